@@ -1,0 +1,193 @@
+package org.gantrel.core.definition;
+
+import java.time.DateTimeException;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.zone.ZoneRulesProvider;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.Template;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.parameter.ParameterType;
+import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.when.Timetable;
+import org.gantrel.core.when.When;
+import org.gantrel.core.when.WhenException;
+import org.gantrel.core.yaml.Section;
+
+/** Reads what tasks and chains have in common: name, team, parameters, schedules and who is told. */
+final class CommonForm {
+
+    static final int LONGEST_TEXT = 10_000;
+    private static final int LONGEST_LINE = 300;
+    private static final Pattern ADDRESS = Pattern.compile("[^\\s@<>,;\"]{1,64}@[^\\s@<>,;\"]{1,190}");
+
+    private CommonForm() {}
+
+    /** A name that a URL, a file and a command line can hold as it is. */
+    static String name(Section section, String key, String meaning) {
+        String name = section.needed(key, Job.LONGEST_NAME, meaning);
+        if (!name.isEmpty() && !name.matches(Job.NAME)) {
+            section.complain(
+                    key,
+                    "'" + name + "' is no name: lower-case letters, digits and single dashes, beginning with a letter");
+        }
+        return name;
+    }
+
+    static String team(Section section) {
+        return name(section, "team", "the team that owns the job");
+    }
+
+    static String about(Section section) {
+        return section.text("about", LONGEST_LINE).map(String::strip).orElse("");
+    }
+
+    static Parameters parameters(Section section) {
+        var all = new ArrayList<Parameter>();
+        section.section("parameters").ifPresent(parameters -> {
+            for (String name : parameters.keys()) {
+                if (!name.matches(Parameter.NAME)) {
+                    parameters.complain(
+                            name, "is no name for a parameter: lower-case letters, digits and underscores, at most 40");
+                }
+                parameters.section(name).ifPresent(form -> parameter(name, form).ifPresent(all::add));
+            }
+        });
+        return new Parameters(all);
+    }
+
+    private static Optional<Parameter> parameter(String name, Section form) {
+        form.knowing("type", "default", "of", "about");
+        String word = form.needed("type", 20, String.join(", ", ParameterType.words()));
+        Optional<ParameterType> type = ParameterType.of(word);
+        if (type.isEmpty()) {
+            if (!word.isEmpty()) {
+                form.complain(
+                        "type",
+                        "'" + word + "' is no type; there are " + String.join(", ", ParameterType.words())
+                                + Nearest.hint(word, ParameterType.words()));
+            }
+            return Optional.empty();
+        }
+        List<String> of = form.texts("of", LONGEST_LINE);
+        if (type.get() == ParameterType.CHOICE && of.isEmpty()) {
+            form.complain("of", "a choice needs its values, such as of: [ a, b ]");
+        }
+        if (type.get() != ParameterType.CHOICE && form.has("of")) {
+            form.complain("of", "only a choice has a list of values");
+        }
+        if (type.get() == ParameterType.SECRET && form.has("default")) {
+            form.complain("default", "a secret has no default: definitions are there to be read");
+        }
+        var parameter = new Parameter(
+                name,
+                type.get(),
+                form.text("default", LONGEST_TEXT),
+                of,
+                form.text("about", LONGEST_LINE).orElse(""));
+        parameter.fallback().ifPresent(text -> {
+            if (check(form, "default", text, List.of())) {
+                form.complain(
+                        "default",
+                        new Parameters(List.of(parameter))
+                                .complaints(Map.of(name, text)).stream().toList());
+            }
+        });
+        return Optional.of(parameter);
+    }
+
+    /** Checks the expressions of a text; says whether they are fine. */
+    static boolean check(Section section, String key, String text, Collection<String> names) {
+        try {
+            Template.of(text).check(names);
+            return true;
+        } catch (ExpressionException e) {
+            section.complain(key, e.getMessage());
+            return false;
+        }
+    }
+
+    static List<Schedule> schedules(Section section, Parameters parameters) {
+        var schedules = new ArrayList<Schedule>();
+        var names = new HashSet<String>();
+        for (Section form : section.sections("schedules")) {
+            form.knowing("name", "when", "zone", "on", "with");
+            String name = name(form, "name", "what the schedule is called within its job");
+            if (!names.add(name)) {
+                form.complain("name", "'" + name + "' is the name of another schedule of this job");
+            }
+            String when = form.needed("when", When.LONGEST, "such as 'every day at 02:30' or '30 2 * * *'");
+            ZoneId zone = zone(form);
+            timetable(form, when, zone);
+            Map<String, String> with = form.map("with", LONGEST_TEXT);
+            form.complain("with", parameters.complaints(with));
+            refuseMissing(form, parameters, with);
+            schedules.add(new Schedule(name, when, zone, form.yes("on", true), with));
+        }
+        return schedules;
+    }
+
+    private static void refuseMissing(Section form, Parameters parameters, Map<String, String> with) {
+        for (Parameter parameter : parameters.all()) {
+            if (parameter.fallback().isEmpty() && !with.containsKey(parameter.name())) {
+                form.complain(
+                        "with." + parameter.name(),
+                        "is missing: the parameter has no default, and nobody is there to be asked");
+            }
+        }
+    }
+
+    private static void timetable(Section form, String when, ZoneId zone) {
+        if (when.isEmpty()) {
+            return;
+        }
+        try {
+            Timetable timetable = When.parse(when);
+            if (timetable.next(Instant.EPOCH.plusSeconds(1_700_000_000L), zone).isEmpty()) {
+                form.complain("when", "'" + when + "' never comes round");
+            }
+        } catch (WhenException e) {
+            form.complain("when", "'" + when + "', " + e.sentence());
+        }
+    }
+
+    private static ZoneId zone(Section form) {
+        String name = form.needed("zone", 60, "such as Europe/Oslo");
+        if (name.isEmpty()) {
+            return ZoneId.of("UTC");
+        }
+        try {
+            return ZoneId.of(name);
+        } catch (DateTimeException e) {
+            form.complain(
+                    "zone",
+                    "'" + name + "' is no time zone; Europe/Oslo or UTC would be"
+                            + Nearest.hint(name, ZoneRulesProvider.getAvailableZoneIds()));
+            return ZoneId.of("UTC");
+        }
+    }
+
+    static List<String> mailOnFailure(Section section) {
+        var addresses = new ArrayList<String>();
+        section.section("notify").ifPresent(notify -> {
+            notify.knowing("failed");
+            for (String address : notify.texts("failed", LONGEST_LINE)) {
+                if (!ADDRESS.matcher(address).matches()) {
+                    notify.complain("failed", "'" + address + "' is no mail address");
+                }
+                addresses.add(address);
+            }
+        });
+        return addresses;
+    }
+}

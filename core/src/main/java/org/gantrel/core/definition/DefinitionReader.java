@@ -1,0 +1,139 @@
+package org.gantrel.core.definition;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.yaml.Section;
+
+/**
+ * Reads definition files: YAML 1.2 (of which JSON is a part), one job a document, its first key naming what it is.
+ *
+ * <p>Each document is read by itself, so that a fault in one does not hide those in the others.
+ */
+public final class DefinitionReader {
+
+    /** The longest file that is taken, in characters. */
+    public static final int LONGEST_FILE = 1_000_000;
+
+    private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
+    private static final List<String> KINDS = List.of("task", "chain");
+
+    private record Document(int firstLine, String text) {}
+
+    private final List<Problem> problems = new ArrayList<>();
+    private final List<Definition> definitions = new ArrayList<>();
+
+    private DefinitionReader() {}
+
+    /**
+     * Reads every document of a file.
+     *
+     * @throws InvalidException with every problem of the file
+     */
+    public static List<Definition> read(String text) {
+        var reader = new DefinitionReader();
+        reader.readAll(text);
+        if (!reader.problems.isEmpty()) {
+            throw new InvalidException(reader.problems);
+        }
+        return List.copyOf(reader.definitions);
+    }
+
+    /**
+     * Reads a file that holds one job.
+     *
+     * @throws InvalidException with every problem of the text, also where it holds no job or several
+     */
+    public static Definition readOne(String text) {
+        List<Definition> all = read(text);
+        if (all.size() != 1) {
+            throw new InvalidException("", "one job is expected here, and there are " + all.size());
+        }
+        return all.get(0);
+    }
+
+    private void readAll(String text) {
+        if (text.length() > LONGEST_FILE) {
+            problems.add(Problem.of("", "too long: " + text.length() + " characters, at most " + LONGEST_FILE));
+            return;
+        }
+        for (Document document : documents(text)) {
+            var found = new ArrayList<Problem>();
+            readDocument(document.text(), found)
+                    .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
+            found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
+        }
+        if (definitions.isEmpty() && problems.isEmpty()) {
+            problems.add(
+                    Problem.of("", "there is no definition in it; it should begin with 'task: NAME' or 'chain: NAME'"));
+        }
+        for (int i = 0; i < definitions.size(); i++) {
+            refuseRepeated(i);
+        }
+    }
+
+    private void refuseRepeated(int index) {
+        Definition later = definitions.get(index);
+        definitions.stream()
+                .limit(index)
+                .filter(earlier -> earlier.job().name().equals(later.job().name()))
+                .findFirst()
+                .ifPresent(earlier -> problems.add(new Problem(
+                        "",
+                        later.line(),
+                        1,
+                        "the job " + later.job().name() + " is defined already at line " + earlier.line())));
+    }
+
+    private static Optional<Job> readDocument(String text, List<Problem> problems) {
+        return Section.compose(text, problems).flatMap(section -> readJob(section, problems));
+    }
+
+    private static Optional<Job> readJob(Section section, List<Problem> problems) {
+        if (!problems.isEmpty() && section.keys().isEmpty()) {
+            return Optional.empty();
+        }
+        String kind = section.keys().isEmpty() ? "" : section.keys().get(0);
+        int before = problems.size();
+        Job job;
+        switch (kind) {
+            case "task" -> job = TaskForm.read(section);
+            case "chain" -> job = ChainForm.read(section);
+            default -> {
+                section.complain(
+                        kind, "the first key says what is defined: 'task' or 'chain'" + Nearest.hint(kind, KINDS));
+                return Optional.empty();
+            }
+        }
+        return problems.size() == before ? Optional.of(job) : Optional.empty();
+    }
+
+    private static List<Document> documents(String text) {
+        var documents = new ArrayList<Document>();
+        var lines = new StringBuilder();
+        int first = 1;
+        int number = 0;
+        for (String line : text.split("\n", -1)) {
+            number++;
+            if (DOCUMENT_START.matcher(line.stripTrailing()).matches()) {
+                documents.add(new Document(first, lines.toString()));
+                lines.setLength(0);
+                first = number + 1;
+            } else {
+                lines.append(line).append('\n');
+            }
+        }
+        documents.add(new Document(first, lines.toString()));
+        documents.removeIf(
+                document -> document.text().lines().allMatch(line -> line.isBlank() || line.startsWith("#")));
+        return documents.stream()
+                .map(document ->
+                        new Document(document.firstLine(), document.text().stripTrailing() + "\n"))
+                .toList();
+    }
+}

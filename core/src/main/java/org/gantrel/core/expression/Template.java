@@ -1,0 +1,87 @@
+package org.gantrel.core.expression;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+
+/** A text with expressions in {@code ${...}}; {@code $${} stands for the characters themselves. */
+public final class Template {
+
+    private sealed interface Piece {
+        record Plain(String text) implements Piece {}
+
+        record Hole(String expression) implements Piece {}
+    }
+
+    private final List<Piece> pieces;
+
+    private Template(List<Piece> pieces) {
+        this.pieces = pieces;
+    }
+
+    /**
+     * Takes a text apart.
+     *
+     * @throws ExpressionException where a <code>${</code> is not closed
+     */
+    public static Template of(String text) {
+        var pieces = new ArrayList<Piece>();
+        int at = 0;
+        while (at < text.length()) {
+            int open = text.indexOf("${", at);
+            if (open < 0) {
+                break;
+            }
+            if (open > at && text.charAt(open - 1) == '$') {
+                pieces.add(new Piece.Plain(text.substring(at, open - 1) + "${"));
+                at = open + 2;
+                continue;
+            }
+            int close = text.indexOf('}', open);
+            if (close < 0) {
+                throw new ExpressionException("'" + text.substring(open) + "': the '${' is not closed by a '}'");
+            }
+            pieces.add(new Piece.Plain(text.substring(at, open)));
+            pieces.add(new Piece.Hole(text.substring(open + 2, close).strip()));
+            at = close + 1;
+        }
+        pieces.add(new Piece.Plain(text.substring(at)));
+        return new Template(pieces);
+    }
+
+    public boolean hasExpressions() {
+        return pieces.stream().anyMatch(Piece.Hole.class::isInstance);
+    }
+
+    /**
+     * Checks every expression against the names that will be known.
+     *
+     * @throws ExpressionException for the first that does not type-check
+     */
+    public void check(Collection<String> names) {
+        for (Piece piece : pieces) {
+            if (piece instanceof Piece.Hole hole && !names.contains(hole.expression())) {
+                Expressions.check(hole.expression(), names);
+            }
+        }
+    }
+
+    /**
+     * The text with every expression worked out.
+     *
+     * @throws ExpressionException where one cannot be
+     */
+    public String fill(Map<String, String> values, PlannedTime planned) {
+        var text = new StringBuilder();
+        for (Piece piece : pieces) {
+            if (piece instanceof Piece.Plain plain) {
+                text.append(plain.text());
+            } else if (piece instanceof Piece.Hole hole) {
+                String value = values.get(hole.expression());
+                text.append(value != null ? value : Expressions.evaluate(hole.expression(), values, planned));
+            }
+        }
+        return text.toString();
+    }
+}

@@ -1,0 +1,105 @@
+package org.gantrel.core.parameter;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.expression.Template;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+
+/** The parameters of a job, in the order in which it declares them. */
+public record Parameters(List<Parameter> all) {
+
+    public static final Parameters NONE = new Parameters(List.of());
+
+    public Parameters {
+        all = List.copyOf(all);
+    }
+
+    public Optional<Parameter> named(String name) {
+        return all.stream().filter(parameter -> parameter.name().equals(name)).findFirst();
+    }
+
+    public List<String> names() {
+        return all.stream().map(Parameter::name).toList();
+    }
+
+    /**
+     * Works out the value of every parameter from what was given and from the defaults, as of the planned time.
+     *
+     * @throws InvalidException naming every unknown, missing and wrong value
+     */
+    public Map<String, String> resolve(Map<String, String> given, PlannedTime planned) {
+        var problems = new ArrayList<>(unknown(given));
+        var values = new LinkedHashMap<String, String>();
+        for (Parameter parameter : all) {
+            try {
+                value(parameter, given, planned)
+                        .ifPresentOrElse(
+                                text -> parameter
+                                        .complaint(text)
+                                        .ifPresentOrElse(
+                                                complaint -> problems.add(Problem.of(parameter.name(), complaint)),
+                                                () -> values.put(
+                                                        parameter.name(),
+                                                        parameter
+                                                                .type()
+                                                                .read(text)
+                                                                .orElseThrow())),
+                                () -> problems.add(Problem.of(
+                                        parameter.name(),
+                                        "no value is given; " + parameter.type().allowed + " is needed"
+                                                + choices(parameter))));
+            } catch (ExpressionException e) {
+                problems.add(Problem.of(parameter.name(), e.getMessage()));
+            }
+        }
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return values;
+    }
+
+    /** What is wrong with values that are preset, without asking for those that are missing. */
+    public List<Problem> complaints(Map<String, String> preset) {
+        var problems = new ArrayList<>(unknown(preset));
+        for (Parameter parameter : all) {
+            String text = preset.get(parameter.name());
+            if (text != null && !Template.of(text).hasExpressions()) {
+                parameter.complaint(text).ifPresent(complaint -> problems.add(Problem.of(parameter.name(), complaint)));
+            }
+        }
+        return problems;
+    }
+
+    private static Optional<String> value(Parameter parameter, Map<String, String> given, PlannedTime planned) {
+        String text = given.get(parameter.name());
+        if (text != null && (!text.isEmpty() || parameter.type() == ParameterType.TEXT)) {
+            return Optional.of(text);
+        }
+        return parameter.fallback().map(fallback -> Template.of(fallback).fill(Map.of(), planned));
+    }
+
+    private List<Problem> unknown(Map<String, String> given) {
+        return given.keySet().stream()
+                .filter(name -> named(name).isEmpty())
+                .map(name -> Problem.of(
+                        name,
+                        "there is no such parameter"
+                                + (all.isEmpty()
+                                        ? "; this job takes none"
+                                        : Nearest.to(name, names())
+                                                .map(near -> "; did you mean '" + near + "'?")
+                                                .orElse("; there are " + String.join(", ", names())))))
+                .toList();
+    }
+
+    private static String choices(Parameter parameter) {
+        return parameter.of().isEmpty() ? "" : ": " + String.join(", ", parameter.of());
+    }
+}

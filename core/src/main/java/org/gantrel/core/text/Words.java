@@ -1,0 +1,40 @@
+package org.gantrel.core.text;
+
+import java.time.Duration;
+import java.util.List;
+
+/** Plain English for lists, counts and durations, the same everywhere. */
+public final class Words {
+
+    private Words() {}
+
+    /** {@code [a, b, c]} as {@code "a, b and c"}. */
+    public static String list(List<String> words) {
+        if (words.size() < 2) {
+            return String.join("", words);
+        }
+        return String.join(", ", words.subList(0, words.size() - 1)) + " and " + words.get(words.size() - 1);
+    }
+
+    /** {@code "1 run"}, {@code "3 runs"}. */
+    public static String count(long number, String noun) {
+        return number + " " + noun + (number == 1 ? "" : "s");
+    }
+
+    /** A duration as a person says it: {@code "0.4 s"}, {@code "12 s"}, {@code "3 min 5 s"}, {@code "2 h 10 min"}. */
+    public static String duration(Duration duration) {
+        long millis = Math.max(0, duration.toMillis());
+        if (millis < 10_000) {
+            return "%d.%d s".formatted(millis / 1000, millis % 1000 / 100);
+        }
+        long seconds = millis / 1000;
+        if (seconds < 60) {
+            return seconds + " s";
+        }
+        if (seconds < 3600) {
+            return seconds / 60 + " min" + (seconds % 60 == 0 ? "" : " " + seconds % 60 + " s");
+        }
+        long minutes = seconds / 60;
+        return minutes / 60 + " h" + (minutes % 60 == 0 ? "" : " " + minutes % 60 + " min");
+    }
+}

@@ -1,0 +1,48 @@
+package org.gantrel.core.today;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+
+/** Says in one sentence how the day goes. */
+public final class DaySentence {
+
+    private DaySentence() {}
+
+    /**
+     * The sentence.
+     *
+     * @param counts how many runs of the day are in each state
+     * @param coming how many more starts the schedules have before midnight
+     */
+    public static String of(Map<RunState, Long> counts, long coming) {
+        long all = counts.values().stream().mapToLong(Long::longValue).sum();
+        String ahead = coming == 0 ? "Nothing more is planned before midnight." : coming + " more before midnight.";
+        if (all == 0) {
+            return "No runs so far today. " + ahead;
+        }
+        var parts = new ArrayList<String>();
+        parts.add(count(counts, RunState.SUCCEEDED) + " fine");
+        add(parts, counts, RunState.WARNED, "with warnings");
+        add(parts, counts, RunState.FAILED, "failed");
+        add(parts, counts, RunState.TIMED_OUT, "timed out");
+        add(parts, counts, RunState.MISSED, "missed");
+        add(parts, counts, RunState.CANCELLED, "cancelled");
+        add(parts, counts, RunState.SKIPPED, "skipped");
+        add(parts, counts, RunState.RUNNING, "running");
+        add(parts, counts, RunState.WAITING, "waiting");
+        return Words.count(all, "run") + " so far today: " + String.join(", ", parts) + ". " + ahead;
+    }
+
+    private static void add(List<String> parts, Map<RunState, Long> counts, RunState state, String words) {
+        if (count(counts, state) > 0) {
+            parts.add(count(counts, state) + " " + words);
+        }
+    }
+
+    private static long count(Map<RunState, Long> counts, RunState state) {
+        return counts.getOrDefault(state, 0L);
+    }
+}

@@ -1,0 +1,46 @@
+package org.gantrel.core.when;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * A rule that stands for instants. It holds no zone of its own: the same rule, read in another zone, gives other
+ * instants.
+ */
+public interface Timetable {
+
+    /** How the rule was written. */
+    enum Kind {
+        PHRASE,
+        CRON;
+
+        /** The word for it in the command line and in JSON. */
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** How the rule was written. */
+    Kind kind();
+
+    /** The rule in plain English. */
+    String phrase();
+
+    /** The first instant strictly after the given one, or nothing where the rule never comes round again. */
+    Optional<Instant> next(Instant after, ZoneId zone);
+
+    /** Up to {@code count} instants strictly after the given one, in order. */
+    default List<Instant> next(Instant after, ZoneId zone, int count) {
+        var found = new ArrayList<Instant>(count);
+        Optional<Instant> next = next(after, zone);
+        while (next.isPresent() && found.size() < count) {
+            found.add(next.get());
+            next = next(next.get(), zone);
+        }
+        return found;
+    }
+}

@@ -1,0 +1,235 @@
+package org.gantrel.core.yaml;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.exceptions.Mark;
+import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
+import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
+import org.snakeyaml.engine.v2.nodes.MappingNode;
+import org.snakeyaml.engine.v2.nodes.Node;
+import org.snakeyaml.engine.v2.nodes.NodeTuple;
+import org.snakeyaml.engine.v2.nodes.ScalarNode;
+import org.snakeyaml.engine.v2.nodes.SequenceNode;
+
+/**
+ * A mapping of a YAML file while it is being read. Every complaint goes to one list with its line and column, so
+ * that a reader is told all that is wrong at once. A value that is wrong reads as if it were not there.
+ */
+public final class Section {
+
+    private static final int MOST_ENTRIES = 500;
+
+    private final String path;
+    private final Node node;
+    private final List<Problem> problems;
+    private final Map<String, Node> entries = new LinkedHashMap<>();
+    private final Map<String, Node> keys = new LinkedHashMap<>();
+
+    private Section(String path, Node node, List<Problem> problems) {
+        this.path = path;
+        this.node = node;
+        this.problems = problems;
+    }
+
+    /** Reads a mapping; where the node is something else, says so and reads nothing. */
+    public static Section of(String path, Node node, List<Problem> problems) {
+        var section = new Section(path, node, problems);
+        if (!(node instanceof MappingNode mapping)) {
+            section.complain(node, path, "a mapping (key: value) is expected here");
+            return section;
+        }
+        for (NodeTuple tuple : mapping.getValue()) {
+            section.put(tuple);
+        }
+        return section;
+    }
+
+    /**
+     * Reads the mapping that a text holds; nothing where the text is no YAML, which is added to the problems with its
+     * line and column.
+     */
+    public static Optional<Section> compose(String text, List<Problem> problems) {
+        try {
+            var settings =
+                    LoadSettings.builder().setMaxAliasesForCollections(20).build();
+            return new Compose(settings).composeString(text).map(node -> of("", node, problems));
+        } catch (MarkedYamlEngineException e) {
+            Optional<Mark> mark = e.getProblemMark();
+            problems.add(new Problem(
+                    "",
+                    mark.map(m -> m.getLine() + 1).orElse(1),
+                    mark.map(m -> m.getColumn() + 1).orElse(1),
+                    "not YAML: " + e.getProblem()));
+        } catch (YamlEngineException e) {
+            problems.add(new Problem("", 1, 1, "not YAML: " + e.getMessage()));
+        }
+        return Optional.empty();
+    }
+
+    private void put(NodeTuple tuple) {
+        if (!(tuple.getKeyNode() instanceof ScalarNode key)) {
+            complain(tuple.getKeyNode(), path, "a key must be a plain word");
+        } else if (entries.containsKey(key.getValue())) {
+            complain(key, at(key.getValue()), "is given twice");
+        } else if (entries.size() >= MOST_ENTRIES) {
+            complain(key, path, "too many entries: at most " + MOST_ENTRIES);
+        } else {
+            entries.put(key.getValue(), tuple.getValueNode());
+            keys.put(key.getValue(), key);
+        }
+    }
+
+    /** Complains of every key but these, each with the known one that it was probably meant to be. */
+    public Section knowing(String... known) {
+        List<String> words = List.of(known);
+        keys.forEach((key, keyNode) -> {
+            if (!words.contains(key)) {
+                String near = Nearest.hint(key, words);
+                complain(
+                        keyNode,
+                        at(key),
+                        "unknown key" + (near.isEmpty() ? "; known here: " + String.join(", ", words) : near));
+            }
+        });
+        return this;
+    }
+
+    public List<String> keys() {
+        return List.copyOf(entries.keySet());
+    }
+
+    public boolean has(String key) {
+        return entries.containsKey(key);
+    }
+
+    /** A text of up to so many characters. */
+    public Optional<String> text(String key, int longest) {
+        Node value = entries.get(key);
+        return value == null ? Optional.empty() : text(value, at(key), longest);
+    }
+
+    /** A text that has to be there. */
+    public String needed(String key, int longest, String meaning) {
+        if (!has(key)) {
+            complain(node, at(key), "is missing: " + meaning);
+        }
+        return text(key, longest).orElse("");
+    }
+
+    /** A list of texts; a single text stands for a list of one where that is allowed by the field. */
+    public List<String> texts(String key, int longest) {
+        var texts = new ArrayList<String>();
+        for (Node item : items(key)) {
+            text(item, at(key), longest).ifPresent(texts::add);
+        }
+        return texts;
+    }
+
+    /** Names with texts, in order. */
+    public Map<String, String> map(String key, int longest) {
+        var map = new LinkedHashMap<String, String>();
+        section(key).ifPresent(section -> section.keys()
+                .forEach(name -> section.text(name, longest).ifPresent(text -> map.put(name, text))));
+        return map;
+    }
+
+    /** Whether something is so; {@code fallback} where nothing is said. */
+    public boolean yes(String key, boolean fallback) {
+        Optional<String> word = text(key, 5);
+        if (word.isEmpty()) {
+            return fallback;
+        }
+        switch (word.get()) {
+            case "true", "yes", "on" -> {
+                return true;
+            }
+            case "false", "no", "off" -> {
+                return false;
+            }
+            default -> {
+                complain(key, "'" + word.get() + "': yes or no is expected");
+                return fallback;
+            }
+        }
+    }
+
+    public Optional<Section> section(String key) {
+        Node value = entries.get(key);
+        return value == null ? Optional.empty() : Optional.of(of(at(key), value, problems));
+    }
+
+    /** The mappings of a list. */
+    public List<Section> sections(String key) {
+        var sections = new ArrayList<Section>();
+        int index = 0;
+        for (Node item : items(key)) {
+            sections.add(of(at(key) + "[" + index++ + "]", item, problems));
+        }
+        return sections;
+    }
+
+    public boolean isList(String key) {
+        return entries.get(key) instanceof SequenceNode;
+    }
+
+    /** Complains of a key's value. */
+    public void complain(String key, String message) {
+        complain(entries.getOrDefault(key, node), at(key), message);
+    }
+
+    /** Passes on problems that were found in the value of a key. */
+    public void complain(String key, Collection<Problem> found) {
+        found.forEach(problem ->
+                complain(entries.getOrDefault(key, node), at(key) + "." + problem.field(), problem.message()));
+    }
+
+    private List<Node> items(String key) {
+        Node value = entries.get(key);
+        if (value == null) {
+            return List.of();
+        }
+        if (!(value instanceof SequenceNode sequence)) {
+            complain(value, at(key), "a list is expected here, such as [ a, b ]");
+            return List.of();
+        }
+        if (sequence.getValue().size() > MOST_ENTRIES) {
+            complain(value, at(key), "too long a list: at most " + MOST_ENTRIES);
+            return List.of();
+        }
+        return sequence.getValue();
+    }
+
+    private Optional<String> text(Node value, String field, int longest) {
+        if (!(value instanceof ScalarNode scalar)) {
+            complain(value, field, "a single value is expected here, not a list or a mapping");
+            return Optional.empty();
+        }
+        String text = scalar.getValue();
+        if (text.length() > longest) {
+            complain(value, field, "too long: " + text.length() + " characters, at most " + longest);
+            return Optional.empty();
+        }
+        return Optional.of(text);
+    }
+
+    private void complain(Node where, String field, String message) {
+        Optional<Mark> mark = where.getStartMark();
+        problems.add(new Problem(
+                field,
+                mark.map(m -> m.getLine() + 1).orElse(0),
+                mark.map(m -> m.getColumn() + 1).orElse(0),
+                message));
+    }
+
+    private String at(String key) {
+        return path.isEmpty() ? key : path + "." + key;
+    }
+}
