@@ -1,0 +1,41 @@
+package org.gantrel.service.change;
+
+import java.time.Clock;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.access.Deed;
+import org.gantrel.service.team.Caller;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The audit record. A line is written in the transaction of the change that it tells of. */
+@Component
+public class Changes {
+
+    private static final int LONGEST_DETAIL = 600;
+
+    private final ChangeStore store;
+    private final Clock clock;
+
+    Changes(ChangeStore store, Clock clock) {
+        this.store = store;
+        this.clock = clock;
+    }
+
+    /** Writes down what somebody did. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void record(Caller who, String deed, String kind, String name, String team, String detail) {
+        String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL);
+        store.save(new ChangeRecord(clock.instant(), who.name(), deed, kind, name, team, brief));
+    }
+
+    List<ChangeRecord> before(Caller caller, long before, int limit) {
+        List<String> teams = caller.roles().entrySet().stream()
+                .filter(entry -> Deed.SEE_CHANGES.allowedTo(entry.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
+        return store.before(before, caller.administrator(), teams, Limit.of(limit));
+    }
+}

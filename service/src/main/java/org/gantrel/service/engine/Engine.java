@@ -1,0 +1,97 @@
+package org.gantrel.service.engine;
+
+import java.time.Instant;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.service.execution.Execution;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.RunStop;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Accounting;
+import org.gantrel.service.settings.Settings;
+import org.springframework.stereotype.Component;
+
+/**
+ * What makes things happen: it accounts for due occurrences, admits waiting runs, follows commands to their end and
+ * leads chains from step to step. One thread alone works in it, so it needs no locks; everything that matters is in the
+ * database before it is done.
+ */
+@Component
+public class Engine implements RunStop {
+
+    private static final int WAITING_LOOKED_AT = 1_000;
+    private static final int MOST_ROUNDS = 1_000;
+
+    private final Accounting accounting;
+    private final Runs runs;
+    private final Execution execution;
+    private final ChainRuns chains;
+    private final Admission admission;
+    private final Queue<Long> stops = new ConcurrentLinkedQueue<>();
+
+    Engine(Accounting accounting, Runs runs, Execution execution, ChainRuns chains, Settings settings) {
+        this.accounting = accounting;
+        this.runs = runs;
+        this.execution = execution;
+        this.chains = chains;
+        this.admission = new Admission(settings.runsAtOnce());
+    }
+
+    /** Picks up what was under way when the service stopped. */
+    public void resume() {
+        execution.findAgain();
+        chains.findAgain();
+    }
+
+    /** Notes that a running run is to be stopped; that happens in the next step. */
+    @Override
+    public void stop(long number) {
+        stops.add(number);
+    }
+
+    /** Does all that is due and says when to look again, unless there is news before. */
+    public Instant step(Instant now) {
+        accounting.account(now);
+        for (Long number = stops.poll(); number != null; number = stops.poll()) {
+            execution.stop(number, now);
+            chains.stop(number, now).forEach(stops::add);
+        }
+        execution.attend(now);
+        int round = 0;
+        boolean more = true;
+        while (more && round++ < MOST_ROUNDS) {
+            chains.lead(now);
+            more = admit(now);
+        }
+        Instant next = accounting.next().orElse(Instant.MAX);
+        return execution.next().isBefore(next) ? execution.next() : next;
+    }
+
+    /** How many commands are under way. */
+    public int running() {
+        return execution.size();
+    }
+
+    /** Starts what may start; says whether anything did. */
+    private boolean admit(Instant now) {
+        var waiting = runs.waiting(WAITING_LOOKED_AT);
+        waiting.stream().filter(RunRecord::isChain).forEach(chain -> chains.start(chain.number(), now));
+        var tasks = waiting.stream()
+                .filter(run -> !run.isChain())
+                .map(run -> new WaitingRun(run.number(), run.plannedAt()))
+                .toList();
+        boolean started = tasks.size() < waiting.size();
+        for (Verdict verdict : admission.decide(tasks, execution.size())) {
+            if (verdict.starts()) {
+                execution.start(verdict.number(), now);
+                started = true;
+            } else {
+                runs.waitFor(verdict.number(), verdict.waitingFor());
+            }
+        }
+        return started;
+    }
+}

@@ -1,0 +1,298 @@
+package org.gantrel.service.execution;
+
+import java.io.IOException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.job.Command;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.RunRecord.Stopping;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Waker;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Runs local commands: starts them, finds them again after a restart, stops them, and writes down how they ended. Used
+ * by the engine's thread alone; only the news of an exit comes from elsewhere.
+ */
+@Component
+public class Execution {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Execution.class);
+
+    /** How long a command that was asked to stop has for it. */
+    private static final Duration PATIENCE = Duration.ofSeconds(10);
+
+    /** How often a command is looked for that was claimed and has not said its process number yet. */
+    private static final Duration SOON = Duration.ofMillis(50);
+
+    private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
+
+    /** A command that is under way. */
+    private static final class Going {
+        private final RunRecord run;
+        private final Job.Task task;
+        private final RunFolder folder;
+        private Instant limit = Instant.MAX;
+        private Instant stopAgain = Instant.MAX;
+        private Instant lookAgain = Instant.MAX;
+        private boolean askedToStop;
+
+        private Going(RunRecord run, Job.Task task, RunFolder folder) {
+            this.run = run;
+            this.task = task;
+            this.folder = folder;
+            task.timeLimit()
+                    .ifPresent(
+                            limit -> this.limit = run.startedAt().orElseThrow().plus(limit));
+        }
+
+        private Instant next() {
+            Instant stop = limit.isBefore(stopAgain) ? limit : stopAgain;
+            return stop.isBefore(lookAgain) ? stop : lookAgain;
+        }
+    }
+
+    private record Exited(long number, Optional<Integer> code) {}
+
+    private final Runs runs;
+    private final Launcher launcher;
+    private final Programs programs;
+    private final Settings settings;
+    private final Waker waker;
+    private final Clock clock;
+    private final Map<Long, Going> going = new HashMap<>();
+    private final Queue<Exited> exited = new ConcurrentLinkedQueue<>();
+
+    Execution(Runs runs, Launcher launcher, Programs programs, Settings settings, Waker waker, Clock clock) {
+        this.runs = runs;
+        this.launcher = launcher;
+        this.programs = programs;
+        this.settings = settings;
+        this.waker = waker;
+        this.clock = clock;
+    }
+
+    /** How many commands are under way. */
+    public int size() {
+        return going.size();
+    }
+
+    /** The files of a run. */
+    public RunFolder folder(long number) {
+        return launcher.folder(number);
+    }
+
+    /** The account that commands run as. */
+    public static String identity() {
+        return System.getProperty("user.name");
+    }
+
+    /** Starts a waiting task, or ends it with the reason why it cannot start. */
+    public void start(long number, Instant now) {
+        RunRecord run = runs.begin(number, identity(), now);
+        var task = (Job.Task) runs.jobOf(run);
+        var started = new Going(run, task, launcher.folder(number));
+        going.put(number, started);
+        launch(started);
+    }
+
+    /** Finds the commands again that were under way when the service stopped. */
+    public void findAgain() {
+        for (RunRecord run : runs.runningTasks()) {
+            var found = new Going(run, (Job.Task) runs.jobOf(run), launcher.folder(run.number()));
+            going.put(run.number(), found);
+            found.askedToStop = run.stopping() != Stopping.NO;
+            found.stopAgain = found.askedToStop ? clock.instant() : Instant.MAX;
+            if (found.folder.isClaimed()) {
+                watch(found);
+            } else {
+                launch(found);
+            }
+        }
+    }
+
+    /** Deals with exits, limits and stops that are due. */
+    public void attend(Instant now) {
+        for (Exited exit = exited.poll(); exit != null; exit = exited.poll()) {
+            finish(exit, now);
+        }
+        for (Going each : List.copyOf(going.values())) {
+            if (!each.lookAgain.isAfter(now)) {
+                each.lookAgain = Instant.MAX;
+                watch(each);
+            }
+            if (!each.limit.isAfter(now)) {
+                each.limit = Instant.MAX;
+                runs.askToStop(each.run.number(), Stopping.LIMIT, "", now);
+                stop(each, now);
+            } else if (!each.stopAgain.isAfter(now)) {
+                stop(each, now);
+            }
+        }
+    }
+
+    /** Asks a command to stop; one that does not within its patience is ended by force. */
+    public void stop(long number, Instant now) {
+        Going each = going.get(number);
+        if (each != null && !each.askedToStop) {
+            stop(each, now);
+        }
+    }
+
+    /** When there is something to attend to by itself. */
+    public Instant next() {
+        return going.values().stream().map(Going::next).min(Instant::compareTo).orElse(Instant.MAX);
+    }
+
+    private void launch(Going start) {
+        try {
+            Command command = start.task.command().fill(runs.openValues(start.run), start.run.planned());
+            Optional<String> complaint = programs.complaint(command).or(this::noRoom);
+            if (complaint.isPresent()) {
+                fail(start, "not started: " + complaint.get());
+                return;
+            }
+            long number = start.run.number();
+            Process process = launcher.launch(start.folder, command, facts(start.run));
+            process.onExit().thenAccept(ended -> tell(new Exited(number, Optional.of(ended.exitValue()))));
+        } catch (IOException | ExpressionException e) {
+            fail(start, "not started: " + e.getMessage());
+        }
+    }
+
+    private Optional<String> noRoom() {
+        try {
+            long free = launcher.freeSpace();
+            return free >= settings.leastFreeSpace()
+                    ? Optional.empty()
+                    : Optional.of("no room for its log: %d MB free in %s, at least %d MB are wanted"
+                            .formatted(free >> 20, settings.runsFolder(), settings.leastFreeSpace() >> 20));
+        } catch (IOException e) {
+            return Optional.of("no place for its log: " + e.getMessage());
+        }
+    }
+
+    private static Map<String, String> facts(RunRecord run) {
+        var facts = new LinkedHashMap<String, String>();
+        facts.put("GANTREL_RUN", String.valueOf(run.number()));
+        facts.put("GANTREL_JOB", run.jobName());
+        facts.put("GANTREL_PLANNED", run.plannedAt().toString());
+        return facts;
+    }
+
+    private void watch(Going found) {
+        long number = found.run.number();
+        Optional<ProcessMark> mark = found.folder.process();
+        Optional<ProcessHandle> process = mark.flatMap(ProcessMark::find);
+        if (process.isPresent()) {
+            process.get().onExit().thenRun(() -> tell(new Exited(number, Optional.empty())));
+            return;
+        }
+        Instant now = clock.instant();
+        boolean mayStillSay = mark.isEmpty()
+                && now.isBefore(found.run.startedAt().orElseThrow().plus(LONGEST_SILENCE));
+        if (mayStillSay) {
+            found.lookAgain = now.plus(SOON);
+            return;
+        }
+        exited.add(new Exited(number, Optional.empty()));
+    }
+
+    private void tell(Exited exit) {
+        exited.add(exit);
+        waker.wake();
+    }
+
+    private void stop(Going each, Instant now) {
+        Optional<ProcessMark> process =
+                each.folder.process().filter(mark -> mark.find().isPresent());
+        try {
+            if (process.isPresent()) {
+                launcher.signal(process.get(), each.askedToStop && each.stopAgain != Instant.MAX ? "KILL" : "TERM");
+            }
+        } catch (IOException e) {
+            LOG.warn("run {} cannot be sent a signal: {}", each.run.number(), e.getMessage());
+        }
+        each.askedToStop = true;
+        each.stopAgain = now.plus(PATIENCE);
+    }
+
+    private void finish(Exited exit, Instant now) {
+        Going ended = going.remove(exit.number());
+        if (ended == null) {
+            return;
+        }
+        RunRecord run = runs.find(exit.number()).orElseThrow();
+        Optional<RunFolder.Exit> left = exitOf(ended.folder);
+        Optional<Integer> code = left.map(RunFolder.Exit::code).or(exit::code);
+        Ending ending = ending(run, ended, code, left.isPresent());
+        runs.end(exit.number(), ending, code, left.map(RunFolder.Exit::at).orElse(now));
+    }
+
+    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean codeKept) {
+        switch (run.stopping()) {
+            case LIMIT -> {
+                String limit = ended.task.timeLimit().map(Words::duration).orElse("");
+                return new Ending(RunState.TIMED_OUT, "stopped at its time limit of " + limit);
+            }
+            case CANCEL -> {
+                return new Ending(RunState.CANCELLED, "cancelled by " + run.stoppedBy());
+            }
+            default -> {
+                return code.map(found -> ended.task.exitRule().ending(found))
+                        .map(byCode -> explained(run, byCode, ended.folder, codeKept))
+                        .orElseGet(() -> new Ending(
+                                RunState.FAILED,
+                                "its process ended without leaving an exit code: it was killed from outside, or the"
+                                        + " host restarted"));
+            }
+        }
+    }
+
+    /** Adds to a bad end what the command said last, so that nobody has to hunt for it. */
+    private Ending explained(RunRecord run, Ending byCode, RunFolder folder, boolean codeKept) {
+        String message = byCode.message();
+        if (byCode.state() != RunState.SUCCEEDED) {
+            String said = folder.lastLines(5).stream()
+                    .filter(line -> !line.isBlank())
+                    .reduce((earlier, later) -> later)
+                    .map(line -> ": " + Mask.of(runs.secrets(run)).over(line))
+                    .orElse("");
+            message += said;
+        }
+        if (codeKept) {
+            return new Ending(byCode.state(), message);
+        }
+        String lost = noRoom().orElse("its files in " + folder.path() + " could not be written");
+        return new Ending(RunState.FAILED, message + "; its log is not whole: " + lost);
+    }
+
+    private static Optional<RunFolder.Exit> exitOf(RunFolder folder) {
+        try {
+            return folder.exit();
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+    }
+
+    private void fail(Going start, String message) {
+        going.remove(start.run.number());
+        runs.end(start.run.number(), new Ending(RunState.FAILED, message), Optional.empty(), clock.instant());
+    }
+}

@@ -1,0 +1,209 @@
+package org.gantrel.service.job;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.net.URI;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.List;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.definition.Definition;
+import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.web.Paging;
+import org.gantrel.service.web.Refusal;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Jobs, their definitions and revisions. */
+@RestController
+@RequestMapping("/api/v1/jobs")
+@Transactional
+class JobApi {
+
+    /** A job in a list. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record JobSummary(
+            String name,
+            String team,
+            String kind,
+            String about,
+            int revision,
+            List<ScheduleFacts.ScheduleView> schedules,
+            Instant next,
+            RunFacts.LastRun last,
+            Duration usual,
+            boolean mayStart) {}
+
+    /** @param definition a definition file with one job */
+    record DefinitionBody(String definition) {}
+
+    record RevisionView(int revision, String madeBy, Instant madeAt, String definition) {}
+
+    private final Jobs jobs;
+    private final JobChecks checks;
+    private final JobAdvice advice;
+    private final RunFacts runs;
+    private final ScheduleFacts schedules;
+    private final Teams teams;
+
+    JobApi(Jobs jobs, JobChecks checks, JobAdvice advice, RunFacts runs, ScheduleFacts schedules, Teams teams) {
+        this.jobs = jobs;
+        this.checks = checks;
+        this.advice = advice;
+        this.runs = runs;
+        this.schedules = schedules;
+        this.teams = teams;
+    }
+
+    @GetMapping
+    @Transactional(readOnly = true)
+    ResponseEntity<List<JobSummary>> list(
+            @AuthenticationPrincipal Caller caller,
+            @RequestParam(defaultValue = "") String team,
+            @RequestParam(defaultValue = "") String q,
+            @RequestParam(defaultValue = "100") int limit,
+            @RequestParam(defaultValue = "") String after) {
+        Collection<Team> of =
+                team.isEmpty() ? caller.among(teams.all(), Deed.SEE_JOBS) : List.of(teams.visible(caller, team));
+        List<JobRecord> found = jobs.search(of, q, after, Paging.limit(limit) + 1);
+        return Paging.page(found, limit, JobRecord::name, job -> summary(caller, job));
+    }
+
+    @GetMapping("/{name}")
+    @Transactional(readOnly = true)
+    ResponseEntity<JobView> show(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        return answer(HttpStatus.OK, caller, jobs.visible(caller, name));
+    }
+
+    @PostMapping
+    ResponseEntity<JobView> create(@AuthenticationPrincipal Caller caller, @RequestBody DefinitionBody body) {
+        Definition definition = read(caller, body);
+        String name = definition.job().name();
+        jobs.named(name).ifPresent(taken -> {
+            throw Refusal.conflict("there is a job '" + name + "' already; change it with PUT");
+        });
+        return answer(HttpStatus.CREATED, caller, jobs.save(caller, definition));
+    }
+
+    @PutMapping("/{name}")
+    ResponseEntity<JobView> change(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestHeader(name = "If-Match", required = false) String ifMatch,
+            @RequestBody DefinitionBody body) {
+        JobRecord job = jobs.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, job.team().name());
+        requireLatest(job, ifMatch);
+        Definition definition = read(caller, body);
+        if (!definition.job().name().equals(name)) {
+            throw new InvalidException(
+                    job.kind(),
+                    "the definition names '" + definition.job().name() + "', and the job is '" + name
+                            + "'; a job keeps its name");
+        }
+        return answer(HttpStatus.OK, caller, jobs.save(caller, definition));
+    }
+
+    @DeleteMapping("/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        jobs.retire(caller, jobs.visible(caller, name));
+    }
+
+    @GetMapping("/{name}/revisions")
+    @Transactional(readOnly = true)
+    List<RevisionView> revisions(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        return jobs.revisions(jobs.visible(caller, name)).stream()
+                .map(JobApi::view)
+                .toList();
+    }
+
+    @GetMapping("/{name}/revisions/{revision}")
+    @Transactional(readOnly = true)
+    RevisionView revision(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @PathVariable int revision) {
+        return view(jobs.revision(jobs.visible(caller, name), revision));
+    }
+
+    private Definition read(Caller caller, DefinitionBody body) {
+        Definition definition = DefinitionReader.readOne(body.definition() == null ? "" : body.definition());
+        List<Problem> problems = checks.problems(caller, definition, List.of(definition));
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return definition;
+    }
+
+    private void requireLatest(JobRecord job, String ifMatch) {
+        if (ifMatch == null) {
+            throw Refusal.revisionNeeded("an edit carries If-Match with the ETag that the job had when it was read");
+        }
+        if (!ifMatch.equals(tag(job)) && !ifMatch.equals("*")) {
+            JobRevision latest = jobs.revision(job, job.revision());
+            throw Refusal.changedMeanwhile("the job " + job.name() + " was changed meanwhile by " + latest.madeBy()
+                    + " (revision " + job.revision() + "); read it again and repeat your edit");
+        }
+    }
+
+    private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobRecord record) {
+        Job job = jobs.current(record);
+        var view = JobView.of(
+                caller,
+                record,
+                job,
+                jobs.text(record, record.revision()),
+                schedules.of(record),
+                runs.usual(record.id()).orElse(null),
+                advice.warnings(job));
+        return ResponseEntity.status(status)
+                .location(URI.create("/api/v1/jobs/" + record.name()))
+                .eTag(tag(record))
+                .body(view);
+    }
+
+    private JobSummary summary(Caller caller, JobRecord record) {
+        List<ScheduleFacts.ScheduleView> planned = schedules.of(record);
+        Instant next = planned.stream()
+                .flatMap(schedule -> schedule.next().stream())
+                .min(Instant::compareTo)
+                .orElse(null);
+        return new JobSummary(
+                record.name(),
+                record.team().name(),
+                record.kind(),
+                record.about(),
+                record.revision(),
+                planned,
+                next,
+                runs.last(record.id()).orElse(null),
+                runs.usual(record.id()).orElse(null),
+                caller.may(Deed.START_RUNS, record.team().name()));
+    }
+
+    private static RevisionView view(JobRevision revision) {
+        return new RevisionView(revision.revision(), revision.madeBy(), revision.madeAt(), revision.definition());
+    }
+
+    private static String tag(JobRecord job) {
+        return "\"r" + job.revision() + "\"";
+    }
+}

@@ -1,0 +1,127 @@
+package org.gantrel.service.job;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.definition.Definition;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Checks definitions against what is there: teams, rights, the jobs that chains join. */
+@Component
+@Transactional(readOnly = true)
+public class JobChecks {
+
+    private final Jobs jobs;
+    private final Teams teams;
+
+    JobChecks(Jobs jobs, Teams teams) {
+        this.jobs = jobs;
+        this.teams = teams;
+    }
+
+    /** What is wrong with a definition that is to be saved together with others. */
+    public List<Problem> problems(Caller caller, Definition definition, List<Definition> together) {
+        var problems = new ArrayList<Problem>();
+        Job job = definition.job();
+        checkTeam(caller, job).ifPresent(message -> problems.add(problem(definition, "team", message)));
+        jobs.named(job.name())
+                .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
+                .ifPresent(known -> problems.add(problem(
+                        definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
+        if (job instanceof Job.Chain chain) {
+            checkSteps(caller, chain, definition, together, problems);
+        }
+        return problems;
+    }
+
+    private Optional<String> checkTeam(Caller caller, Job job) {
+        if (teams.named(job.team()).isEmpty()) {
+            List<String> names =
+                    teams.visibleTo(caller).stream().map(Team::name).toList();
+            return Optional.of("there is no team '" + job.team() + "'" + Nearest.hint(job.team(), names));
+        }
+        return caller.may(Deed.DEFINE_JOBS, job.team())
+                ? Optional.empty()
+                : Optional.of("to define jobs of the team " + job.team() + " takes the role "
+                        + Deed.DEFINE_JOBS.least().word() + " there");
+    }
+
+    private void checkSteps(
+            Caller caller, Job.Chain chain, Definition definition, List<Definition> together, List<Problem> problems) {
+        Map<String, Job> beside = new HashMap<>();
+        together.forEach(other -> beside.put(other.job().name(), other.job()));
+        for (Step step : chain.steps()) {
+            Optional<Job> job = find(caller, step.job(), beside);
+            if (job.isEmpty()) {
+                var known = new ArrayList<>(beside.keySet());
+                jobs.all(caller).forEach(record -> known.add(record.name()));
+                problems.add(problem(
+                        definition,
+                        "steps." + step.name(),
+                        "there is no job '" + step.job() + "'" + Nearest.hint(step.job(), known)));
+                continue;
+            }
+            checkValues(step, job.get(), definition, problems);
+        }
+        if (reaches(caller, chain, chain.name(), beside, new HashSet<>())) {
+            problems.add(problem(definition, "steps", "the chain would run itself"));
+        }
+    }
+
+    private static void checkValues(Step step, Job job, Definition definition, List<Problem> problems) {
+        job.parameters()
+                .complaints(step.with())
+                .forEach(found -> problems.add(
+                        problem(definition, "steps." + step.name() + "." + found.field(), found.message())));
+        for (Parameter parameter : job.parameters().all()) {
+            if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
+                problems.add(problem(
+                        definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
+                        "is missing: the job " + job.name() + " has no default for it"));
+            }
+        }
+    }
+
+    private boolean reaches(Caller caller, Job.Chain from, String name, Map<String, Job> beside, Set<String> seen) {
+        for (Step step : from.steps()) {
+            if (step.job().equals(name)) {
+                return true;
+            }
+            if (seen.add(step.job())
+                    && find(caller, step.job(), beside).orElse(null) instanceof Job.Chain next
+                    && reaches(caller, next, name, beside, seen)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private Optional<Job> find(Caller caller, String name, Map<String, Job> beside) {
+        if (beside.containsKey(name)) {
+            return Optional.of(beside.get(name));
+        }
+        return jobs.named(name)
+                .filter(record -> !record.isRetired()
+                        && caller.may(Deed.SEE_JOBS, record.team().name()))
+                .map(jobs::current);
+    }
+
+    private static Problem problem(Definition definition, String field, String message) {
+        return new Problem(field, definition.line(), 1, message);
+    }
+}

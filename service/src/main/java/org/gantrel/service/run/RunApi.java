@@ -1,0 +1,235 @@
+package org.gantrel.service.run;
+
+import java.net.URI;
+import java.time.Clock;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.chain.ChainCourse;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.change.Changes;
+import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.run.RunPage.StepState;
+import org.gantrel.service.run.RunRecord.Stopping;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.web.Paging;
+import org.gantrel.service.web.Refusal;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Runs: found, looked at, started, stopped, repeated. */
+@RestController
+@RequestMapping("/api/v1")
+@Transactional
+class RunApi {
+
+    private static final String FIRST_PAGE = "9223372036854775807";
+
+    /** @param parameters values by name; numbers, dates and yes/no may come as JSON values or as text */
+    record StartBody(Map<String, Object> parameters) {}
+
+    private final Runs runs;
+    private final RunSearch search;
+    private final RunAccess access;
+    private final Starts starts;
+    private final RunStop stop;
+    private final RunLogs logs;
+    private final RunFacts facts;
+    private final Teams teams;
+    private final Changes changes;
+    private final Clock clock;
+
+    RunApi(
+            Runs runs,
+            RunSearch search,
+            RunAccess access,
+            Starts starts,
+            RunStop stop,
+            RunLogs logs,
+            RunFacts facts,
+            Teams teams,
+            Changes changes,
+            Clock clock) {
+        this.runs = runs;
+        this.search = search;
+        this.access = access;
+        this.starts = starts;
+        this.stop = stop;
+        this.logs = logs;
+        this.facts = facts;
+        this.teams = teams;
+        this.changes = changes;
+        this.clock = clock;
+    }
+
+    @GetMapping("/runs")
+    @Transactional(readOnly = true)
+    ResponseEntity<List<RunView>> list(
+            @AuthenticationPrincipal Caller caller,
+            @RequestParam(required = false) String job,
+            @RequestParam(required = false) String team,
+            @RequestParam(required = false) String state,
+            @RequestParam(required = false) String cause,
+            @RequestParam(required = false) String starter,
+            @RequestParam(required = false) String since,
+            @RequestParam(required = false) String until,
+            @RequestParam(required = false) String q,
+            @RequestParam(defaultValue = "50") int limit,
+            @RequestParam(defaultValue = FIRST_PAGE) long after,
+            @RequestParam Map<String, String> all) {
+        RunFilter filter = RunFilter.of(all);
+        filter.job().ifPresent(name -> access.requireJob(caller, name));
+        List<RunRecord> found = search.find(caller, filter, after, Paging.limit(limit) + 1);
+        Map<Long, String> names = teamNames();
+        return Paging.page(found, limit, RunRecord::number, run -> RunView.of(run, names.get(run.teamId())));
+    }
+
+    @PostMapping("/jobs/{name}/runs")
+    ResponseEntity<RunView> start(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestHeader(name = "Idempotency-Key", required = false) String key,
+            @RequestBody(required = false) StartBody body) {
+        return created(starts.start(caller, name, texts(body), Optional.ofNullable(key)));
+    }
+
+    @GetMapping("/runs/{number}")
+    @Transactional(readOnly = true)
+    RunPage show(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        return page(caller, access.visible(caller, number));
+    }
+
+    /** Asks a run to stop. One that waits ends at once; one that has ended is left as it is. */
+    @PostMapping("/runs/{number}/cancellation")
+    RunPage cancel(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
+        if (run.state().isEnded()) {
+            throw Refusal.conflict(
+                    "run " + number + " has ended already: " + run.state().word());
+        }
+        if (runs.askToStop(number, Stopping.CANCEL, caller.name(), clock.instant())) {
+            changes.record(caller, "cancelled", "run", String.valueOf(number), access.team(run), run.jobName());
+        }
+        stop.stop(number);
+        return page(caller, run);
+    }
+
+    /** Runs the same again, with the same values and the same planned time. */
+    @PostMapping("/runs/{number}/repeats")
+    ResponseEntity<RunView> repeat(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        return created(starts.repeat(caller, access.visible(caller, number, Deed.START_RUNS)));
+    }
+
+    /** Takes charge of a failure, so that others see that somebody does. */
+    @PutMapping("/runs/{number}/charge")
+    RunPage takeCharge(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
+        runs.takeCharge(number, caller.name(), clock.instant());
+        return page(caller, run);
+    }
+
+    @DeleteMapping("/runs/{number}/charge")
+    RunPage leave(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
+        runs.takeCharge(number, "", clock.instant());
+        return page(caller, run);
+    }
+
+    private RunPage page(Caller caller, RunRecord run) {
+        String team = access.team(run);
+        return new RunPage(
+                RunView.of(run, team),
+                RunSentence.of(run),
+                run.planned().zone().getId(),
+                facts.usual(run.jobId()).orElse(null),
+                run.stopping() != Stopping.NO && !run.state().isEnded(),
+                runs.timeline(run).stream()
+                        .map(moment -> new RunPage.Moment(moment.at(), moment.what()))
+                        .toList(),
+                run.isChain() ? steps(run, team) : null,
+                runs.repeats(run).stream().map(RunRecord::number).toList(),
+                logs.size(run.number()),
+                caller.deedsIn(team).stream().map(Deed::word).toList());
+    }
+
+    private List<StepState> steps(RunRecord chain, String team) {
+        if (!(runs.jobOf(chain) instanceof Job.Chain definition)) {
+            return List.of();
+        }
+        Map<String, RunRecord> children = new HashMap<>();
+        Map<String, RunState> states = new HashMap<>();
+        runs.children(chain.number()).forEach(child -> {
+            children.put(child.step(), child);
+            states.put(child.step(), child.state());
+        });
+        var course = new ChainCourse(definition.steps(), states);
+        return definition.steps().stream()
+                .map(step -> stepState(step, course, children.get(step.name()), chain, team))
+                .toList();
+    }
+
+    private static StepState stepState(Step step, ChainCourse course, RunRecord child, RunRecord chain, String team) {
+        String state;
+        if (child != null) {
+            state = child.state().word();
+        } else {
+            boolean willNot = chain.state().isEnded() || course.place(step) == ChainCourse.Place.OUT_OF_REACH;
+            state = willNot ? "out-of-reach" : "pending";
+        }
+        return new StepState(
+                step.name(),
+                step.job(),
+                step.after(),
+                step.on().word(),
+                state,
+                child == null ? null : RunView.of(child, team));
+    }
+
+    private ResponseEntity<RunView> created(RunRecord run) {
+        return ResponseEntity.created(URI.create("/api/v1/runs/" + run.number()))
+                .body(RunView.of(run, access.team(run)));
+    }
+
+    private Map<Long, String> teamNames() {
+        Map<Long, String> names = new HashMap<>();
+        for (Team team : teams.all()) {
+            names.put(team.id(), team.name());
+        }
+        return names;
+    }
+
+    private static Map<String, String> texts(StartBody body) {
+        var texts = new LinkedHashMap<String, String>();
+        if (body == null || body.parameters() == null) {
+            return texts;
+        }
+        body.parameters().forEach((name, value) -> {
+            if (value instanceof Map || value instanceof List) {
+                throw new InvalidException(name, "a single value is expected, not a list or an object");
+            }
+            if (value != null) {
+                texts.put(name, String.valueOf(value));
+            }
+        });
+        return texts;
+    }
+}

@@ -1,0 +1,17 @@
+package org.gantrel.service.run;
+
+/** Where the log of a run is, for those who read it; the executor knows. */
+public interface RunLogs {
+
+    /** A piece of a log, masked, and where the next one begins. */
+    record Piece(String text, long from, long to) {}
+
+    /** How many bytes the log has by now. */
+    long size(long number);
+
+    /**
+     * A piece of the log that begins at a byte and holds whole lines; the rest of an unfinished line is left for later
+     * unless the run has ended.
+     */
+    Piece read(RunRecord run, long from, int mostBytes);
+}

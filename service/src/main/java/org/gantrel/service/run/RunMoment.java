@@ -1,0 +1,38 @@
+package org.gantrel.service.run;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import java.time.Instant;
+
+/** One line of a run's timeline. */
+@Entity
+class RunMoment {
+
+    private static final int LONGEST = 400;
+
+    @Id
+    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    private Long id;
+
+    private Long runNumber;
+    private Instant at;
+    private String what;
+
+    protected RunMoment() {}
+
+    RunMoment(long runNumber, Instant at, String what) {
+        this.runNumber = runNumber;
+        this.at = at;
+        this.what = what.length() <= LONGEST ? what : what.substring(0, LONGEST - 3) + "...";
+    }
+
+    Instant at() {
+        return at;
+    }
+
+    String what() {
+        return what;
+    }
+}

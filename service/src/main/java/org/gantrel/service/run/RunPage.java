@@ -1,0 +1,44 @@
+package org.gantrel.service.run;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+
+/**
+ * A run with all that belongs to it.
+ *
+ * @param sentence what it is, why it started, as whom, how it ended and why
+ * @param zone the zone in which its planned time is meant
+ * @param usual how long a good run of the job usually takes
+ * @param stopping whether it was asked to stop and has not ended yet
+ * @param steps the steps of a chain with what became of each
+ * @param repeats the runs that repeat this one
+ * @param logBytes how long its log is by now
+ * @param mayDo what the caller may do with it
+ */
+@JsonInclude(JsonInclude.Include.NON_NULL)
+record RunPage(
+        @JsonUnwrapped RunView run,
+        String sentence,
+        String zone,
+        Duration usual,
+        boolean stopping,
+        List<Moment> timeline,
+        List<StepState> steps,
+        List<Long> repeats,
+        long logBytes,
+        List<String> mayDo) {
+
+    /** One line of the timeline. */
+    record Moment(Instant at, String what) {}
+
+    /**
+     * A step of a chain's run.
+     *
+     * @param state a run's state, or {@code pending} before its time and {@code out-of-reach} where it will not run
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record StepState(String step, String job, List<String> after, String on, String state, RunView run) {}
+}

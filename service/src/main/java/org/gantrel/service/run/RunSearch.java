@@ -1,0 +1,54 @@
+package org.gantrel.service.run;
+
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.TypedQuery;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.access.Deed;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Finds runs, newest first, among those that a caller may see. */
+@Component
+@Transactional(readOnly = true)
+class RunSearch {
+
+    private final EntityManager entities;
+    private final Teams teams;
+
+    RunSearch(EntityManager entities, Teams teams) {
+        this.entities = entities;
+        this.teams = teams;
+    }
+
+    /**
+     * Up to so many runs with a lower number than a given one.
+     *
+     * <p>A caller who sees every team needs no condition on teams; the search then goes straight down the numbers.
+     */
+    List<RunRecord> find(Caller caller, RunFilter filter, long before, int most) {
+        Map<String, Object> values = new HashMap<>();
+        values.put("before", before);
+        List<Team> all = teams.all();
+        List<Team> visible = filter.team()
+                .map(name -> List.of(teams.visible(caller, name)))
+                .orElseGet(() -> caller.among(all, Deed.SEE_RUNS));
+        if (visible.isEmpty()) {
+            return List.of();
+        }
+        var jpql = new StringBuilder("select r from RunRecord r where r.number < :before");
+        if (visible.size() < all.size()) {
+            jpql.append(" and r.teamId in :teams");
+            values.put("teams", visible.stream().map(Team::id).toList());
+        }
+        jpql.append(filter.conditions(values)).append(" order by r.number desc");
+        TypedQuery<RunRecord> query =
+                entities.createQuery(jpql.toString(), RunRecord.class).setMaxResults(most);
+        values.forEach(query::setParameter);
+        return query.getResultList();
+    }
+}

@@ -1,0 +1,294 @@
+package org.gantrel.service.run;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.event.Events;
+import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.RunRecord.Stopping;
+import org.gantrel.service.secret.Seal;
+import org.gantrel.service.time.Waker;
+import org.springframework.context.ApplicationEventPublisher;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/**
+ * The ledger of runs. Every move of a run is made here, in a transaction, with its line in the timeline; those who
+ * watch hear of it when it is durable.
+ */
+@Component
+@Transactional
+public class Runs {
+
+    public static final String MASK = "••••••";
+
+    private static final ValuesColumn JSON = new ValuesColumn();
+
+    private final RunStore store;
+    private final RunMomentStore moments;
+    private final Jobs jobs;
+    private final Seal seal;
+    private final Events events;
+    private final Waker waker;
+    private final ApplicationEventPublisher followers;
+
+    Runs(
+            RunStore store,
+            RunMomentStore moments,
+            Jobs jobs,
+            Seal seal,
+            Events events,
+            Waker waker,
+            ApplicationEventPublisher followers) {
+        this.store = store;
+        this.moments = moments;
+        this.jobs = jobs;
+        this.seal = seal;
+        this.events = events;
+        this.waker = waker;
+        this.followers = followers;
+    }
+
+    /**
+     * Writes down a run that waits to start.
+     *
+     * @throws InvalidException where a value is unknown, missing or wrong; nothing is written then
+     */
+    public RunRecord create(NewRun from, Instant now) {
+        Job job = jobs.current(from.job());
+        Map<String, String> values = job.parameters().resolve(from.given(), from.planned());
+        RunRecord run = store.save(new RunRecord(from, shown(job, values), sealed(job, values), now));
+        run.index();
+        note(run, now, "written down: " + causeWords(run));
+        changed(run);
+        waker.wakeAfterCommit();
+        return run;
+    }
+
+    /** Writes down a run that cannot start: its occurrence was missed, or its values are wrong. */
+    public RunRecord createEnded(NewRun from, Ending ending, Instant now) {
+        RunRecord run = store.save(new RunRecord(from, Map.of(), "", now));
+        note(run, now, "written down: " + causeWords(run));
+        end(run, ending, null, now);
+        return run;
+    }
+
+    public void waitFor(long number, String what) {
+        RunRecord run = get(number);
+        if (!run.waitingFor().equals(what)) {
+            run.waitFor(what);
+            changed(run);
+        }
+    }
+
+    public RunRecord begin(long number, String identity, Instant now) {
+        RunRecord run = get(number);
+        run.begin(identity, now);
+        note(run, now, "started as " + identity);
+        changed(run);
+        return run;
+    }
+
+    /** Ends a run that has not ended yet. */
+    public void end(long number, Ending ending, Optional<Integer> exitCode, Instant now) {
+        RunRecord run = get(number);
+        if (!run.state().isEnded()) {
+            end(run, ending, exitCode.orElse(null), now);
+        }
+    }
+
+    private void end(RunRecord run, Ending ending, Integer exitCode, Instant now) {
+        run.end(ending, exitCode, now);
+        note(run, run.finishedAt().orElse(now), ending.state().word().replace('-', ' ') + ": " + ending.message());
+        followers.publishEvent(new RunEnded(run));
+        changed(run);
+    }
+
+    /** Notes that a run is to be stopped; one that waits ends at once. Says whether there was anything to stop. */
+    public boolean askToStop(long number, Stopping why, String by, Instant now) {
+        RunRecord run = get(number);
+        if (run.state().isEnded() || run.stopping() != Stopping.NO) {
+            return false;
+        }
+        if (run.state() == RunState.WAITING) {
+            end(run, new Ending(RunState.CANCELLED, "cancelled by " + by + " before it started"), null, now);
+            return true;
+        }
+        run.askToStop(why, by);
+        note(run, now, why == Stopping.LIMIT ? "reached its time limit; asked to stop" : "asked to stop by " + by);
+        changed(run);
+        waker.wakeAfterCommit();
+        return true;
+    }
+
+    /** Notes who sees to a failure, so that others need not. */
+    public void takeCharge(long number, String person, Instant now) {
+        RunRecord run = get(number);
+        run.takeCharge(person);
+        note(run, now, person.isEmpty() ? "nobody sees to it any more" : person + " sees to it");
+        changed(run);
+    }
+
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void note(RunRecord run, Instant at, String what) {
+        moments.save(new RunMoment(run.number(), at, what));
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<RunRecord> find(long number) {
+        return store.findById(number);
+    }
+
+    @Transactional(readOnly = true)
+    public List<RunRecord> waiting(int most) {
+        return store.findByStateOrderByPlannedAtAscNumberAsc(RunState.WAITING, Limit.of(most));
+    }
+
+    @Transactional(readOnly = true)
+    public List<RunRecord> runningTasks() {
+        return store.findByStateAndKind(RunState.RUNNING, "task");
+    }
+
+    @Transactional(readOnly = true)
+    public List<RunRecord> runningChains() {
+        return store.findByStateAndKind(RunState.RUNNING, "chain");
+    }
+
+    /** The runs that a chain's run has started so far. */
+    @Transactional(readOnly = true)
+    public List<RunRecord> children(long parent) {
+        return store.findByParentOrderByNumber(parent);
+    }
+
+    /** The runs that repeat this one. */
+    @Transactional(readOnly = true)
+    List<RunRecord> repeats(RunRecord run) {
+        return store.findByCauseRefAndCauseOrderByNumber(String.valueOf(run.number()), CauseKind.REPEAT);
+    }
+
+    @Transactional(readOnly = true)
+    List<RunMoment> timeline(RunRecord run) {
+        return moments.findByRunNumberOrderById(run.number());
+    }
+
+    /** How many of a day's runs are in each state, steps of chains not counted. */
+    @Transactional(readOnly = true)
+    public Map<RunState, Long> countByState(List<Long> teams, Instant from, Instant until) {
+        return counts(store.countByState(teams, from, until));
+    }
+
+    @Transactional(readOnly = true)
+    public Map<RunState, Long> countAll() {
+        return counts(store.countAll());
+    }
+
+    @Transactional(readOnly = true)
+    public List<RunRecord> planned(List<Long> teams, Instant from, Instant until, int most) {
+        return store.planned(teams, from, until, Limit.of(most));
+    }
+
+    /** The job as it was when the run was written down. */
+    @Transactional(readOnly = true)
+    public Job jobOf(RunRecord run) {
+        return jobs.at(jobs.withId(run.jobId()), run.revision());
+    }
+
+    /** All values, secrets opened: for the executor alone, and for masking. */
+    public Map<String, String> openValues(RunRecord run) {
+        var values = new LinkedHashMap<>(run.parameters());
+        values.putAll(secrets(run));
+        return values;
+    }
+
+    /** The secret values of a run, for masking. */
+    public Map<String, String> secrets(RunRecord run) {
+        return JSON.convertToEntityAttribute(seal.open(run.sealed()));
+    }
+
+    /** The zone whose days count for a start by hand: that of the job's first schedule, or else the host's. */
+    @Transactional(readOnly = true)
+    public PlannedTime plannedNow(JobRecord job, Instant now) {
+        return new PlannedTime(
+                now,
+                jobs.current(job).schedules().stream()
+                        .findFirst()
+                        .map(Schedule::zone)
+                        .orElse(ZoneId.systemDefault()));
+    }
+
+    /** Why a run was started, in words. */
+    static String causeWords(RunRecord run) {
+        return switch (run.cause()) {
+            case SCHEDULE -> "by the schedule " + run.causeRef();
+            case PERSON -> "by hand, by " + run.starter();
+            case CHAIN -> "as step " + run.step() + " of run " + run.causeRef();
+            case REPEAT -> "by " + run.starter() + ", to repeat run " + run.causeRef();
+            case TRIGGER, SWEEP, RETRY -> "by " + run.cause().word() + " " + run.causeRef();
+        };
+    }
+
+    /** What is wrong with given values, as one sentence. */
+    public static String sentence(InvalidException exception) {
+        return Words.list(exception.problems().stream().map(Problem::sentence).toList());
+    }
+
+    private RunRecord get(long number) {
+        return store.findById(number).orElseThrow();
+    }
+
+    private void changed(RunRecord run) {
+        events.tell(
+                "run.changed",
+                jobs.withId(run.jobId()).team().name(),
+                Map.of(
+                        "number",
+                        run.number(),
+                        "job",
+                        run.jobName(),
+                        "state",
+                        run.state().word()));
+    }
+
+    private static Map<String, String> shown(Job job, Map<String, String> values) {
+        var shown = new LinkedHashMap<>(values);
+        for (Parameter parameter : job.parameters().all()) {
+            if (parameter.isSecret()) {
+                shown.computeIfPresent(parameter.name(), (name, value) -> MASK);
+            }
+        }
+        return shown;
+    }
+
+    private String sealed(Job job, Map<String, String> values) {
+        var secrets = new LinkedHashMap<>(values);
+        var names = new ArrayList<>(secrets.keySet());
+        names.removeIf(
+                name -> job.parameters().named(name).filter(Parameter::isSecret).isPresent());
+        names.forEach(secrets::remove);
+        return seal.seal(JSON.convertToDatabaseColumn(secrets));
+    }
+
+    private static Map<RunState, Long> counts(List<Object[]> rows) {
+        var counts = new EnumMap<RunState, Long>(RunState.class);
+        rows.forEach(row -> counts.put((RunState) row[0], (Long) row[1]));
+        return counts;
+    }
+}

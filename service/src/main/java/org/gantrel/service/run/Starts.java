@@ -1,0 +1,115 @@
+package org.gantrel.service.run;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.change.Changes;
+import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.web.Refusal;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Starts by hand, and repeats. */
+@Component
+@Transactional
+public class Starts {
+
+    private static final int LONGEST_KEY = 200;
+
+    private final Jobs jobs;
+    private final Runs runs;
+    private final StartKeyStore keys;
+    private final Changes changes;
+    private final Clock clock;
+
+    Starts(Jobs jobs, Runs runs, StartKeyStore keys, Changes changes, Clock clock) {
+        this.jobs = jobs;
+        this.runs = runs;
+        this.keys = keys;
+        this.changes = changes;
+        this.clock = clock;
+    }
+
+    /**
+     * Starts a job with values. Asked again under the same key, answers with the run that the first call made.
+     *
+     * @throws InvalidException naming every value that is wrong
+     */
+    public RunRecord start(Caller caller, String name, Map<String, String> given, Optional<String> key) {
+        JobRecord job = startable(caller, name);
+        Optional<RunRecord> earlier = key.flatMap(text -> earlier(caller, text, name, given));
+        if (earlier.isPresent()) {
+            return earlier.get();
+        }
+        Instant now = clock.instant();
+        RunRecord run = runs.create(NewRun.byPerson(job, given, caller.name(), runs.plannedNow(job, now)), now);
+        key.ifPresent(text -> keys.save(new StartKey(caller.name(), text, hash(name, given), run.number(), now)));
+        changes.record(caller, "started", "job", job.name(), job.team().name(), "run " + run.number());
+        return run;
+    }
+
+    /** Runs the same again: the job as it is now, with the run's own values and planned time. */
+    public RunRecord repeat(Caller caller, RunRecord run) {
+        JobRecord job = startable(caller, run.jobName());
+        Job definition = jobs.current(job);
+        var values = new LinkedHashMap<>(runs.openValues(run));
+        values.keySet().removeIf(name -> definition.parameters().named(name).isEmpty());
+        RunRecord repeat = runs.create(NewRun.again(job, values, run, caller.name()), clock.instant());
+        changes.record(
+                caller,
+                "repeated",
+                "run",
+                String.valueOf(run.number()),
+                job.team().name(),
+                "run " + repeat.number());
+        return repeat;
+    }
+
+    private JobRecord startable(Caller caller, String name) {
+        JobRecord job = jobs.visible(caller, name);
+        caller.require(Deed.START_RUNS, job.team().name());
+        if (job.isRetired()) {
+            throw Refusal.conflict("the job " + name + " is retired and starts no more");
+        }
+        if (jobs.current(job) instanceof Job.Chain chain) {
+            chain.steps().forEach(step -> jobs.named(step.job())
+                    .map(part -> part.team().name())
+                    .ifPresent(team -> caller.require(Deed.START_RUNS, team)));
+        }
+        return job;
+    }
+
+    private Optional<RunRecord> earlier(Caller caller, String key, String name, Map<String, String> given) {
+        if (key.isBlank() || key.length() > LONGEST_KEY) {
+            throw new InvalidException("Idempotency-Key", "1 to " + LONGEST_KEY + " characters would be right");
+        }
+        Optional<StartKey> known = keys.findByPersonAndStartKey(caller.name(), key);
+        if (known.isPresent() && !known.get().requestHash().equals(hash(name, given))) {
+            throw Refusal.conflict(
+                    "this Idempotency-Key came with another start before; take a new key for a new start");
+        }
+        return known.flatMap(start -> runs.find(start.runNumber()));
+    }
+
+    private static String hash(String name, Map<String, String> given) {
+        try {
+            byte[] digest = MessageDigest.getInstance("SHA-256")
+                    .digest((name + new TreeMap<>(given)).getBytes(StandardCharsets.UTF_8));
+            return HexFormat.of().formatHex(digest);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java platform has SHA-256", e);
+        }
+    }
+}

@@ -1,0 +1,103 @@
+package org.gantrel.service.schedule;
+
+import java.time.Instant;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.schedule.Reckoning;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.NewRun;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Presence;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Accounts for every due occurrence, exactly once. One transaction records the occurrence, writes down its run and
+ * moves the schedule on; the database refuses a second record of the same instant.
+ */
+@Component
+public class Accounting {
+
+    private final ScheduleStore schedules;
+    private final OccurrenceStore occurrences;
+    private final Jobs jobs;
+    private final Runs runs;
+    private final Presence presence;
+    private final Reckoning reckoning;
+    private final TransactionTemplate transaction;
+
+    Accounting(
+            ScheduleStore schedules,
+            OccurrenceStore occurrences,
+            Jobs jobs,
+            Runs runs,
+            Presence presence,
+            Settings settings,
+            TransactionTemplate transaction) {
+        this.schedules = schedules;
+        this.occurrences = occurrences;
+        this.jobs = jobs;
+        this.runs = runs;
+        this.presence = presence;
+        this.reckoning = new Reckoning(settings.grace());
+        this.transaction = transaction;
+    }
+
+    /** Accounts for what is due. */
+    public void account(Instant now) {
+        for (ScheduleRecord due : schedules.due(now)) {
+            transaction.executeWithoutResult(
+                    status -> schedules.findById(due.id()).ifPresent(schedule -> account(schedule, now)));
+        }
+    }
+
+    /** When the next occurrence of any schedule comes. */
+    public Optional<Instant> next() {
+        return schedules.earliest();
+    }
+
+    private void account(ScheduleRecord schedule, Instant now) {
+        if (schedule.nextAt() == null) {
+            return;
+        }
+        Reckoning.Result result = reckoning.reckon(schedule.timetable(), schedule.zone(), schedule.nextAt(), now);
+        for (Reckoning.Account account : result.accounts()) {
+            record(schedule, account, now);
+        }
+        schedule.accountedUpTo(result.next().orElse(null));
+    }
+
+    private void record(ScheduleRecord schedule, Reckoning.Account account, Instant now) {
+        var planned = new PlannedTime(account.at(), schedule.zone());
+        Map<String, String> with = jobs.current(schedule.job()).schedules().stream()
+                .filter(definition -> definition.name().equals(schedule.name()))
+                .findFirst()
+                .map(Schedule::with)
+                .orElse(Map.of());
+        NewRun from = NewRun.bySchedule(schedule.job(), with, schedule.name(), planned);
+        if (!account.starts()) {
+            String reason = presence.reasonMissed(account.at(), schedule.zone());
+            RunRecord run = runs.createEnded(from, new Ending(RunState.MISSED, reason), now);
+            occurrences.save(new OccurrenceRecord(schedule, account.at(), Outcome.MISSED, reason, run.number()));
+            return;
+        }
+        RunRecord run = started(from, now);
+        occurrences.save(new OccurrenceRecord(schedule, account.at(), Outcome.STARTED, "", run.number()));
+    }
+
+    private RunRecord started(NewRun from, Instant now) {
+        try {
+            return runs.create(from, now);
+        } catch (InvalidException e) {
+            return runs.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);
+        }
+    }
+}

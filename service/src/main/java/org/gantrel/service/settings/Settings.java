@@ -1,0 +1,76 @@
+package org.gantrel.service.settings;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Optional;
+
+/**
+ * How this installation is set up. Made once at the start from options, environment and {@code gantrel.yaml}.
+ *
+ * @param data the folder that holds the database, the key and the logs of runs
+ * @param address the address that the service listens on
+ * @param port the port; 0 lets the machine choose
+ * @param url what links in mails begin with
+ * @param runsAtOnce how many commands run at the same time
+ * @param leastFreeSpace bytes that must be free for logs before a command starts
+ * @param grace how late an occurrence may start and still be a start
+ * @param mail the server for mails; nothing where mails are to wait
+ */
+public record Settings(
+        Path data,
+        String address,
+        int port,
+        String url,
+        int runsAtOnce,
+        long leastFreeSpace,
+        Duration grace,
+        Optional<Mail> mail) {
+
+    /** A mail server. */
+    public record Mail(String host, int port, String from, Encryption encryption, String user, String password) {
+
+        /** How the connection to a mail server is protected. */
+        public enum Encryption {
+            NONE,
+            STARTTLS,
+            TLS
+        }
+
+        @Override
+        public String toString() {
+            return "mail server " + host + ":" + port;
+        }
+    }
+
+    public static final int USUAL_PORT = 8480;
+
+    /** What holds where nothing else is said. */
+    public static Settings usual(Path data) {
+        return new Settings(
+                data,
+                "127.0.0.1",
+                USUAL_PORT,
+                "http://127.0.0.1:" + USUAL_PORT,
+                16,
+                20L << 20,
+                Duration.ofMinutes(1),
+                Optional.empty());
+    }
+
+    public Path databaseFile() {
+        return data.resolve("gantrel");
+    }
+
+    public Path runsFolder() {
+        return data.resolve("runs");
+    }
+
+    public Path keyFile() {
+        return data.resolve("key");
+    }
+
+    /** Touched while the service lives, so that the next start knows since when it was down. */
+    public Path heartbeatFile() {
+        return data.resolve("heartbeat");
+    }
+}

@@ -1,0 +1,176 @@
+package org.gantrel.service.settings;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.yaml.Section;
+import org.gantrel.service.settings.Settings.Mail.Encryption;
+
+/** Reads the settings: options first, then the environment, then {@code gantrel.yaml} in the data folder. */
+public final class SettingsReader {
+
+    private static final List<String> KEYS = List.of(
+            "address",
+            "port",
+            "url",
+            "runs-at-once",
+            "least-free-space",
+            "grace",
+            "mail-host",
+            "mail-port",
+            "mail-from",
+            "mail-encryption",
+            "mail-user",
+            "mail-password");
+
+    private final Map<String, String> given;
+    private final List<Problem> problems = new ArrayList<>();
+
+    private SettingsReader(Map<String, String> given) {
+        this.given = given;
+    }
+
+    /** The keys that options, environment ({@code GANTREL_MAIL_HOST}) and file ({@code mail-host}) share. */
+    public static List<String> keys() {
+        return KEYS;
+    }
+
+    /**
+     * Reads the settings.
+     *
+     * @param options what was given on the command line, by key
+     * @throws InvalidException with every setting that is wrong
+     */
+    public static Settings read(Path data, Map<String, String> options, Map<String, String> environment) {
+        var problems = new ArrayList<Problem>();
+        Map<String, String> given = new HashMap<>(fromFile(data.resolve("gantrel.yaml"), problems));
+        for (String key : KEYS) {
+            String variable = "GANTREL_" + key.toUpperCase(Locale.ROOT).replace('-', '_');
+            Optional.ofNullable(environment.get(variable)).ifPresent(value -> given.put(key, value));
+        }
+        given.putAll(options);
+        var reader = new SettingsReader(given);
+        Settings settings = reader.settings(data);
+        problems.addAll(reader.problems);
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return settings;
+    }
+
+    private static Map<String, String> fromFile(Path file, List<Problem> problems) {
+        if (!Files.exists(file)) {
+            return Map.of();
+        }
+        try {
+            return Section.compose(Files.readString(file), problems)
+                    .map(section -> fromSection(section.knowing(KEYS.toArray(String[]::new))))
+                    .orElse(Map.of());
+        } catch (IOException e) {
+            problems.add(Problem.of(file.toString(), "cannot be read: " + e.getMessage()));
+            return Map.of();
+        }
+    }
+
+    private static Map<String, String> fromSection(Section section) {
+        var map = new HashMap<String, String>();
+        KEYS.forEach(key -> section.text(key, 300).ifPresent(text -> map.put(key, text)));
+        return map;
+    }
+
+    private Settings settings(Path data) {
+        Settings usual = Settings.usual(data);
+        String address = text("address", usual.address());
+        int port = number("port", usual.port(), 0, 65_535);
+        return new Settings(
+                data.toAbsolutePath().normalize(),
+                address,
+                port,
+                text("url", "http://" + address + ":" + port),
+                number("runs-at-once", usual.runsAtOnce(), 1, 1_000),
+                size("least-free-space", usual.leastFreeSpace()),
+                duration("grace", usual.grace()),
+                mail());
+    }
+
+    private Optional<Settings.Mail> mail() {
+        if (!given.containsKey("mail-host")) {
+            return Optional.empty();
+        }
+        return Optional.of(new Settings.Mail(
+                given.get("mail-host"),
+                number("mail-port", 25, 1, 65_535),
+                text("mail-from", "gantrel@localhost"),
+                encryption(),
+                text("mail-user", ""),
+                text("mail-password", "")));
+    }
+
+    private Encryption encryption() {
+        String word = text("mail-encryption", "none");
+        return Arrays.stream(Encryption.values())
+                .filter(encryption -> encryption.name().equalsIgnoreCase(word))
+                .findFirst()
+                .orElseGet(() -> {
+                    List<String> words = List.of("none", "starttls", "tls");
+                    complain("mail-encryption", word, String.join(", ", words) + Nearest.hint(word, words));
+                    return Encryption.NONE;
+                });
+    }
+
+    private String text(String key, String usual) {
+        return given.getOrDefault(key, usual);
+    }
+
+    private int number(String key, int usual, int least, int most) {
+        String text = given.get(key);
+        if (text == null) {
+            return usual;
+        }
+        if (text.matches("\\d{1,9}") && Integer.parseInt(text) >= least && Integer.parseInt(text) <= most) {
+            return Integer.parseInt(text);
+        }
+        complain(key, text, "a number from " + least + " to " + most);
+        return usual;
+    }
+
+    private long size(String key, long usual) {
+        String text = given.get(key);
+        if (text == null) {
+            return usual;
+        }
+        if (text.matches("(?i)\\d{1,6}[KMGT]B?")) {
+            int letter = "KMGT"
+                    .indexOf(Character.toUpperCase(text.replaceAll("\\d", "").charAt(0)));
+            return Long.parseLong(text.replaceAll("\\D", "")) << (10 * (letter + 1));
+        }
+        complain(key, text, "a size such as 20MB or 1GB");
+        return usual;
+    }
+
+    private Duration duration(String key, Duration usual) {
+        String text = given.get(key);
+        try {
+            return text == null ? usual : Duration.parse(text);
+        } catch (DateTimeParseException e) {
+            complain(key, text, "a duration such as PT1M");
+            return usual;
+        }
+    }
+
+    private void complain(String key, String text, String right) {
+        problems.add(Problem.of(key, "'" + text + "': " + right + " would be right"));
+    }
+}

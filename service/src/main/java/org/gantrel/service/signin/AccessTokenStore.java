@@ -1,0 +1,22 @@
+package org.gantrel.service.signin;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.service.team.Person;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+interface AccessTokenStore extends JpaRepository<AccessToken, Long> {
+
+    @Query("select t from AccessToken t join fetch t.person where t.hash = :hash")
+    Optional<AccessToken> withHash(String hash);
+
+    List<AccessToken> findByPersonAndKindOrderById(Person person, AccessToken.Kind kind);
+
+    void deleteByHash(String hash);
+
+    void deleteByExpiresAtBefore(Instant at);
+
+    void deleteByPersonAndKind(Person person, AccessToken.Kind kind);
+}

@@ -1,0 +1,114 @@
+package org.gantrel.service.signin;
+
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.util.Set;
+import org.gantrel.service.web.ProblemView;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.MediaType;
+import org.springframework.security.config.annotation.web.builders.HttpSecurity;
+import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
+import org.springframework.security.config.http.SessionCreationPolicy;
+import org.springframework.security.core.userdetails.UserDetailsService;
+import org.springframework.security.core.userdetails.UsernameNotFoundException;
+import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
+import org.springframework.security.web.csrf.CsrfFilter;
+import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
+import org.springframework.security.web.header.writers.CrossOriginOpenerPolicyHeaderWriter.CrossOriginOpenerPolicy;
+import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
+import tools.jackson.databind.json.JsonMapper;
+
+/** What is open to everybody, how a caller is recognised, and the headers that keep browsers careful. */
+@Configuration
+class SecurityRules {
+
+    private static final Set<String> SAFE = Set.of("GET", "HEAD", "OPTIONS", "TRACE");
+
+    @Bean
+    PasswordEncoder passwords() {
+        return new BCryptPasswordEncoder();
+    }
+
+    /** Accounts are ours; this keeps Spring from making one of its own. */
+    @Bean
+    UserDetailsService noAccountsElsewhere() {
+        return name -> {
+            throw new UsernameNotFoundException(name);
+        };
+    }
+
+    @Bean
+    SecurityFilterChain rules(HttpSecurity http, Tokens tokens, JsonMapper json) throws Exception {
+        var csrf = CookieCsrfTokenRepository.withHttpOnlyFalse();
+        csrf.setCookieName("gantrel-csrf");
+        csrf.setHeaderName("X-Gantrel-CSRF");
+        csrf.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
+        return http.authorizeHttpRequests(calls -> calls.requestMatchers(
+                                "/api/v1/health", "/api/openapi.json", "/api/v1/sessions", "/error")
+                        .permitAll()
+                        .requestMatchers("/api/**", "/metrics")
+                        .authenticated()
+                        .anyRequest()
+                        .permitAll())
+                .addFilterBefore(new TokenFilter(tokens), CsrfFilter.class)
+                .csrf(rule -> rule.csrfTokenRepository(csrf)
+                        .csrfTokenRequestHandler(new CsrfTokenRequestAttributeHandler())
+                        .requireCsrfProtectionMatcher(SecurityRules::comesWithACookie))
+                .sessionManagement(rule -> rule.sessionCreationPolicy(SessionCreationPolicy.STATELESS))
+                .requestCache(AbstractHttpConfigurer::disable)
+                .formLogin(AbstractHttpConfigurer::disable)
+                .httpBasic(AbstractHttpConfigurer::disable)
+                .logout(AbstractHttpConfigurer::disable)
+                .anonymous(rule -> {})
+                .exceptionHandling(
+                        rule -> rule.authenticationEntryPoint((request, response, e) -> answer(
+                                        json,
+                                        request,
+                                        response,
+                                        HttpStatus.UNAUTHORIZED,
+                                        "Not signed in",
+                                        "sign in at /api/v1/sessions, or send a token: Authorization: Bearer ..."))
+                                .accessDeniedHandler(
+                                        (request, response, e) -> answer(
+                                                json,
+                                                request,
+                                                response,
+                                                HttpStatus.FORBIDDEN,
+                                                "Not allowed",
+                                                "the console's calls carry the header X-Gantrel-CSRF with the token that /api/v1/me gives")))
+                .headers(headers -> headers.contentSecurityPolicy(policy ->
+                                policy.policyDirectives("default-src 'none'; frame-ancestors 'none'; base-uri 'none'"))
+                        .referrerPolicy(policy -> policy.policy(ReferrerPolicy.NO_REFERRER))
+                        .crossOriginOpenerPolicy(policy -> policy.policy(CrossOriginOpenerPolicy.SAME_ORIGIN))
+                        .cacheControl(cache -> {}))
+                .build();
+    }
+
+    /** Only a browser sends a cookie by itself, so only then may a call have been made behind a person's back. */
+    private static boolean comesWithACookie(HttpServletRequest request) {
+        return !SAFE.contains(request.getMethod())
+                && request.getHeader("Authorization") == null
+                && TokenFilter.cookie(request).isPresent();
+    }
+
+    private static void answer(
+            JsonMapper json,
+            HttpServletRequest request,
+            HttpServletResponse response,
+            HttpStatus status,
+            String title,
+            String detail)
+            throws IOException {
+        response.setStatus(status.value());
+        response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
+        json.writeValue(
+                response.getOutputStream(),
+                new ProblemView("about:blank", title, status.value(), detail, request.getRequestURI(), null));
+    }
+}

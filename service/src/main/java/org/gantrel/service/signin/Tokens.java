@@ -1,0 +1,156 @@
+package org.gantrel.service.signin;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Base64;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.change.Changes;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Person;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.web.Refusal;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Sessions and tokens: made, recognised, taken back. */
+@Component
+@Transactional
+public class Tokens {
+
+    static final Duration SESSION = Duration.ofHours(12);
+    private static final Duration USE_IS_NOTED_EVERY = Duration.ofMinutes(5);
+    private static final int LONGEST_DAYS = 400;
+
+    private final AccessTokenStore store;
+    private final Teams teams;
+    private final PasswordEncoder passwords;
+    private final SignInThrottle throttle;
+    private final Changes changes;
+    private final Clock clock;
+    private final SecureRandom random = new SecureRandom();
+    private final String nobodysHash;
+
+    Tokens(
+            AccessTokenStore store,
+            Teams teams,
+            PasswordEncoder passwords,
+            SignInThrottle throttle,
+            Changes changes,
+            Clock clock) {
+        this.store = store;
+        this.teams = teams;
+        this.passwords = passwords;
+        this.throttle = throttle;
+        this.changes = changes;
+        this.clock = clock;
+        this.nobodysHash = passwords.encode("nobody has this password");
+    }
+
+    /**
+     * Checks a name and a password. An unknown name takes as long as a wrong password.
+     *
+     * @throws Refusal where they do not fit, or where too many have been tried
+     */
+    public Person signIn(String name, String password) {
+        Instant now = clock.instant();
+        throttle.check(name, now);
+        Optional<Person> person = teams.person(name);
+        boolean fits =
+                passwords.matches(password, person.map(Person::passwordHash).orElse(nobodysHash));
+        if (!fits || person.isEmpty() || person.get().isShut()) {
+            throttle.failed(name, now);
+            throw Refusal.notSignedIn("the name or the password is wrong");
+        }
+        throttle.succeeded(name);
+        store.deleteByExpiresAtBefore(now);
+        return person.get();
+    }
+
+    String openSession(Person person) {
+        changes.record(teams.caller(person), "signed in", "person", person.name(), "", "");
+        return make(person, AccessToken.Kind.SESSION, "console", SESSION);
+    }
+
+    void closeSession(String token) {
+        store.deleteByHash(hash(token));
+    }
+
+    /** Makes a token for programs; it is shown this once. */
+    String create(Caller caller, String name, int days) {
+        if (name.isBlank() || name.length() > 60) {
+            throw new InvalidException("name", "1 to 60 characters are needed");
+        }
+        if (days < 1 || days > LONGEST_DAYS) {
+            throw new InvalidException("days", days + ": 1 to " + LONGEST_DAYS + " would be right");
+        }
+        changes.record(caller, "created", "token", name, "", "for " + days + " days");
+        return make(person(caller), AccessToken.Kind.TOKEN, name, Duration.ofDays(days));
+    }
+
+    @Transactional(readOnly = true)
+    List<AccessToken> of(Caller caller) {
+        return store.findByPersonAndKindOrderById(person(caller), AccessToken.Kind.TOKEN);
+    }
+
+    void revoke(Caller caller, long id) {
+        AccessToken token = of(caller).stream()
+                .filter(candidate -> candidate.id() == id)
+                .findFirst()
+                .orElseThrow(() -> Refusal.notFound("you have no token " + id));
+        store.delete(token);
+        changes.record(caller, "revoked", "token", token.name(), "", "");
+    }
+
+    /** Who a session or a token belongs to, as of now. */
+    Optional<Caller> recognise(String token, AccessToken.Kind kind) {
+        Instant now = clock.instant();
+        return store.withHash(hash(token))
+                .filter(known -> known.kind() == kind)
+                .filter(known ->
+                        known.expiresAt().isAfter(now) && !known.person().isShut())
+                .map(known -> {
+                    noteUse(known, now);
+                    return teams.caller(known.person());
+                });
+    }
+
+    /** Not at every call: a call that only reads should not cost a write. */
+    private static void noteUse(AccessToken token, Instant now) {
+        if (token.lastUsedAt() == null
+                || token.lastUsedAt().plus(USE_IS_NOTED_EVERY).isBefore(now)) {
+            token.usedAt(now);
+        }
+    }
+
+    private Person person(Caller caller) {
+        return teams.person(caller.name()).orElseThrow();
+    }
+
+    private String make(Person person, AccessToken.Kind kind, String name, Duration lifetime) {
+        byte[] bytes = new byte[32];
+        random.nextBytes(bytes);
+        String token = "gt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+        Instant now = clock.instant();
+        store.save(new AccessToken(person, kind, name, hash(token), now, now.plus(lifetime)));
+        return token;
+    }
+
+    /** A token is 256 random bits, so a plain hash is enough; a slow one is for passwords. */
+    private static String hash(String token) {
+        try {
+            byte[] digest = MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
+            return HexFormat.of().formatHex(digest);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java platform has SHA-256", e);
+        }
+    }
+}

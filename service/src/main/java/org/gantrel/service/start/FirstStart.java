@@ -1,0 +1,50 @@
+package org.gantrel.service.start;
+
+import java.security.SecureRandom;
+import java.util.Base64;
+import java.util.Optional;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.event.EventListener;
+import org.springframework.stereotype.Component;
+
+/** Makes the first administrator, and says where the service is once it is ready. */
+@Component
+class FirstStart {
+
+    private final Teams teams;
+    private final Settings settings;
+    private final ServletWebServerApplicationContext context;
+
+    FirstStart(Teams teams, Settings settings, ServletWebServerApplicationContext context) {
+        this.teams = teams;
+        this.settings = settings;
+        this.context = context;
+    }
+
+    @EventListener
+    void ready(ApplicationReadyEvent event) {
+        if (teams.hasNobody()) {
+            Optional<String> chosen = Optional.ofNullable(System.getenv("GANTREL_ADMIN_PASSWORD"));
+            String password = chosen.orElseGet(FirstStart::generated);
+            teams.createPerson(Caller.service(), "admin", "Administrator", password, true);
+            System.out.println(
+                    chosen.isPresent()
+                            ? "made the account 'admin' with the password from GANTREL_ADMIN_PASSWORD"
+                            : "made the account 'admin' with the password " + password
+                                    + "   (shown this once; change it with 'gantrel person password admin')");
+        }
+        int port = context.getWebServer().getPort();
+        System.out.println("Gantrel listens on http://" + settings.address() + ":" + port + "  (data in "
+                + settings.data() + "; Ctrl-C stops it)");
+    }
+
+    private static String generated() {
+        byte[] bytes = new byte[15];
+        new SecureRandom().nextBytes(bytes);
+        return Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+    }
+}

@@ -1,0 +1,201 @@
+package org.gantrel.service.start;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Clock;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.GantrelService;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.settings.SettingsReader;
+import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
+import org.springframework.boot.SpringApplication;
+import org.springframework.boot.web.server.PortInUseException;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.context.event.ContextClosedEvent;
+
+/** The command {@code gantrel serve}. */
+public final class Serve {
+
+    private static final int WRONG_USAGE = 2;
+    private static final int CONFLICT = 4;
+
+    private Serve() {}
+
+    /** Starts the service in the foreground; exits 2 for wrong options or settings, 4 where the place is taken. */
+    public static void main(String[] arguments) {
+        try {
+            Map<String, String> options = options(arguments);
+            if (options.containsKey("help")) {
+                System.out.print(help());
+                return;
+            }
+            Path data = Path.of(Optional.ofNullable(options.remove("data"))
+                    .or(() -> Optional.ofNullable(System.getenv("GANTREL_DATA")))
+                    .orElse("gantrel-data"));
+            start(SettingsReader.read(data, options, System.getenv()), Clock.tickMillis(ZoneOffset.UTC));
+        } catch (InvalidException e) {
+            e.problems().forEach(problem -> System.err.println("gantrel serve: " + problem.sentence()));
+            System.exit(WRONG_USAGE);
+        } catch (Taken e) {
+            System.err.println("gantrel serve: " + e.getMessage());
+            System.exit(CONFLICT);
+        } catch (IOException e) {
+            System.err.println("gantrel serve: " + e);
+            System.exit(1);
+        }
+    }
+
+    /** Something that the service needs is in use by another. */
+    private static final class Taken extends RuntimeException {
+        Taken(String message) {
+            super(message);
+        }
+    }
+
+    /**
+     * Starts the service.
+     *
+     * @param clock the one clock of the whole service
+     */
+    public static ConfigurableApplicationContext start(Settings settings, Clock clock) throws IOException {
+        prepare(settings.data());
+        FileLock lock = lock(settings.data());
+        var application = new SpringApplication(GantrelService.class);
+        application.setDefaultProperties(properties(settings));
+        application.addInitializers(context -> {
+            ConfigurableListableBeanFactory beans = context.getBeanFactory();
+            beans.registerSingleton("settings", settings);
+            beans.registerSingleton("clock", clock);
+        });
+        try {
+            ConfigurableApplicationContext context = application.run();
+            context.addApplicationListener(event -> {
+                if (event instanceof ContextClosedEvent) {
+                    release(lock);
+                }
+            });
+            return context;
+        } catch (RuntimeException e) {
+            release(lock);
+            if (hasCause(e, PortInUseException.class)) {
+                throw new Taken("port " + settings.port() + " on " + settings.address()
+                        + " is in use; stop what uses it, or choose another with --port");
+            }
+            throw e;
+        }
+    }
+
+    private static Map<String, Object> properties(Settings settings) {
+        var properties = new HashMap<String, Object>();
+        properties.put("server.port", settings.port());
+        properties.put("server.address", settings.address());
+        // every commit is on disk before it counts (WRITE_DELAY=0)
+        properties.put(
+                "spring.datasource.url",
+                "jdbc:h2:file:" + settings.databaseFile() + ";WRITE_DELAY=0;DB_CLOSE_ON_EXIT=FALSE;CACHE_SIZE=32768");
+        properties.put("spring.datasource.username", "gantrel");
+        properties.put("spring.datasource.password", "");
+        return properties;
+    }
+
+    private static void prepare(Path data) throws IOException {
+        if (!Files.isDirectory(data)) {
+            Files.createDirectories(
+                    data, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
+        }
+    }
+
+    private static FileLock lock(Path data) throws IOException {
+        FileChannel channel =
+                FileChannel.open(data.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        FileLock lock = null;
+        try {
+            lock = channel.tryLock();
+        } catch (OverlappingFileLockException e) {
+            lock = null;
+        }
+        if (lock == null) {
+            channel.close();
+            throw new Taken(
+                    "the data folder " + data + " is in use by a service that runs; choose another with --data");
+        }
+        return lock;
+    }
+
+    private static void release(FileLock lock) {
+        try {
+            lock.acquiredBy().close();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static boolean hasCause(Throwable thrown, Class<?> wanted) {
+        for (Throwable each = thrown; each != null; each = each.getCause()) {
+            if (wanted.isInstance(each)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static Map<String, String> options(String[] arguments) {
+        var known = new ArrayList<>(SettingsReader.keys());
+        known.addAll(List.of("data", "help"));
+        var options = new HashMap<String, String>();
+        for (int i = 0; i < arguments.length; i++) {
+            String word = arguments[i];
+            int equals = word.indexOf('=');
+            String key = word.replaceFirst("^--?", "").replaceFirst("=.*", "");
+            if (key.equals("h") || key.equals("help")) {
+                options.put("help", "");
+            } else if (!word.startsWith("--") || !known.contains(key)) {
+                throw new InvalidException(word, "is no option" + Nearest.hint(key, known) + "; --help lists them");
+            } else if (equals < 0 && i + 1 == arguments.length) {
+                throw new InvalidException(word, "needs a value");
+            } else {
+                options.put(key, equals >= 0 ? word.substring(equals + 1) : arguments[++i]);
+            }
+        }
+        return options;
+    }
+
+    private static String help() {
+        return """
+                Usage: gantrel serve [--data DIR] [--port N] [--address A] [OPTION...]
+
+                Runs the service in the foreground. Ctrl-C stops it; the commands it started go on, and the next
+                start finds them again.
+
+                  --data DIR                 database, key and logs (gantrel-data)
+                  --port N                   the port to listen on (8480)
+                  --address A                the address to listen on (127.0.0.1)
+                  --url U                    what links in mails begin with
+                  --runs-at-once N           commands that run at the same time (16)
+                  --least-free-space S       what must be free for logs before a command starts (20MB)
+                  --grace D                  how late an occurrence may start, ISO 8601 (PT1M)
+                  --mail-host H, --mail-port N, --mail-from A, --mail-encryption none|starttls|tls,
+                  --mail-user U, --mail-password P
+
+                Each may also stand in DIR/gantrel.yaml (port: 8480) or in the environment (GANTREL_PORT).
+                The first start makes the account 'admin' with the password in GANTREL_ADMIN_PASSWORD, or with one
+                that is printed once.
+
+                Example: gantrel serve --data /srv/gantrel --port 8480
+                """;
+    }
+}

@@ -1,0 +1,91 @@
+package org.gantrel.service.team;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.problem.InvalidException;
+import org.springframework.http.HttpStatus;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Teams and their members. */
+@RestController
+@RequestMapping("/api/v1/teams")
+class TeamApi {
+
+    /**
+     * A team.
+     *
+     * @param members each member's role
+     * @param mayDo what the caller may do in it
+     */
+    record TeamView(String name, String about, Map<String, String> members, List<String> mayDo) {}
+
+    record NewTeam(String name, String about) {}
+
+    record MemberRole(String role) {}
+
+    private final Teams teams;
+
+    TeamApi(Teams teams) {
+        this.teams = teams;
+    }
+
+    @GetMapping
+    List<TeamView> list(@AuthenticationPrincipal Caller caller) {
+        return teams.visibleTo(caller).stream().map(team -> view(caller, team)).toList();
+    }
+
+    @GetMapping("/{team}")
+    TeamView show(@AuthenticationPrincipal Caller caller, @PathVariable String team) {
+        return view(caller, teams.visible(caller, team));
+    }
+
+    @PostMapping
+    @ResponseStatus(HttpStatus.CREATED)
+    TeamView create(@AuthenticationPrincipal Caller caller, @RequestBody NewTeam body) {
+        String about = body.about() == null ? "" : body.about();
+        return view(caller, teams.create(caller, body.name() == null ? "" : body.name(), about));
+    }
+
+    @PutMapping("/{team}/members/{person}")
+    TeamView setMember(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String team,
+            @PathVariable String person,
+            @RequestBody MemberRole body) {
+        Role role = Role.of(String.valueOf(body.role()))
+                .orElseThrow(() -> new InvalidException(
+                        "role", "'" + body.role() + "': viewer, operator, editor or manager would be right"));
+        teams.setRole(caller, team, person, role);
+        return view(caller, teams.visible(caller, team));
+    }
+
+    @DeleteMapping("/{team}/members/{person}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void removeMember(@AuthenticationPrincipal Caller caller, @PathVariable String team, @PathVariable String person) {
+        teams.removeMember(caller, team, person);
+    }
+
+    private TeamView view(Caller caller, Team team) {
+        Map<String, String> members = teams.members(team).entrySet().stream()
+                .collect(Collectors.toMap(
+                        Map.Entry::getKey, entry -> entry.getValue().word(), (a, b) -> a, TreeMap::new));
+        return new TeamView(
+                team.name(),
+                team.about(),
+                members,
+                caller.deedsIn(team.name()).stream().map(Deed::word).toList());
+    }
+}

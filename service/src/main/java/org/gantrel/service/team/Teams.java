@@ -1,0 +1,218 @@
+package org.gantrel.service.team;
+
+import java.nio.charset.StandardCharsets;
+import java.time.Clock;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.change.Changes;
+import org.gantrel.service.web.Refusal;
+import org.springframework.security.crypto.password.PasswordEncoder;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Teams, people and who belongs where. */
+@Component
+@Transactional
+public class Teams {
+
+    static final int SHORTEST_PASSWORD = 10;
+    /** BCrypt reads no more than 72 bytes. */
+    static final int LONGEST_PASSWORD = 72;
+
+    /** What names of people look like. */
+    private static final String PERSON_NAME = "[a-z][a-z0-9]*([.-][a-z0-9]+)*";
+
+    private final TeamStore teams;
+    private final PersonStore people;
+    private final MembershipStore memberships;
+    private final PasswordEncoder passwords;
+    private final Changes changes;
+    private final Clock clock;
+
+    Teams(
+            TeamStore teams,
+            PersonStore people,
+            MembershipStore memberships,
+            PasswordEncoder passwords,
+            Changes changes,
+            Clock clock) {
+        this.teams = teams;
+        this.people = people;
+        this.memberships = memberships;
+        this.passwords = passwords;
+        this.changes = changes;
+        this.clock = clock;
+    }
+
+    @Transactional(readOnly = true)
+    public List<Team> all() {
+        return teams.findAllByOrderByName();
+    }
+
+    /** The teams whose runs a caller may see. */
+    @Transactional(readOnly = true)
+    public List<Team> visibleTo(Caller caller) {
+        return caller.among(all(), Deed.SEE_RUNS);
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<Team> named(String name) {
+        return teams.findByName(name);
+    }
+
+    /**
+     * A team that the caller may see.
+     *
+     * @throws Refusal where there is none
+     */
+    @Transactional(readOnly = true)
+    public Team visible(Caller caller, String name) {
+        List<Team> visible = visibleTo(caller);
+        return visible.stream()
+                .filter(team -> team.name().equals(name))
+                .findFirst()
+                .orElseThrow(() -> Refusal.notFound("there is no team '" + name + "'"
+                        + Nearest.hint(name, visible.stream().map(Team::name).toList())));
+    }
+
+    public Team create(Caller caller, String name, String about) {
+        caller.require(Deed.MANAGE_TEAMS);
+        checkName("name", name, Job.NAME);
+        if (about.length() > 300) {
+            throw new InvalidException("about", "too long: " + about.length() + " characters, at most 300");
+        }
+        if (teams.findByName(name).isPresent()) {
+            throw Refusal.conflict("there is a team '" + name + "' already");
+        }
+        changes.record(caller, "created", "team", name, name, about);
+        return teams.save(new Team(name, about.strip()));
+    }
+
+    @Transactional(readOnly = true)
+    public List<Person> people(Caller caller) {
+        caller.require(Deed.MANAGE_PEOPLE);
+        return people.findAllByOrderByName();
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<Person> person(String name) {
+        return people.findByName(name);
+    }
+
+    public boolean hasNobody() {
+        return people.count() == 0;
+    }
+
+    public Person createPerson(Caller caller, String name, String fullName, String password, boolean administrator) {
+        caller.require(Deed.MANAGE_PEOPLE);
+        checkName("name", name, PERSON_NAME);
+        if (fullName.length() > 120) {
+            throw new InvalidException("fullName", "too long: " + fullName.length() + " characters, at most 120");
+        }
+        checkPassword(password);
+        if (people.findByName(name).isPresent()) {
+            throw Refusal.conflict("there is an account '" + name + "' already");
+        }
+        changes.record(caller, "created", "person", name, "", administrator ? "as administrator" : "");
+        return people.save(
+                new Person(name, fullName.strip(), passwords.encode(password), administrator, clock.instant()));
+    }
+
+    /** Shuts an account or opens it again. */
+    public void setShut(Caller caller, String name, boolean shut) {
+        caller.require(Deed.MANAGE_PEOPLE);
+        if (caller.name().equals(name)) {
+            throw Refusal.conflict("nobody can shut their own account");
+        }
+        needed(name).setShut(shut);
+        changes.record(caller, shut ? "shut" : "opened", "person", name, "", "");
+    }
+
+    /** Gives an account another password: one's own, or as an administrator anybody's. */
+    public void setPassword(Caller caller, String name, String password) {
+        if (!caller.name().equals(name)) {
+            caller.require(Deed.MANAGE_PEOPLE);
+        }
+        checkPassword(password);
+        needed(name).setPasswordHash(passwords.encode(password));
+        changes.record(caller, "changed the password of", "person", name, "", "");
+    }
+
+    /** Makes somebody a member of a team, or changes what a member is. */
+    public void setRole(Caller caller, String team, String person, Role role) {
+        caller.require(Deed.MANAGE_MEMBERS, team);
+        if (!Role.IN_TEAM.contains(role)) {
+            throw new InvalidException(
+                    "role",
+                    Role.IN_TEAM.stream().map(Role::word).collect(Collectors.joining(", "))
+                            + " are the roles in a team");
+        }
+        Team in = visible(caller, team);
+        Person member = needed(person);
+        memberships
+                .findByPersonAndTeam(member, in)
+                .ifPresentOrElse(
+                        membership -> membership.setRole(role),
+                        () -> memberships.save(new Membership(member, in, role)));
+        changes.record(caller, "made " + role.word(), "member", person, team, "");
+    }
+
+    public void removeMember(Caller caller, String team, String person) {
+        caller.require(Deed.MANAGE_MEMBERS, team);
+        Membership membership = memberships
+                .findByPersonAndTeam(needed(person), visible(caller, team))
+                .orElseThrow(() -> Refusal.notFound("'" + person + "' is not in the team '" + team + "'"));
+        memberships.delete(membership);
+        changes.record(caller, "removed", "member", person, team, "");
+    }
+
+    @Transactional(readOnly = true)
+    Map<String, Role> members(Team team) {
+        var members = new LinkedHashMap<String, Role>();
+        memberships
+                .ofTeam(team)
+                .forEach(membership -> members.put(membership.person().name(), membership.role()));
+        return members;
+    }
+
+    /** What a person may do as of now. */
+    @Transactional(readOnly = true)
+    public Caller caller(Person person) {
+        Map<String, Role> roles = memberships.ofPerson(person).stream()
+                .collect(Collectors.toMap(membership -> membership.team().name(), Membership::role));
+        return new Caller(person.name(), person.fullName(), person.isAdministrator(), roles);
+    }
+
+    private Person needed(String name) {
+        return people.findByName(name).orElseThrow(() -> Refusal.notFound("there is no account '" + name + "'"));
+    }
+
+    private static void checkName(String field, String name, String pattern) {
+        if (name.length() > Job.LONGEST_NAME) {
+            throw new InvalidException(
+                    field, "too long: " + name.length() + " characters, at most " + Job.LONGEST_NAME);
+        }
+        if (!name.matches(pattern)) {
+            throw new InvalidException(
+                    field, "'" + name + "' is no name: lower-case letters, digits and dashes, beginning with a letter");
+        }
+    }
+
+    private static void checkPassword(String password) {
+        int bytes = password.getBytes(StandardCharsets.UTF_8).length;
+        if (password.length() < SHORTEST_PASSWORD || bytes > LONGEST_PASSWORD) {
+            throw new InvalidException(
+                    "password",
+                    "at least " + SHORTEST_PASSWORD + " characters and at most " + LONGEST_PASSWORD
+                            + " bytes are needed");
+        }
+    }
+}

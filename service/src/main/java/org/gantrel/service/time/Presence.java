@@ -1,0 +1,68 @@
+package org.gantrel.service.time;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import org.gantrel.service.settings.Settings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/** When the service was there. A file is touched while it lives; its time is when the service was last seen alive. */
+@Component
+public class Presence {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Presence.class);
+    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("d MMM HH:mm:ss", Locale.ENGLISH);
+
+    private final Path file;
+    private final Instant lastSeen;
+    private final Instant upSince;
+
+    Presence(Settings settings, Clock clock) {
+        this.file = settings.heartbeatFile();
+        this.upSince = clock.instant();
+        this.lastSeen = lastSeen(file, upSince);
+        touch(upSince);
+    }
+
+    public Instant upSince() {
+        return upSince;
+    }
+
+    /** Notes that the service lives. */
+    public void touch(Instant now) {
+        try {
+            if (!Files.exists(file)) {
+                Files.createFile(file);
+            }
+            Files.setLastModifiedTime(file, FileTime.from(now));
+        } catch (IOException e) {
+            LOG.warn("the time at which the service was last alive cannot be noted: {}", e.getMessage());
+        }
+    }
+
+    /** Why nobody started what was due at an instant. */
+    public String reasonMissed(Instant at, ZoneId zone) {
+        if (at.isAfter(upSince)) {
+            return "the service was too busy to start it in time";
+        }
+        return "the service was down from " + TIME.format(lastSeen.atZone(zone)) + " to "
+                + TIME.format(upSince.atZone(zone));
+    }
+
+    private static Instant lastSeen(Path file, Instant fallback) {
+        try {
+            return Files.exists(file) ? Files.getLastModifiedTime(file).toInstant() : fallback;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

@@ -1,0 +1,175 @@
+package org.gantrel.service.today;
+
+import java.time.Clock;
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.today.DaySentence;
+import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.RunView;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Schedules;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.today.TodayView.Attention;
+import org.gantrel.service.today.TodayView.Bar;
+import org.gantrel.service.today.TodayView.Board;
+import org.gantrel.service.today.TodayView.Row;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Whether everything is all right. */
+@RestController
+@RequestMapping("/api/v1")
+@Transactional(readOnly = true)
+class TodayApi {
+
+    private static final Duration WORTH_ATTENTION = Duration.ofDays(2);
+    private static final Duration LONGEST_BOARD = Duration.ofDays(8);
+    private static final int MOST_BARS = 5_000;
+    private static final int MOST_COMING = 400;
+    private static final int MOST_COUNTED = 20_000;
+    private static final Set<RunState> NEED_SOMEBODY = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);
+
+    private final Runs runs;
+    private final Jobs jobs;
+    private final Schedules schedules;
+    private final RunFacts facts;
+    private final Teams teams;
+    private final Clock clock;
+
+    TodayApi(Runs runs, Jobs jobs, Schedules schedules, RunFacts facts, Teams teams, Clock clock) {
+        this.runs = runs;
+        this.jobs = jobs;
+        this.schedules = schedules;
+        this.facts = facts;
+        this.teams = teams;
+        this.clock = clock;
+    }
+
+    @GetMapping("/today")
+    TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(defaultValue = "UTC") String zone) {
+        ZoneId read = zone(zone);
+        Instant now = clock.instant();
+        LocalDate day = now.atZone(read).toLocalDate();
+        Instant from = day.atStartOfDay(read).toInstant();
+        Instant until = day.plusDays(1).atStartOfDay(read).toInstant();
+        Map<Long, String> visible = visible(caller);
+        Map<RunState, Long> counts = runs.countByState(List.copyOf(visible.keySet()), from, until);
+        long coming =
+                schedules.coming(caller, until.minusMillis(1), MOST_COUNTED).size();
+        return new TodayView(
+                zone, from, until, DaySentence.of(counts, coming), words(counts), coming, attention(visible, now));
+    }
+
+    @GetMapping("/board")
+    Board board(@AuthenticationPrincipal Caller caller, @RequestParam Instant from, @RequestParam Instant until) {
+        if (!from.isBefore(until) || Duration.between(from, until).compareTo(LONGEST_BOARD) > 0) {
+            throw new InvalidException("until", "a span from 'from' to 'until' of at most 8 days is expected");
+        }
+        Instant now = clock.instant();
+        Map<Long, String> visible = visible(caller);
+        List<RunRecord> found = runs.planned(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
+        Map<String, List<Bar>> bars = new HashMap<>();
+        found.stream().limit(MOST_BARS).forEach(run -> bars.computeIfAbsent(run.jobName(), name -> new ArrayList<>())
+                .add(bar(run)));
+        Map<String, List<Instant>> coming = new HashMap<>();
+        if (until.isAfter(now)) {
+            schedules.coming(caller, until, MOST_COMING).stream()
+                    .filter(start -> !start.at().isBefore(from))
+                    .forEach(start -> coming.computeIfAbsent(start.job(), name -> new ArrayList<>())
+                            .add(start.at()));
+        }
+        List<Row> rows = jobs.all(caller).stream()
+                .filter(job -> bars.containsKey(job.name()) || coming.containsKey(job.name()))
+                .map(job ->
+                        row(job, bars.getOrDefault(job.name(), List.of()), coming.getOrDefault(job.name(), List.of())))
+                .toList();
+        return new Board(from, until, now, found.size() > MOST_BARS, rows);
+    }
+
+    private Row row(JobRecord job, List<Bar> bars, List<Instant> coming) {
+        return new Row(
+                job.team().name(), job.name(), job.kind(), facts.usual(job.id()).orElse(null), bars, coming);
+    }
+
+    private static Bar bar(RunRecord run) {
+        return new Bar(
+                run.number(),
+                run.state().word(),
+                run.plannedAt(),
+                run.startedAt().orElse(null),
+                run.finishedAt().orElse(null),
+                run.message().isEmpty() ? null : run.message(),
+                run.actsAs().isEmpty() ? null : run.actsAs());
+    }
+
+    /** Each job whose latest run of the last two days ended badly, those that nobody sees to first. */
+    private List<Attention> attention(Map<Long, String> visible, Instant now) {
+        List<RunRecord> recent =
+                runs.planned(List.copyOf(visible.keySet()), now.minus(WORTH_ATTENTION), now, MOST_COUNTED);
+        Map<String, List<RunRecord>> byJob = new LinkedHashMap<>();
+        for (int i = recent.size() - 1; i >= 0; i--) {
+            RunRecord run = recent.get(i);
+            if (run.state().isEnded() && run.parent().isEmpty()) {
+                byJob.computeIfAbsent(run.jobName(), name -> new ArrayList<>()).add(run);
+            }
+        }
+        return byJob.values().stream()
+                .filter(latest -> NEED_SOMEBODY.contains(latest.get(0).state()))
+                .map(latest -> attention(latest, visible))
+                .sorted(Comparator.comparing((Attention each) -> each.run().takenBy() != null))
+                .toList();
+    }
+
+    private static Attention attention(List<RunRecord> latestFirst, Map<Long, String> teamNames) {
+        int inARow = 0;
+        while (inARow < latestFirst.size()
+                && NEED_SOMEBODY.contains(latestFirst.get(inARow).state())) {
+            inARow++;
+        }
+        RunRecord run = latestFirst.get(0);
+        return new Attention(
+                RunView.of(run, teamNames.get(run.teamId())),
+                inARow,
+                latestFirst.get(inARow - 1).plannedAt());
+    }
+
+    private Map<Long, String> visible(Caller caller) {
+        return teams.visibleTo(caller).stream().collect(Collectors.toMap(Team::id, Team::name));
+    }
+
+    private static Map<String, Long> words(Map<RunState, Long> counts) {
+        var words = new LinkedHashMap<String, Long>();
+        counts.forEach((state, count) -> words.put(state.word(), count));
+        return words;
+    }
+
+    private static ZoneId zone(String name) {
+        try {
+            return ZoneId.of(name);
+        } catch (DateTimeException e) {
+            throw new InvalidException("zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be");
+        }
+    }
+}

@@ -1,0 +1,45 @@
+package org.gantrel.service.today;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.service.run.RunView;
+
+/**
+ * How the day goes.
+ *
+ * @param sentence the day in words
+ * @param counts runs of the day by state, steps of chains not counted
+ * @param coming how many starts the schedules have before midnight
+ * @param attention what needs somebody
+ */
+record TodayView(
+        String zone,
+        Instant from,
+        Instant until,
+        String sentence,
+        Map<String, Long> counts,
+        long coming,
+        List<Attention> attention) {
+
+    /**
+     * A job whose latest run ended badly.
+     *
+     * @param inARow how many of its latest runs did
+     * @param since when the first of those was planned
+     */
+    record Attention(RunView run, int inARow, Instant since) {}
+
+    /** The ribbon board of a span of time. */
+    record Board(Instant from, Instant until, Instant now, boolean cut, List<Row> rows) {}
+
+    /** A job's line on the board. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record Row(String team, String job, String kind, Duration usual, List<Bar> runs, List<Instant> coming) {}
+
+    /** A run on the board. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record Bar(long number, String state, Instant at, Instant start, Instant end, String message, String actsAs) {}
+}

@@ -1,0 +1,108 @@
+package org.gantrel.service.web;
+
+import jakarta.servlet.http.HttpServletRequest;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.Collectors;
+import org.gantrel.core.problem.InvalidException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.HttpStatusCode;
+import org.springframework.http.MediaType;
+import org.springframework.http.ResponseEntity;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.ErrorResponse;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+
+/** Turns everything that goes wrong in a call into the one shape of an error. */
+@RestControllerAdvice
+class Problems {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Problems.class);
+    private static final int LONGEST_DETAIL = 500;
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> refusal(Refusal refusal, HttpServletRequest request) {
+        return answer(refusal.status(), refusal.title(), refusal.getMessage(), request, null);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> invalid(InvalidException exception, HttpServletRequest request) {
+        return invalid(Invalid.of(exception), request);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> invalid(Invalid invalid, HttpServletRequest request) {
+        String detail = invalid.problems().stream()
+                .map(wrong -> (wrong.field().isEmpty() ? "" : wrong.field() + ": ") + wrong.message())
+                .collect(Collectors.joining("; "));
+        return answer(HttpStatus.UNPROCESSABLE_CONTENT, "Not right as it is", detail, request, invalid.problems());
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> unreadable(HttpMessageNotReadableException exception, HttpServletRequest request) {
+        String cause = String.valueOf(exception.getMostSpecificCause().getMessage());
+        String first = cause.lines().findFirst().orElse("").replaceAll("\\(for Object.*|\\(class [^)]*\\)", "");
+        return answer(
+                HttpStatus.BAD_REQUEST,
+                "Body not understood",
+                "the body of this call is to be JSON as described at /api/openapi.json: " + first,
+                request,
+                null);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> mismatch(MethodArgumentTypeMismatchException exception, HttpServletRequest request) {
+        Class<?> wanted = exception.getRequiredType();
+        return answer(
+                HttpStatus.BAD_REQUEST,
+                "Parameter not understood",
+                exception.getName() + ": '" + exception.getValue() + "' is no "
+                        + (wanted == null
+                                ? "such value"
+                                : wanted.getSimpleName().toLowerCase(Locale.ROOT)),
+                request,
+                null);
+    }
+
+    @ExceptionHandler
+    void gone(AsyncRequestNotUsableException exception) {
+        LOG.debug("a reader of a stream went away", exception);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> other(Exception exception, HttpServletRequest request) {
+        if (exception instanceof ErrorResponse known) {
+            HttpStatusCode status = known.getStatusCode();
+            return answer(
+                    status,
+                    String.valueOf(known.getBody().getTitle()),
+                    known.getBody().getDetail() == null ? "" : known.getBody().getDetail(),
+                    request,
+                    null);
+        }
+        LOG.error("{} {} failed", request.getMethod(), request.getRequestURI(), exception);
+        return answer(
+                HttpStatus.INTERNAL_SERVER_ERROR,
+                "A fault of the service",
+                "the service's own log says more; nothing was changed",
+                request,
+                null);
+    }
+
+    private static ResponseEntity<ProblemView> answer(
+            HttpStatusCode status,
+            String title,
+            String detail,
+            HttpServletRequest request,
+            List<ProblemView.Wrong> problems) {
+        String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL) + "...";
+        var builder = ResponseEntity.status(status).contentType(MediaType.APPLICATION_PROBLEM_JSON);
+        return builder.body(
+                new ProblemView("about:blank", title, status.value(), brief, request.getRequestURI(), problems));
+    }
+}
