@@ -1,0 +1,98 @@
+package org.gantrel.client;
+
+import java.io.IOException;
+import java.nio.charset.MalformedInputException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
+import org.gantrel.client.api.Api;
+import org.gantrel.client.output.Column;
+import org.gantrel.client.output.Printer;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import tools.jackson.databind.JsonNode;
+
+/** Brings definition files in. */
+@Command(
+        name = "import",
+        description = "Brings in definition files (YAML or JSON). Where anything is wrong, nothing is changed.",
+        footer = {"", "Examples:", "  gantrel import settle.yaml --dry-run", "  gantrel import definitions/"})
+final class ImportCommand extends ListCommand {
+
+    @Parameters(
+            paramLabel = "FILE|DIR",
+            arity = "1..*",
+            description = "Files, or folders of .yaml, .yml and .json files.")
+    private List<Path> paths;
+
+    @Option(names = "--dry-run", description = "Says what would be created, changed and left alone, and does nothing.")
+    private boolean dryRun;
+
+    @Override
+    public Integer call() throws IOException {
+        var files = new ArrayList<Map<String, String>>();
+        for (Path file : files()) {
+            files.add(Map.of("name", file.toString(), "text", text(file)));
+        }
+        JsonNode answer = api().post(Api.path("/api/v1/imports", Map.of("dryRun", dryRun)), Map.of("files", files));
+        List<JsonNode> rows = new ArrayList<>();
+        answer.forEach(rows::add);
+        rows.forEach(row -> row.path("warnings")
+                .forEach(warning ->
+                        Printer.say("gantrel: warning: " + row.path("file").asString() + ": "
+                                + row.path("name").asString() + ": " + warning.asString())));
+        print(
+                rows,
+                List.of(
+                        new Column("ACTION", row -> words(row.path("action").asString())),
+                        Column.of("KIND", "kind"),
+                        Column.of("NAME", "name"),
+                        Column.of("TEAM", "team"),
+                        Column.of("REVISION", "revision"),
+                        Column.of("FILE", "file")),
+                "nothing to bring in");
+        return 0;
+    }
+
+    private String words(String action) {
+        return switch (action) {
+            case "create" -> dryRun ? "would create" : "created";
+            case "change" -> dryRun ? "would change" : "changed";
+            default -> dryRun ? "would leave" : "left alone";
+        };
+    }
+
+    private static String text(Path file) throws IOException {
+        try {
+            return Files.readString(file);
+        } catch (MalformedInputException e) {
+            throw new Wrong(file + " is not text in UTF-8");
+        } catch (NoSuchFileException e) {
+            throw new Wrong("there is no file " + file);
+        }
+    }
+
+    private List<Path> files() throws IOException {
+        var files = new ArrayList<Path>();
+        for (Path path : paths) {
+            if (!Files.isDirectory(path)) {
+                files.add(path);
+                continue;
+            }
+            try (Stream<Path> found = Files.walk(path)) {
+                found.filter(file -> file.toString().matches(".*\\.(yaml|yml|json)"))
+                        .sorted()
+                        .forEach(files::add);
+            }
+        }
+        if (files.isEmpty()) {
+            throw new Wrong("there is no .yaml, .yml or .json file in " + paths.get(0));
+        }
+        return files;
+    }
+}

@@ -1,0 +1,50 @@
+package org.gantrel.client;
+
+import java.time.ZoneId;
+import java.util.Map;
+import org.gantrel.client.api.Api;
+import org.gantrel.client.output.Format;
+import org.gantrel.client.output.Times;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import tools.jackson.databind.JsonNode;
+
+/** Says whether everything is all right. */
+@Command(
+        name = "status",
+        description = "Says how the day goes and what needs attention. Exits 1 where something does.",
+        footer = {"", "Example:", "  gantrel status --zone Europe/Oslo"})
+final class StatusCommand extends ServiceCommand {
+
+    @Option(names = "--zone", paramLabel = "ZONE", description = "The zone whose day is meant (this machine's).")
+    private String zone = ZoneId.systemDefault().getId();
+
+    @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
+    private Format format;
+
+    @Override
+    public Integer call() {
+        JsonNode today = api().get(Api.path("/api/v1/today", Map.of("zone", zone)));
+        JsonNode attention = today.path("attention");
+        if (format == Format.json) {
+            printer.json(today);
+        } else {
+            printer.line(printer.strong(today.path("sentence").asString()));
+            attention.forEach(this::print);
+        }
+        return attention.isEmpty() ? 0 : 1;
+    }
+
+    private void print(JsonNode each) {
+        JsonNode run = each.path("run");
+        int inARow = each.path("inARow").asInt();
+        String often = inARow > 1
+                ? " " + inARow + " times in a row since " + Times.local(each, "since")
+                : " " + Times.local(run, "plannedAt");
+        String taken = run.has("takenBy") ? "  (" + run.path("takenBy").asString() + " sees to it)" : "";
+        printer.line("  " + run.path("job").asString() + " "
+                + printer.state(run.path("state").asString()) + often + ": "
+                + run.path("message").asString("") + taken + "  [run "
+                + run.path("number").asLong() + "]");
+    }
+}

@@ -1,0 +1,11 @@
+package org.gantrel.client.job;
+
+import org.gantrel.client.NounCommand;
+import picocli.CommandLine.Command;
+
+/** What can be run. */
+@Command(
+        name = "job",
+        description = "Jobs: tasks and chains.",
+        subcommands = {JobList.class, JobShow.class, JobStart.class, JobRevisions.class, JobRetire.class})
+public final class JobCommand extends NounCommand {}

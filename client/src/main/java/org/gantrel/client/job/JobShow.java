@@ -1,0 +1,89 @@
+package org.gantrel.client.job;
+
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.api.Api;
+import org.gantrel.client.output.Format;
+import org.gantrel.client.output.Times;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import tools.jackson.databind.JsonNode;
+
+/** Shows a job. */
+@Command(name = "show", description = "Shows a job: what it does, its parameters, steps and schedules.")
+final class JobShow extends ServiceCommand {
+
+    @Parameters(paramLabel = "NAME", description = "The job.")
+    private String name;
+
+    @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
+    private Format format;
+
+    @Override
+    public Integer call() {
+        JsonNode job = api().get("/api/v1/jobs/" + Api.encode(name));
+        if (format == Format.json) {
+            printer.json(job);
+            return 0;
+        }
+        printer.line(printer.strong(name) + "  " + job.path("kind").asString() + " of "
+                + job.path("team").asString() + ", revision "
+                + job.path("revision").asInt());
+        line("about", job.path("about").asString());
+        line("usually takes", Times.duration(job, "usual"));
+        line("time limit", Times.duration(job, "timeLimit"));
+        line("runs", words(job.path("does").path("command")));
+        line("in", job.path("does").path("in").asString(""));
+        line("mail on failure", words(job.path("mailOnFailure")));
+        section("parameters", job.path("parameters"), JobShow::parameter);
+        section("steps", job.path("steps"), JobShow::step);
+        section("schedules", job.path("schedules"), JobShow::schedule);
+        section("warnings", job.path("warnings"), JsonNode::asString);
+        return 0;
+    }
+
+    private void line(String title, String text) {
+        if (!text.isEmpty()) {
+            printer.line("  %-16s %s".formatted(title, text));
+        }
+    }
+
+    private void section(String title, JsonNode rows, Function<JsonNode, String> text) {
+        if (!rows.isEmpty()) {
+            printer.line("  " + title);
+            rows.forEach(row -> printer.line("    " + text.apply(row)));
+        }
+    }
+
+    private static String parameter(JsonNode parameter) {
+        String of = parameter.path("of").isEmpty() ? "" : " of " + words(parameter.path("of"));
+        String fallback = parameter.has("fallback")
+                ? ", usually " + parameter.path("fallback").asString()
+                : ", needed";
+        String about = parameter.path("about").asString("");
+        return parameter.path("name").asString() + ": " + parameter.path("type").asString() + of + fallback
+                + (about.isEmpty() ? "" : "; " + about);
+    }
+
+    private static String step(JsonNode step) {
+        String after = step.path("after").isEmpty()
+                ? "begins at once"
+                : "after " + words(step.path("after")) + ", on "
+                        + step.path("on").asString();
+        return step.path("step").asString() + ": runs " + step.path("job").asString() + ", " + after;
+    }
+
+    private static String schedule(JsonNode schedule) {
+        String next = schedule.path("on").asBoolean()
+                ? "next " + schedule.path("next").path(0).asString("never")
+                : "off";
+        return schedule.path("name").asString() + ": " + schedule.path("phrase").asString() + " ("
+                + schedule.path("zone").asString() + "), " + next;
+    }
+
+    private static String words(JsonNode list) {
+        return list.valueStream().map(JsonNode::asString).collect(Collectors.joining(" "));
+    }
+}

@@ -1,0 +1,82 @@
+package org.gantrel.client.job;
+
+import java.io.IOException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.Wrong;
+import org.gantrel.client.api.Api;
+import org.gantrel.client.output.Format;
+import org.gantrel.client.output.Printer;
+import org.gantrel.client.run.RunPrinter;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import tools.jackson.databind.JsonNode;
+
+/** Starts a job by hand. */
+@Command(
+        name = "start",
+        description = "Starts a job with values and prints the run.",
+        footer = {
+            "",
+            "Examples:",
+            "  gantrel job start settle-tickets -p route=skarholm",
+            "  gantrel job start settle-tickets -p route=skarholm --wait    exits 1 unless it ends well",
+            "  gantrel job start settle-tickets -p route=skarholm --follow  shows its log too"
+        })
+final class JobStart extends ServiceCommand {
+
+    @Parameters(paramLabel = "NAME", description = "The job.")
+    private String name;
+
+    @Option(
+            names = {"-p", "--parameter"},
+            paramLabel = "KEY=VALUE",
+            description = "A value; as often as needed.")
+    private List<String> values = List.of();
+
+    @Option(names = "--wait", description = "Waits for the end and exits with the run's outcome: 0 well, 1 badly.")
+    private boolean wait;
+
+    @Option(names = "--follow", description = "Waits, and shows the log as it grows on standard error.")
+    private boolean follow;
+
+    @Option(
+            names = "--key",
+            paramLabel = "KEY",
+            description = "Starts once however often it is asked with this key (Idempotency-Key).")
+    private String key;
+
+    @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
+    private Format format;
+
+    @Override
+    public Integer call() throws IOException {
+        var body = Map.of("parameters", parameters());
+        Map<String, String> headers = key == null ? Map.of() : Map.of("Idempotency-Key", key);
+        JsonNode run = api().post("/api/v1/jobs/" + Api.encode(name) + "/runs", body, headers);
+        long number = run.path("number").asLong();
+        if (!wait && !follow) {
+            new RunPrinter(printer).print(run, format);
+            return 0;
+        }
+        Printer.say("run " + number + " of " + name + " is under way");
+        JsonNode ended = RunPrinter.await(api(), number, follow);
+        new RunPrinter(printer).print(ended, format);
+        return RunPrinter.exitCode(ended);
+    }
+
+    private Map<String, String> parameters() {
+        var parameters = new LinkedHashMap<String, String>();
+        for (String value : values) {
+            int equals = value.indexOf('=');
+            if (equals < 1) {
+                throw new Wrong("-p " + value + ": KEY=VALUE would be right, such as -p route=skarholm");
+            }
+            parameters.put(value.substring(0, equals), value.substring(equals + 1));
+        }
+        return parameters;
+    }
+}

@@ -1,0 +1,8 @@
+package org.gantrel.client.output;
+
+/** How a list is printed. */
+public enum Format {
+    table,
+    json,
+    csv
+}

@@ -1,0 +1,60 @@
+package org.gantrel.client.output;
+
+import java.time.DateTimeException;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.gantrel.core.text.Words;
+import picocli.CommandLine.TypeConversionException;
+import tools.jackson.databind.JsonNode;
+
+/** Times as people read and write them. */
+public final class Times {
+
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
+    private static final Pattern AGO = Pattern.compile("(\\d{1,5})([smhdw])");
+
+    private Times() {}
+
+    /** An instant in the reader's zone; nothing where the field is missing. */
+    public static String local(JsonNode row, String field) {
+        String text = row.path(field).asString("");
+        return text.isEmpty() ? "" : LOCAL.format(Instant.parse(text).atZone(ZoneId.systemDefault()));
+    }
+
+    /** A duration in words; nothing where the field is missing. */
+    public static String duration(JsonNode row, String field) {
+        String text = row.path(field).asString("");
+        return text.isEmpty() ? "" : Words.duration(Duration.parse(text));
+    }
+
+    /** Reads {@code 1d}, {@code 90m}, a date, or an instant. */
+    public static Instant since(String text) {
+        Matcher ago = AGO.matcher(text.strip().toLowerCase(Locale.ROOT));
+        if (ago.matches()) {
+            long number = Long.parseLong(ago.group(1));
+            Duration length =
+                    switch (ago.group(2)) {
+                        case "s" -> Duration.ofSeconds(number);
+                        case "m" -> Duration.ofMinutes(number);
+                        case "h" -> Duration.ofHours(number);
+                        case "d" -> Duration.ofDays(number);
+                        default -> Duration.ofDays(7 * number);
+                    };
+            return Instant.now().minus(length);
+        }
+        try {
+            return text.length() == 10
+                    ? LocalDate.parse(text).atStartOfDay(ZoneId.systemDefault()).toInstant()
+                    : Instant.parse(text);
+        } catch (DateTimeException e) {
+            throw new TypeConversionException("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23,"
+                    + " or an instant such as 2026-11-23T06:00:00Z would be right");
+        }
+    }
+}

@@ -1,0 +1,11 @@
+package org.gantrel.client.run;
+
+import org.gantrel.client.NounCommand;
+import picocli.CommandLine.Command;
+
+/** Executions of jobs. */
+@Command(
+        name = "run",
+        description = "Runs: what happened, and what is happening.",
+        subcommands = {RunList.class, RunShow.class, RunLog.class, RunCancel.class, RunRepeat.class})
+public final class RunCommand extends NounCommand {}

@@ -1,0 +1,62 @@
+package org.gantrel.client.run;
+
+import java.util.HashMap;
+import java.util.Map;
+import org.gantrel.client.ListCommand;
+import org.gantrel.client.output.Times;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+
+/** Lists runs. */
+@Command(
+        name = "list",
+        description = "Lists runs, newest first.",
+        footer = {
+            "",
+            "Examples:",
+            "  gantrel run list --job settle-tickets --since 1d --state failed",
+            "  gantrel run list --text \"card processor\" --format csv > failures.csv"
+        })
+final class RunList extends ListCommand {
+
+    @Option(names = "--job", paramLabel = "NAME", description = "Only runs of this job.")
+    private String job;
+
+    @Option(names = "--team", paramLabel = "TEAM", description = "Only runs of this team's jobs.")
+    private String team;
+
+    @Option(names = "--state", paramLabel = "STATE", description = "Only in these states, divided by commas.")
+    private String state;
+
+    @Option(names = "--cause", paramLabel = "CAUSE", description = "Only started so: schedule, person, chain, repeat.")
+    private String cause;
+
+    @Option(names = "--starter", paramLabel = "PERSON", description = "Only started by this person.")
+    private String starter;
+
+    @Option(names = "--since", paramLabel = "TIME", description = "Planned since: 90m, 12h, 1d, a date or an instant.")
+    private String since;
+
+    @Option(names = "--until", paramLabel = "TIME", description = "Planned before.")
+    private String until;
+
+    @Option(names = "--text", paramLabel = "TEXT", description = "With these words in job, values or message.")
+    private String text;
+
+    @Option(names = "--limit", paramLabel = "N", defaultValue = "50", description = "At most so many (50).")
+    private int limit;
+
+    @Override
+    public Integer call() {
+        Map<String, Object> parameters = new HashMap<>();
+        parameters.put("job", job);
+        parameters.put("team", team);
+        parameters.put("state", state);
+        parameters.put("cause", cause);
+        parameters.put("starter", starter);
+        parameters.put("since", since == null ? null : Times.since(since));
+        parameters.put("until", until == null ? null : Times.since(until));
+        parameters.put("q", text);
+        return print(api().list("/api/v1/runs", parameters, limit), RunPrinter.columns(), "no run is like that");
+    }
+}

@@ -1,0 +1,40 @@
+package org.gantrel.client.run;
+
+import java.io.IOException;
+import java.io.InputStream;
+import org.gantrel.client.ServiceCommand;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+
+/** Prints the log of a run. */
+@Command(name = "log", description = "Prints the log of a run.")
+final class RunLog extends ServiceCommand {
+
+    @Parameters(paramLabel = "NUMBER", description = "The run.")
+    private long number;
+
+    @Option(
+            names = {"-f", "--follow"},
+            description = "Goes on as the log grows, until the run ends.")
+    private boolean follow;
+
+    @Override
+    public Integer call() throws IOException {
+        String path = "/api/v1/runs/" + number + "/log";
+        if (!follow) {
+            try (InputStream log = api().stream(path)) {
+                log.transferTo(System.out);
+            }
+            System.out.flush();
+            return 0;
+        }
+        api().follow(path + "/events", (name, data) -> {
+            if (name.equals("lines")) {
+                System.out.print(data.path("text").asString());
+                System.out.flush();
+            }
+        });
+        return RunPrinter.exitCode(api().get("/api/v1/runs/" + number));
+    }
+}

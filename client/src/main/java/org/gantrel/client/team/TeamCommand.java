@@ -1,0 +1,109 @@
+package org.gantrel.client.team;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.client.ListCommand;
+import org.gantrel.client.NounCommand;
+import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.api.Api;
+import org.gantrel.client.output.Column;
+import org.gantrel.client.output.Printer;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import tools.jackson.databind.JsonNode;
+
+/** Teams and who belongs to them. */
+@Command(
+        name = "team",
+        description = "Teams and their members.",
+        subcommands = {
+            TeamCommand.Listing.class,
+            TeamCommand.Create.class,
+            TeamCommand.Add.class,
+            TeamCommand.Remove.class
+        })
+public final class TeamCommand extends NounCommand {
+
+    @Command(name = "list", description = "Lists the teams that you may see.")
+    static final class Listing extends ListCommand {
+
+        @Override
+        public Integer call() {
+            List<JsonNode> rows = new ArrayList<>();
+            api().get("/api/v1/teams").forEach(rows::add);
+            return print(
+                    rows,
+                    List.of(
+                            Column.of("TEAM", "name"),
+                            Column.of("ABOUT", "about"),
+                            new Column("MEMBERS", Listing::members)),
+                    "there is no team that you may see");
+        }
+
+        private static String members(JsonNode team) {
+            var members = new ArrayList<String>();
+            team.path("members").forEachEntry((name, role) -> members.add(name + " (" + role.asString() + ")"));
+            return String.join(", ", members);
+        }
+    }
+
+    @Command(name = "create", description = "Makes a team.")
+    static final class Create extends ServiceCommand {
+
+        @Parameters(paramLabel = "NAME", description = "Its name: lower-case letters, digits and dashes.")
+        private String name;
+
+        @Option(names = "--about", paramLabel = "TEXT", defaultValue = "", description = "What it is for.")
+        private String about;
+
+        @Override
+        public Integer call() {
+            api().post("/api/v1/teams", Map.of("name", name, "about", about));
+            Printer.say("made the team " + name);
+            return 0;
+        }
+    }
+
+    @Command(name = "add", description = "Adds somebody to a team, or changes what they are in it.")
+    static final class Add extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "TEAM", description = "The team.")
+        private String team;
+
+        @Parameters(index = "1", paramLabel = "PERSON", description = "The person's account.")
+        private String person;
+
+        @Option(
+                names = "--role",
+                paramLabel = "ROLE",
+                required = true,
+                description = "viewer, operator, editor or manager.")
+        private String role;
+
+        @Override
+        public Integer call() {
+            api().put("/api/v1/teams/" + Api.encode(team) + "/members/" + Api.encode(person), Map.of("role", role));
+            Printer.say(person + " is " + role + " in " + team);
+            return 0;
+        }
+    }
+
+    @Command(name = "remove", description = "Takes somebody out of a team.")
+    static final class Remove extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "TEAM", description = "The team.")
+        private String team;
+
+        @Parameters(index = "1", paramLabel = "PERSON", description = "The person's account.")
+        private String person;
+
+        @Override
+        public Integer call() {
+            api().delete("/api/v1/teams/" + Api.encode(team) + "/members/" + Api.encode(person));
+            Printer.say(person + " is not in " + team + " any more");
+            return 0;
+        }
+    }
+}
