@@ -1,0 +1,127 @@
+# Shared by the scripts beside it; sourced, not run.
+# shellcheck shell=bash
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+built=$root/.gantrel-build
+
+say() { printf '%s\n' "$*" >&2; }
+
+die() {
+    say "$*"
+    exit "${status:-1}"
+}
+
+have() { command -v "$1" >/dev/null 2>&1; }
+
+java_major() { "$1" -version 2>&1 | sed -n 's/.* version "\([0-9]*\).*/\1/p' | head -n 1; }
+
+# A JDK of 17 or later: JAVA_HOME where that is one, or else the first on the path or under /usr/lib/jvm.
+find_java() {
+    local home candidates=("${JAVA_HOME:-}")
+    have javac && candidates+=("$(dirname "$(dirname "$(readlink -f "$(command -v javac)")")")")
+    candidates+=(/usr/lib/jvm/*)
+    for home in "${candidates[@]}"; do
+        if [ -n "$home" ] && [ -x "$home/bin/javac" ] && [ "$(java_major "$home/bin/java")" -ge 17 ] 2>/dev/null; then
+            export JAVA_HOME=$home
+            return 0
+        fi
+    done
+    return 1
+}
+
+# The program that runs built classes; a runtime is enough for that.
+java_program() {
+    if [ -n "${JAVA_HOME:-}" ] && [ -x "$JAVA_HOME/bin/java" ]; then
+        printf '%s\n' "$JAVA_HOME/bin/java"
+    else
+        command -v java || die "gantrel: Java 17 or later is needed; on Debian: apt-get install openjdk-17-jre-headless"
+    fi
+}
+
+# Installs Debian packages where that is possible, and says what is missing where it is not.
+need_packages() {
+    [ $# -eq 0 ] && return 0
+    if have apt-get && [ "$(id -u)" = 0 ]; then
+        say "installing $*"
+        apt-get install -y --no-install-recommends "$@" >/dev/null 2>&1 ||
+            { apt-get update >/dev/null && apt-get install -y --no-install-recommends "$@" >/dev/null; } ||
+            die "could not install: $*"
+    else
+        die "these are missing: $*
+On Debian or Ubuntu: sudo apt-get install $*"
+    fi
+}
+
+find_tools() {
+    local missing=()
+    find_java || missing+=(openjdk-17-jdk-headless)
+    have mvn || missing+=(maven)
+    have node || missing+=(nodejs)
+    have npm || missing+=(npm)
+    have curl || missing+=(curl)
+    need_packages "${missing[@]+"${missing[@]}"}"
+    find_java || die "no JDK of 17 or later was found; JAVA_HOME may name one"
+}
+
+# A fingerprint of files: the same files with the same contents give the same one.
+fingerprint() {
+    (cd "$root" && find "$@" -type f \
+        -not -path '*/node_modules/*' -not -path '*/target/*' -not -path '*/dist/*' -not -name schema.d.ts \
+        -print0 | sort -z | xargs -0 sha256sum | sha256sum | cut -d' ' -f1)
+}
+
+# Runs a step unless nothing it is made from has changed since it last went well.
+# usage: step NAME FINGERPRINT FUNCTION
+step() {
+    local mark=$built/$1
+    if [ -f "$mark" ] && [ "$(cat "$mark")" = "$2" ]; then
+        return 0
+    fi
+    say "building: $1"
+    mkdir -p "$built"
+    "$3" >"$built/$1.log" 2>&1 || { tail -n 40 "$built/$1.log" >&2; die "building $1 failed; all of it is in $built/$1.log"; }
+    printf '%s\n' "$2" >"$mark"
+}
+
+build_console() {
+    (cd "$root/console" && npm ci --no-audit --no-fund && (cd types && npm ci --no-audit --no-fund && npm run generate) &&
+        npm run build)
+}
+
+build_java() {
+    (cd "$root" && mvn -B -q package -DskipTests -pl core,client,service,demo)
+    share_client_classes
+    share_service_classes
+}
+
+# The client is started for every command, so what its classes look like in memory is kept from one start to the next.
+share_client_classes() {
+    local java classpath
+    java=$(java_program)
+    classpath=$(client_classpath)
+    rm -f "$root/client/target/gantrel-client.jsa"
+    "$java" -XX:ArchiveClassesAtExit="$root/client/target/gantrel-client.jsa" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+        -cp "$classpath" org.gantrel.client.ShareClasses >/dev/null 2>&1 || true
+}
+
+client_classpath() { printf '%s' "$root/client/target/gantrel-client.jar:$root/client/target/lib/*"; }
+
+service_classpath() { printf '%s' "$root/service/target/gantrel-service.jar:$root/service/target/lib/*"; }
+
+build_all() {
+    find_tools
+    step console "$(fingerprint console)" build_console
+    step java "$(fingerprint pom.xml core client service demo/pom.xml demo/src console)" build_java
+}
+
+# The same for the service: one start that ends as soon as it is ready.
+share_service_classes() {
+    local java data
+    java=$(java_program)
+    data=$(mktemp -d)
+    rm -f "$root/service/target/gantrel-service.jsa"
+    "$java" -XX:ArchiveClassesAtExit="$root/service/target/gantrel-service.jsa" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+        -Dspring.context.exit=onRefresh -cp "$(service_classpath)" org.gantrel.service.start.Serve \
+        --data "$data" --port 0 >/dev/null 2>&1 || true
+    rm -rf "$data"
+}
