@@ -2,15 +2,12 @@ package org.gantrel.service.engine;
 
 import java.time.Instant;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.gantrel.core.chain.ChainCourse;
-import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
@@ -104,22 +101,10 @@ class ChainRuns {
             if (job.isRetired()) {
                 throw new InvalidException("job", "the job " + job.name() + " is retired");
             }
-            runs.create(NewRun.asStep(job, filled(step.with(), chain), chain, step.name()), now);
+            runs.create(NewRun.asStep(job, runs.valuesOf(step, chain), chain, step.name()), now);
         } catch (InvalidException e) {
             runs.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);
         }
-    }
-
-    private Map<String, String> filled(Map<String, String> with, RunRecord chain) {
-        var filled = new LinkedHashMap<String, String>();
-        with.forEach((name, text) -> {
-            try {
-                filled.put(name, Template.of(text).fill(runs.openValues(chain), chain.planned()));
-            } catch (ExpressionException e) {
-                throw new InvalidException(name, e.getMessage());
-            }
-        });
-        return filled;
     }
 
     private void end(RunRecord chain, Ending ending, Instant now) {

@@ -4,8 +4,6 @@ import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
-import jakarta.persistence.GeneratedValue;
-import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Duration;
@@ -36,7 +34,6 @@ public class RunRecord {
     }
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
     private Long number;
 
     private Long jobId;
@@ -80,7 +77,8 @@ public class RunRecord {
 
     protected RunRecord() {}
 
-    RunRecord(NewRun from, Map<String, String> shown, String sealed, Instant now) {
+    RunRecord(long number, NewRun from, Map<String, String> shown, String sealed, Instant now) {
+        this.number = number;
         JobRecord job = from.job();
         this.jobId = job.id();
         this.jobName = job.name();
@@ -98,10 +96,11 @@ public class RunRecord {
         this.step = from.step();
         this.parameters = shown;
         this.sealed = sealed;
+        index();
     }
 
-    /** Makes what can be searched for from what is known; called once the number is. */
-    void index() {
+    /** Makes what can be searched for from what is known. */
+    private void index() {
         String text =
                 number + " " + jobName + " " + starter + " " + message + " " + String.join(" ", parameters.values());
         searchText = cut(text.toLowerCase(Locale.ROOT), LONGEST_SEARCH_TEXT);

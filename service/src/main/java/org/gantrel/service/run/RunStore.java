@@ -16,7 +16,8 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findByStateAndKind(RunState state, String kind);
 
-    long countByStateAndKind(RunState state, String kind);
+    @Query("select max(r.number) from RunRecord r")
+    Optional<Long> highest();
 
     List<RunRecord> findByParentOrderByNumber(long parent);
 

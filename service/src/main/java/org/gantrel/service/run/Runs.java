@@ -1,5 +1,6 @@
 package org.gantrel.service.run;
 
+import jakarta.persistence.EntityManager;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -8,9 +9,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -42,6 +46,8 @@ public class Runs {
 
     private static final ValuesColumn JSON = new ValuesColumn();
 
+    private final EntityManager entities;
+    private final RunNumbers numbers;
     private final RunStore store;
     private final RunMomentStore moments;
     private final Jobs jobs;
@@ -51,6 +57,8 @@ public class Runs {
     private final ApplicationEventPublisher followers;
 
     Runs(
+            EntityManager entities,
+            RunNumbers numbers,
             RunStore store,
             RunMomentStore moments,
             Jobs jobs,
@@ -58,6 +66,8 @@ public class Runs {
             Events events,
             Waker waker,
             ApplicationEventPublisher followers) {
+        this.entities = entities;
+        this.numbers = numbers;
         this.store = store;
         this.moments = moments;
         this.jobs = jobs;
@@ -72,11 +82,12 @@ public class Runs {
      *
      * @throws InvalidException where a value is unknown, missing or wrong; nothing is written then
      */
+    @Transactional(noRollbackFor = InvalidException.class)
     public RunRecord create(NewRun from, Instant now) {
         Job job = jobs.current(from.job());
         Map<String, String> values = job.parameters().resolve(from.given(), from.planned());
-        RunRecord run = store.save(new RunRecord(from, shown(job, values), sealed(job, values), now));
-        run.index();
+        RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
+        entities.persist(run);
         note(run, now, "written down: " + causeWords(run));
         changed(run);
         waker.wakeAfterCommit();
@@ -85,7 +96,8 @@ public class Runs {
 
     /** Writes down a run that cannot start: its occurrence was missed, or its values are wrong. */
     public RunRecord createEnded(NewRun from, Ending ending, Instant now) {
-        RunRecord run = store.save(new RunRecord(from, Map.of(), "", now));
+        RunRecord run = new RunRecord(numbers.next(), from, Map.of(), "", now);
+        entities.persist(run);
         note(run, now, "written down: " + causeWords(run));
         end(run, ending, null, now);
         return run;
@@ -221,6 +233,25 @@ public class Runs {
     /** The secret values of a run, for masking. */
     public Map<String, String> secrets(RunRecord run) {
         return JSON.convertToEntityAttribute(seal.open(run.sealed()));
+    }
+
+    /**
+     * The values that a step gives its job, worked out from those of the chain.
+     *
+     * @throws InvalidException where one cannot be worked out
+     */
+    @Transactional(noRollbackFor = InvalidException.class)
+    public Map<String, String> valuesOf(Step step, RunRecord chain) {
+        Map<String, String> known = openValues(chain);
+        var values = new LinkedHashMap<String, String>();
+        step.with().forEach((name, text) -> {
+            try {
+                values.put(name, Template.of(text).fill(known, chain.planned()));
+            } catch (ExpressionException e) {
+                throw new InvalidException(name, e.getMessage());
+            }
+        });
+        return values;
     }
 
     /** The zone whose days count for a start by hand: that of the job's first schedule, or else the host's. */

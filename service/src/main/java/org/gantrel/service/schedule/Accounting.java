@@ -15,6 +15,7 @@ import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Absence;
 import org.gantrel.service.time.Presence;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -53,9 +54,14 @@ public class Accounting {
 
     /** Accounts for what is due. */
     public void account(Instant now) {
+        account(now, presence.absence());
+    }
+
+    /** Accounts for what is due; what is too late by now was missed because of an absence. */
+    public void account(Instant now, Absence absence) {
         for (ScheduleRecord due : schedules.due(now)) {
             transaction.executeWithoutResult(
-                    status -> schedules.findById(due.id()).ifPresent(schedule -> account(schedule, now)));
+                    status -> schedules.findById(due.id()).ifPresent(schedule -> account(schedule, now, absence)));
         }
     }
 
@@ -64,18 +70,18 @@ public class Accounting {
         return schedules.earliest();
     }
 
-    private void account(ScheduleRecord schedule, Instant now) {
+    private void account(ScheduleRecord schedule, Instant now, Absence absence) {
         if (schedule.nextAt() == null) {
             return;
         }
         Reckoning.Result result = reckoning.reckon(schedule.timetable(), schedule.zone(), schedule.nextAt(), now);
         for (Reckoning.Account account : result.accounts()) {
-            record(schedule, account, now);
+            record(schedule, account, now, absence);
         }
         schedule.accountedUpTo(result.next().orElse(null));
     }
 
-    private void record(ScheduleRecord schedule, Reckoning.Account account, Instant now) {
+    private void record(ScheduleRecord schedule, Reckoning.Account account, Instant now, Absence absence) {
         var planned = new PlannedTime(account.at(), schedule.zone());
         Map<String, String> with = jobs.current(schedule.job()).schedules().stream()
                 .filter(definition -> definition.name().equals(schedule.name()))
@@ -84,7 +90,7 @@ public class Accounting {
                 .orElse(Map.of());
         NewRun from = NewRun.bySchedule(schedule.job(), with, schedule.name(), planned);
         if (!account.starts()) {
-            String reason = presence.reasonMissed(account.at(), schedule.zone());
+            String reason = absence.reasonMissed(account.at(), schedule.zone());
             RunRecord run = runs.createEnded(from, new Ending(RunState.MISSED, reason), now);
             occurrences.save(new OccurrenceRecord(schedule, account.at(), Outcome.MISSED, reason, run.number()));
             return;

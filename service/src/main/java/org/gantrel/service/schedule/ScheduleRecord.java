@@ -71,7 +71,8 @@ class ScheduleRecord {
         nextAt = next;
     }
 
-    private void planFrom(Instant now) {
+    /** Everything due after an instant is to be accounted for. */
+    void planFrom(Instant now) {
         nextAt = switchedOn ? timetable().next(now, zone()).orElse(null) : null;
     }
 

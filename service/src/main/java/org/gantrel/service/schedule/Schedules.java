@@ -120,6 +120,11 @@ public class Schedules implements ScheduleFacts {
         return view(schedule, job);
     }
 
+    /** Lets every schedule begin at an instant in the past: what was due since is still to be accounted for. */
+    public void planAllFrom(Instant past) {
+        store.inUse().forEach(record -> record.planFrom(past));
+    }
+
     /** What the schedules will start from now until a time, in order, and no more than so many a schedule. */
     @Transactional(readOnly = true)
     public List<Coming> coming(Caller caller, Instant until, int mostEach) {

@@ -15,6 +15,7 @@ import java.util.Optional;
  * @param leastFreeSpace bytes that must be free for logs before a command starts
  * @param grace how late an occurrence may start and still be a start
  * @param mail the server for mails; nothing where mails are to wait
+ * @param demo the demo's world, which fills an empty database; nothing for real use
  */
 public record Settings(
         Path data,
@@ -24,7 +25,8 @@ public record Settings(
         int runsAtOnce,
         long leastFreeSpace,
         Duration grace,
-        Optional<Mail> mail) {
+        Optional<Mail> mail,
+        Optional<Demo> demo) {
 
     /** A mail server. */
     public record Mail(String host, int port, String from, Encryption encryption, String user, String password) {
@@ -42,6 +44,14 @@ public record Settings(
         }
     }
 
+    /**
+     * A world to show the service with.
+     *
+     * @param folder holds {@code world.yaml} and {@code definitions/}
+     * @param days how many days of history are made
+     */
+    public record Demo(Path folder, int days) {}
+
     public static final int USUAL_PORT = 8480;
 
     /** What holds where nothing else is said. */
@@ -54,6 +64,7 @@ public record Settings(
                 16,
                 20L << 20,
                 Duration.ofMinutes(1),
+                Optional.empty(),
                 Optional.empty());
     }
 

@@ -23,6 +23,8 @@ public final class SettingsReader {
 
     private static final List<String> KEYS = List.of(
             "address",
+            "demo",
+            "demo-days",
             "port",
             "url",
             "runs-at-once",
@@ -102,7 +104,9 @@ public final class SettingsReader {
                 number("runs-at-once", usual.runsAtOnce(), 1, 1_000),
                 size("least-free-space", usual.leastFreeSpace()),
                 duration("grace", usual.grace()),
-                mail());
+                mail(),
+                Optional.ofNullable(given.get("demo"))
+                        .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))));
     }
 
     private Optional<Settings.Mail> mail() {

@@ -7,9 +7,6 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
-import java.util.Locale;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -20,7 +17,6 @@ import org.springframework.stereotype.Component;
 public class Presence {
 
     private static final Logger LOG = LoggerFactory.getLogger(Presence.class);
-    private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("d MMM HH:mm:ss", Locale.ENGLISH);
 
     private final Path file;
     private final Instant lastSeen;
@@ -49,13 +45,9 @@ public class Presence {
         }
     }
 
-    /** Why nobody started what was due at an instant. */
-    public String reasonMissed(Instant at, ZoneId zone) {
-        if (at.isAfter(upSince)) {
-            return "the service was too busy to start it in time";
-        }
-        return "the service was down from " + TIME.format(lastSeen.atZone(zone)) + " to "
-                + TIME.format(upSince.atZone(zone));
+    /** The time before the service came up in which it was not there. */
+    public Absence absence() {
+        return new Absence(lastSeen, upSince);
     }
 
     private static Instant lastSeen(Path file, Instant fallback) {

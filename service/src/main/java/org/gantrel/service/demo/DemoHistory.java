@@ -1,0 +1,156 @@
+package org.gantrel.service.demo;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import org.gantrel.core.chain.ChainCourse;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.execution.Execution;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.NewRun;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Accounting;
+import org.gantrel.service.schedule.Schedules;
+import org.gantrel.service.time.Absence;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Makes a past: lets the schedules come due from some weeks ago until now, through the accounting and the ledger that
+ * real runs go through, and ends each run as its job's habit has it. The same seed makes the same past.
+ */
+@Component
+class DemoHistory {
+
+    private static final long SEED = 20_261_123;
+    private static final int OCCURRENCES_A_TRANSACTION = 15;
+
+    private final Accounting accounting;
+    private final Schedules schedules;
+    private final Runs runs;
+    private final Jobs jobs;
+    private final Execution execution;
+    private final TransactionTemplate transaction;
+
+    DemoHistory(
+            Accounting accounting,
+            Schedules schedules,
+            Runs runs,
+            Jobs jobs,
+            Execution execution,
+            TransactionTemplate transaction) {
+        this.accounting = accounting;
+        this.schedules = schedules;
+        this.runs = runs;
+        this.jobs = jobs;
+        this.execution = execution;
+        this.transaction = transaction;
+    }
+
+    /** Makes the runs from an instant until now. */
+    void make(World world, Instant from, Instant now) {
+        Instant gone = now.minus(world.absence().ago());
+        var absence = new Absence(gone, gone.plus(world.absence().length()));
+        schedules.planAllFrom(from);
+        Optional<Instant> next = accounting.next();
+        while (next.isPresent() && next.get().isBefore(now)) {
+            transaction.executeWithoutResult(status -> portion(world, absence, now));
+            next = accounting.next();
+        }
+    }
+
+    private void portion(World world, Absence absence, Instant now) {
+        for (int i = 0; i < OCCURRENCES_A_TRANSACTION; i++) {
+            Optional<Instant> next = accounting.next();
+            if (next.isEmpty() || !next.get().isBefore(now)) {
+                return;
+            }
+            boolean away = next.get().isAfter(absence.from()) && next.get().isBefore(absence.until());
+            Instant at = away ? absence.until().plusSeconds(90) : next.get();
+            accounting.account(at, absence);
+            runs.waiting(100).forEach(run -> live(run, run.plannedAt(), now, world));
+        }
+    }
+
+    /** Lets a run begin and end; says when it ended. */
+    private Instant live(RunRecord run, Instant at, Instant now, World world) {
+        var random = new Random(SEED ^ run.jobName().hashCode() * 31L ^ at.getEpochSecond() ^ run.number() * 7919);
+        runs.begin(run.number(), Execution.identity(), at.plusMillis(4 + random.nextInt(30)));
+        if (runs.jobOf(run) instanceof Job.Chain chain) {
+            return liveChain(run, chain, at, now, world);
+        }
+        World.Habit habit = world.habits()
+                .getOrDefault(
+                        run.jobName(),
+                        new World.Habit(Duration.ofSeconds(20), 1, 0, "something went wrong", List.of()));
+        double factor = 0.75 + random.nextDouble() * 0.5 + (random.nextInt(20) == 0 ? 1.5 : 0);
+        Instant end = at.plusMillis((long) (habit.takes().toMillis() * factor));
+        Instant ended = end.isBefore(now) ? end : now.minusMillis(500);
+        int luck = random.nextInt(100);
+        boolean fails = luck < habit.fails();
+        boolean warns = !fails && luck < habit.fails() + habit.warns();
+        var lines = new ArrayList<>(habit.log());
+        if (fails) {
+            lines.add(habit.failure());
+        } else {
+            lines.add("done");
+        }
+        writeLog(run, lines);
+        int code = fails ? 1 : warns ? 3 : 0;
+        runs.end(run.number(), ending(code, habit), Optional.of(code), ended);
+        return ended;
+    }
+
+    private static Ending ending(int code, World.Habit habit) {
+        return switch (code) {
+            case 0 -> new Ending(RunState.SUCCEEDED, "exit code 0");
+            case 3 ->
+                new Ending(RunState.WARNED, "exit code 3, which this job counts as a warning: some rows were left out");
+            default -> new Ending(RunState.FAILED, "exit code 1: " + habit.failure());
+        };
+    }
+
+    private Instant liveChain(RunRecord run, Job.Chain chain, Instant at, Instant now, World world) {
+        Map<String, RunState> states = new HashMap<>();
+        Instant time = at;
+        var course = new ChainCourse(chain.steps(), states);
+        while (course.ending().isEmpty()) {
+            Instant latest = time;
+            for (Step step : course.beginning()) {
+                NewRun from =
+                        NewRun.asStep(jobs.named(step.job()).orElseThrow(), runs.valuesOf(step, run), run, step.name());
+                RunRecord child = runs.create(from, time);
+                Instant ended = live(child, time, now, world);
+                latest = ended.isAfter(latest) ? ended : latest;
+                states.put(step.name(), runs.find(child.number()).orElseThrow().state());
+            }
+            time = latest;
+            course = new ChainCourse(chain.steps(), states);
+        }
+        runs.end(run.number(), course.ending().orElseThrow(), Optional.empty(), time);
+        return time;
+    }
+
+    private void writeLog(RunRecord run, List<String> lines) {
+        Path log = execution.folder(run.number()).log();
+        try {
+            Files.createDirectories(log.getParent());
+            Files.write(log, lines);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

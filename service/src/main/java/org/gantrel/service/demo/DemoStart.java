@@ -1,0 +1,119 @@
+package org.gantrel.service.demo;
+
+import jakarta.persistence.EntityManager;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
+import org.gantrel.service.imports.ImportApi;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
+import org.springframework.context.SmartLifecycle;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Fills an empty database with the demo's world before the engine and the courier begin. */
+@Component
+class DemoStart implements SmartLifecycle {
+
+    private final Settings settings;
+    private final Teams teams;
+    private final ImportApi imports;
+    private final DemoHistory history;
+    private final EntityManager entities;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private boolean running;
+
+    DemoStart(
+            Settings settings,
+            Teams teams,
+            ImportApi imports,
+            DemoHistory history,
+            EntityManager entities,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.settings = settings;
+        this.teams = teams;
+        this.imports = imports;
+        this.history = history;
+        this.entities = entities;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    /** Earlier than the engine and the courier, which have the latest phase. */
+    @Override
+    public int getPhase() {
+        return 0;
+    }
+
+    @Override
+    public void start() {
+        running = true;
+        settings.demo().filter(demo -> teams.hasNobody()).ifPresent(demo -> {
+            try {
+                fill(demo);
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
+            }
+        });
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
+    private void fill(Settings.Demo demo) throws IOException {
+        World world = World.read(demo.folder().resolve("world.yaml"));
+        List<ImportApi.DefinitionFile> files = definitions(demo.folder().resolve("definitions"));
+        Instant now = clock.instant();
+        transaction.executeWithoutResult(status -> {
+            settle(world);
+            imports.bringIn(Caller.service(), false, new ImportApi.ImportBody(files));
+        });
+        System.out.println("making " + demo.days() + " days of history ...");
+        history.make(world, now.minus(Duration.ofDays(demo.days())), now);
+        transaction.executeWithoutResult(status -> forgetOldMails(now));
+    }
+
+    private void settle(World world) {
+        Caller service = Caller.service();
+        world.teams().forEach((name, about) -> teams.create(service, name, about));
+        for (World.Inhabitant each : world.people()) {
+            teams.createPerson(service, each.name(), each.fullName(), world.password(), each.administrator());
+            each.roles().forEach((team, role) -> teams.setRole(service, team, each.name(), role));
+        }
+    }
+
+    /** The mails of a made-up past went out then; none of them goes out now. */
+    private void forgetOldMails(Instant now) {
+        entities.createQuery("update DeliveryRecord d set d.state = 'SENT', d.tries = 1, d.sentAt = d.madeAt,"
+                        + " d.nextTryAt = null where d.madeAt < :now")
+                .setParameter("now", now)
+                .executeUpdate();
+    }
+
+    private static List<ImportApi.DefinitionFile> definitions(Path folder) throws IOException {
+        var files = new ArrayList<ImportApi.DefinitionFile>();
+        try (Stream<Path> found = Files.list(folder)) {
+            for (Path file : found.sorted().toList()) {
+                files.add(new ImportApi.DefinitionFile(file.getFileName().toString(), Files.readString(file)));
+            }
+        }
+        return files;
+    }
+}
