@@ -1,0 +1,46 @@
+import { useQuery } from "@tanstack/react-query";
+import { Route, Routes } from "react-router";
+import { get, keepCsrf, Refused } from "./api/client";
+import type { Me } from "./api/types";
+import { HistoryPage } from "./features/history/HistoryPage";
+import { JobEditorPage } from "./features/jobs/JobEditorPage";
+import { JobPage } from "./features/jobs/JobPage";
+import { JobsPage } from "./features/jobs/JobsPage";
+import { RunPage } from "./features/run/RunPage";
+import { SignInPage } from "./features/signin/SignInPage";
+import { TodayPage } from "./features/today/TodayPage";
+import { Empty } from "./ui/Empty";
+import { MeContext } from "./ui/me";
+import { Shell } from "./ui/Shell";
+import { Trouble } from "./ui/Trouble";
+
+export function App() {
+  const me = useQuery({
+    queryKey: ["me"],
+    queryFn: async () => {
+      const found = await get<Me>("/api/v1/me");
+      keepCsrf(found.csrf);
+      return found;
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (me.error instanceof Refused && me.error.status === 401) return <SignInPage />;
+  if (me.error) return <Trouble error={me.error} />;
+  if (!me.data) return null;
+  return (
+    <MeContext value={me.data}>
+      <Shell>
+        <Routes>
+          <Route path="/" element={<TodayPage />} />
+          <Route path="/history" element={<HistoryPage />} />
+          <Route path="/runs/:number" element={<RunPage />} />
+          <Route path="/jobs" element={<JobsPage />} />
+          <Route path="/new-job" element={<JobEditorPage />} />
+          <Route path="/jobs/:name" element={<JobPage />} />
+          <Route path="/jobs/:name/edit" element={<JobEditorPage />} />
+          <Route path="*" element={<Empty title="There is no such page" hint="The pages are listed at the side." />} />
+        </Routes>
+      </Shell>
+    </MeContext>
+  );
+}

@@ -1,0 +1,31 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
+
+/** At most so often is a page asked again, however much happens. */
+const PAUSE = 700;
+
+/** Listens to the service's live changes and lets what is shown be asked for again when it may have changed. */
+export function useLiveChanges() {
+  const queries = useQueryClient();
+  useEffect(() => {
+    const events = new EventSource("/api/v1/events");
+    const stale = new Set<string>();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const refresh = () => {
+      timer = undefined;
+      for (const kind of stale) queries.invalidateQueries({ queryKey: [kind] });
+      stale.clear();
+    };
+    const mark = (...kinds: string[]) => {
+      for (const kind of kinds) stale.add(kind);
+      timer ??= setTimeout(refresh, PAUSE);
+    };
+    events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs"));
+    events.addEventListener("job.changed", () => mark("jobs", "job", "today", "board"));
+    events.addEventListener("open", () => mark("runs", "run", "today", "board"));
+    return () => {
+      clearTimeout(timer);
+      events.close();
+    };
+  }, [queries]);
+}

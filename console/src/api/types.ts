@@ -1,0 +1,80 @@
+import type { components } from "./schema";
+
+type Schemas = components["schemas"];
+
+/** The generated types leave every field open; this closes those that are always there. */
+type Closed<T, Open extends keyof T = never> = Required<Omit<T, Open>> & Pick<T, Open>;
+
+export type Run = Closed<
+  Schemas["RunView"],
+  | "starter"
+  | "startedAt"
+  | "finishedAt"
+  | "took"
+  | "actsAs"
+  | "exitCode"
+  | "message"
+  | "waitingFor"
+  | "parent"
+  | "step"
+  | "takenBy"
+>;
+
+export type StepState = Closed<Omit<Schemas["StepState"], "run">> & { run?: Run };
+
+export type RunDetail = Run & {
+  sentence: string;
+  zone: string;
+  usual?: string;
+  stopping: boolean;
+  timeline: { at: string; what: string }[];
+  steps?: StepState[];
+  repeats: number[];
+  logBytes: number;
+  mayDo: string[];
+};
+
+export type Schedule = Closed<Schemas["ScheduleView"]>;
+export type Parameter = Closed<Schemas["ParameterView"], "fallback">;
+export type LastRun = Closed<Schemas["LastRun"], "finishedAt">;
+
+export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "schedules" | "last"> & {
+  schedules: Schedule[];
+  last?: LastRun;
+};
+
+export type Job = Omit<
+  Closed<Schemas["JobView"], "does" | "timeLimit" | "succeededCodes" | "warnedCodes" | "usual">,
+  "parameters" | "schedules" | "steps" | "does"
+> & {
+  parameters: Parameter[];
+  schedules: Schedule[];
+  steps?: Closed<Schemas["StepView"]>[];
+  does?: Closed<Schemas["CommandView"]>;
+};
+
+export type Me = {
+  name: string;
+  fullName: string;
+  administrator: boolean;
+  teams: Record<string, string[]>;
+  csrf: string;
+};
+
+export type Attention = { run: Run; inARow: number; since: string };
+
+export type Today = {
+  zone: string;
+  from: string;
+  until: string;
+  sentence: string;
+  counts: Record<string, number>;
+  coming: number;
+  attention: Attention[];
+};
+
+export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs">;
+export type BoardRow = { team: string; job: string; kind: string; usual?: string; runs: Bar[]; coming: string[] };
+export type Board = { from: string; until: string; now: string; cut: boolean; rows: BoardRow[] };
+export type Explanation = { expression: string; kind: string; phrase: string; zone: string; occurrences: string[] };
+export type Wrong = { file?: string; field?: string; line?: number; column?: number; message: string };

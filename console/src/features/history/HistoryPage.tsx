@@ -1,0 +1,73 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import { useNavigate, useSearchParams } from "react-router";
+import { Empty } from "../../ui/Empty";
+import { Trouble } from "../../ui/Trouble";
+import { Filters } from "./Filters";
+import { RunTable } from "./RunTable";
+import { FILTER_NAMES, type Filter, useHistory } from "./useHistory";
+
+const ROWS = 50;
+
+/** What happened? */
+export function HistoryPage() {
+  const [address, setAddress] = useSearchParams();
+  const navigate = useNavigate();
+  const filter = Object.fromEntries(FILTER_NAMES.map((name) => [name, address.get(name) ?? ""])) as Filter;
+  const runs = useHistory(filter, ROWS);
+  const change = (changed: Partial<Filter>) => {
+    const next = { ...filter, after: "", ...changed };
+    setAddress(Object.fromEntries(Object.entries(next).filter(([, value]) => value !== "")), {
+      replace: changed.after === undefined,
+    });
+  };
+  const rows = runs.data?.body ?? [];
+  const filtered = Object.values(filter).some((value) => value !== "");
+  return (
+    <>
+      <title>History · Gantrel</title>
+      <Typography variant="h1" sx={{ mb: 1.5 }}>
+        What happened
+      </Typography>
+      <Filters filter={filter} onChange={change} />
+      <Trouble error={runs.error} />
+      {runs.data && rows.length === 0 && (
+        <Paper>
+          <Empty
+            title={filtered ? "No run is like that" : "Nothing has run yet"}
+            hint={
+              filtered
+                ? "Take a filter away, or look further back."
+                : "Start a job by hand under Jobs, or wait for a schedule."
+            }
+          >
+            {filtered && <Button onClick={() => setAddress({})}>Take all filters away</Button>}
+          </Empty>
+        </Paper>
+      )}
+      {rows.length > 0 && <RunTable runs={rows} />}
+      {rows.length > 0 && (
+        <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
+          <Typography color="textSecondary" variant="body2">
+            {rows.length} runs, newest first
+          </Typography>
+          <Button sx={{ ml: "auto" }} disabled={!filter.after} onClick={() => change({ after: "" })}>
+            Newest
+          </Button>
+          <Button disabled={!filter.after} onClick={() => navigate(-1)}>
+            Back
+          </Button>
+          <Button
+            variant="outlined"
+            disabled={!runs.data?.next}
+            onClick={() => change({ after: String(rows[rows.length - 1].number) })}
+          >
+            Older
+          </Button>
+        </Box>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,55 @@
+import type { GridColDef } from "@mui/x-data-grid";
+import type { Run } from "../../api/types";
+import { Grid } from "../../ui/Grid";
+import { StateMark } from "../../ui/StateMark";
+import { Time } from "../../ui/Time";
+import { durationWords, millis } from "../../ui/times";
+
+const columns: GridColDef<Run>[] = [
+  { field: "number", headerName: "Run", width: 68, cellClassName: "mono" },
+  { field: "state", headerName: "Outcome", width: 132, renderCell: ({ row }) => <StateMark state={row.state} /> },
+  { field: "job", headerName: "Job", flex: 1, minWidth: 158 },
+  {
+    field: "values",
+    headerName: "Values",
+    flex: 0.5,
+    minWidth: 96,
+    valueGetter: (_, row) => Object.values(row.parameters).join(", "),
+  },
+  { field: "plannedAt", headerName: "Planned", width: 144, renderCell: ({ row }) => <Time at={row.plannedAt} /> },
+  {
+    field: "took",
+    headerName: "Took",
+    width: 104,
+    cellClassName: "mono",
+    valueGetter: (_, row) => (row.took ? durationWords(millis(row.took)) : ""),
+  },
+  { field: "cause", headerName: "Started by", width: 132, valueGetter: (_, row) => causeOf(row) },
+  {
+    field: "message",
+    headerName: "What it said",
+    flex: 2,
+    minWidth: 240,
+    valueGetter: (_, row) => row.waitingFor || (row.state === "succeeded" ? "" : row.message),
+  },
+];
+
+function causeOf(run: Run): string {
+  if (run.cause === "schedule") return `schedule ${run.causeRef}`;
+  if (run.cause === "person") return run.starter ?? "";
+  if (run.cause === "chain") return `chain run ${run.causeRef}`;
+  return `${run.cause} of ${run.causeRef}`;
+}
+
+/** Runs in a table; Enter or a click opens one. */
+export function RunTable({ runs, hide = [] }: { runs: Run[]; hide?: string[] }) {
+  return (
+    <Grid
+      label="Runs"
+      rows={runs}
+      columns={columns.filter((column) => !hide.includes(column.field))}
+      idOf={(run) => run.number}
+      addressOf={(run) => `/runs/${run.number}`}
+    />
+  );
+}

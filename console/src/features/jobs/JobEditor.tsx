@@ -1,0 +1,80 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import InputBase from "@mui/material/InputBase";
+import Typography from "@mui/material/Typography";
+import { useEffect, useRef, useState } from "react";
+import { useNavigate } from "react-router";
+import { MONO } from "../../theme";
+import { Panel } from "../../ui/Panel";
+import { Trouble } from "../../ui/Trouble";
+import { type Draft, readDraft, writeField } from "./draft";
+import { TaskForm } from "./TaskForm";
+import { useSave } from "./useJobs";
+
+type Props = { name: string; written: string; tag?: string };
+
+/** A form and the same thing as YAML, side by side and always in step. */
+export function JobEditor({ name, written, tag }: Props) {
+  const [text, setText] = useState(written);
+  // the tag of what was read when editing began: a colleague's later change must not be overwritten
+  const begun = useRef(tag);
+  const save = useSave(name, begun.current);
+  const navigate = useNavigate();
+  const changed = text !== written;
+  useEffect(() => {
+    if (!changed) return;
+    const guard = (event: BeforeUnloadEvent) => event.preventDefault();
+    window.addEventListener("beforeunload", guard);
+    return () => window.removeEventListener("beforeunload", guard);
+  }, [changed]);
+  const draft = readDraft(text);
+  const change = (field: keyof Draft, value: string) => setText((before) => writeField(before, field, value));
+  const leave = () => {
+    if (!changed || window.confirm(`Leave without saving what you changed${name ? ` in ${name}` : ""}?`)) navigate(-1);
+  };
+  return (
+    <>
+      <title>{`${name || "New job"} · Gantrel`}</title>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+        <Typography variant="h1">{name ? `Change ${name}` : "New job"}</Typography>
+        {changed && <Typography color="textSecondary">not saved yet</Typography>}
+        <Button sx={{ ml: "auto" }} onClick={leave}>
+          Leave
+        </Button>
+        <Button onClick={() => setText(written)} disabled={!changed}>
+          Undo all
+        </Button>
+        <Button
+          variant="contained"
+          disabled={!changed || save.isPending}
+          onClick={() => save.mutate(text, { onSuccess: ({ body }) => navigate(`/jobs/${body.name}`) })}
+        >
+          Save
+        </Button>
+      </Box>
+      <Trouble error={save.error} />
+      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" } }}>
+        <Panel title="Form">
+          {draft ? (
+            <TaskForm draft={draft} named={name !== ""} onChange={change} />
+          ) : (
+            <Typography color="textSecondary">
+              The form shows tasks. This text is a chain, or not yet YAML; it can be changed beside.
+            </Typography>
+          )}
+        </Panel>
+        <Panel title="Definition">
+          <InputBase
+            multiline
+            fullWidth
+            minRows={22}
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+            inputProps={{ "aria-label": "Definition as YAML", spellCheck: false }}
+            sx={{ fontFamily: MONO, fontSize: "0.8rem", alignItems: "flex-start" }}
+          />
+        </Panel>
+      </Box>
+    </>
+  );
+}

@@ -1,0 +1,82 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Link from "@mui/material/Link";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Link as RouterLink, useParams } from "react-router";
+import type { Job } from "../../api/types";
+import { Panel } from "../../ui/Panel";
+import { Trouble } from "../../ui/Trouble";
+import { RunTable } from "../history/RunTable";
+import { Definition } from "./Definition";
+import { DurationTrend } from "./DurationTrend";
+import { ScheduleList } from "./ScheduleList";
+import { StartDialog } from "./StartDialog";
+import { useJob, useRunsOf } from "./useJobs";
+
+/** What is this job, when does it run, and how has it been doing? */
+export function JobPage() {
+  const { name = "" } = useParams();
+  const job = useJob(name);
+  if (job.error) return <Trouble error={job.error} />;
+  if (!job.data) return null;
+  return <Sheet job={job.data.body} />;
+}
+
+function Sheet({ job }: { job: Job }) {
+  const [starting, setStarting] = useState(false);
+  const runs = useRunsOf(job.name, 60);
+  return (
+    <>
+      <title>{`${job.name} · Gantrel`}</title>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1.5, mb: 0.5 }}>
+        <Typography variant="h1">{job.name}</Typography>
+        <Typography color="textSecondary">
+          {job.kind} of {job.team}, revision {job.revision}
+          {job.retired && " · retired"}
+        </Typography>
+        <Box sx={{ ml: "auto", display: "flex", gap: 1 }}>
+          {job.mayDo.includes("define-jobs") && (
+            <Button component={RouterLink} to={`/jobs/${job.name}/edit`} variant="outlined">
+              Edit
+            </Button>
+          )}
+          {job.mayDo.includes("start-runs") && !job.retired && (
+            <Button variant="contained" onClick={() => setStarting(true)}>
+              Start
+            </Button>
+          )}
+        </Box>
+      </Box>
+      <Typography sx={{ mb: 2 }}>{job.about || "Nobody has written down what it is for."}</Typography>
+      {job.warnings.map((warning) => (
+        <Paper key={warning} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
+          {warning}
+        </Paper>
+      ))}
+      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, mb: 2 }}>
+        <Panel title="Schedules">
+          <ScheduleList job={job} />
+        </Panel>
+        <Panel title="How long it takes">
+          <DurationTrend runs={runs.data ?? []} />
+        </Panel>
+      </Box>
+      <Panel title="Latest runs" bare>
+        {runs.data && runs.data.length > 0 ? (
+          <RunTable runs={runs.data.slice(0, 8)} hide={["job"]} />
+        ) : (
+          <Typography color="textSecondary">It has never run. Start it by hand to try it.</Typography>
+        )}
+        <Link component={RouterLink} to={`/history?job=${job.name}`} sx={{ display: "inline-block", my: 1 }}>
+          all runs of {job.name}
+        </Link>
+      </Panel>
+      <Panel title="Definition">
+        <Definition job={job} />
+      </Panel>
+      {starting && <StartDialog job={job} onClose={() => setStarting(false)} />}
+    </>
+  );
+}

@@ -1,0 +1,62 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import { useMe } from "../../ui/me";
+import { ownZone } from "../../ui/times";
+import type { Draft } from "./draft";
+import { WhenPreview } from "./WhenPreview";
+
+type Props = { draft: Draft; named: boolean; onChange: (field: keyof Draft, value: string) => void };
+
+const ZONES = Intl.supportedValuesOf("timeZone");
+
+/** A task's definition as a form. */
+export function TaskForm({ draft, named, onChange }: Props) {
+  const me = useMe();
+  const teams = Object.keys(me.teams).filter((team) => me.teams[team].includes("define-jobs"));
+  const field = (name: keyof Draft, label: string, help: string, more = {}) => (
+    <TextField
+      label={label}
+      value={draft[name]}
+      helperText={help}
+      onChange={(event) => onChange(name, event.target.value)}
+      {...more}
+    />
+  );
+  return (
+    <Box sx={{ display: "grid", gap: 2 }}>
+      {field("task", "Name", named ? "a job keeps its name" : "lower-case letters, digits and dashes", {
+        disabled: named,
+      })}
+      <TextField
+        select
+        label="Team"
+        value={teams.includes(draft.team) ? draft.team : ""}
+        onChange={(event) => onChange("team", event.target.value)}
+      >
+        {teams.map((team) => (
+          <MenuItem key={team} value={team}>
+            {team}
+          </MenuItem>
+        ))}
+      </TextField>
+      {field("about", "What it is for", "one line for those who meet it at night")}
+      {field("command", "Command", "the program and its arguments, one a line; no shell reads them", {
+        multiline: true,
+      })}
+      {field("folder", "Folder", "where the program works, as a full path")}
+      {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
+      {field("mail", "Mail on failure", "addresses, one a line", { multiline: true })}
+      {field("when", "Schedule", "'every day at 02:30', 'every 15 minutes' or cron; empty for by hand only")}
+      <Autocomplete
+        options={ZONES}
+        value={draft.zone || null}
+        disabled={draft.when === ""}
+        onChange={(_, zone) => onChange("zone", zone ?? ownZone())}
+        renderInput={(parameters) => <TextField {...parameters} label="Zone" size="small" />}
+      />
+      <WhenPreview expression={draft.when} zone={draft.zone} />
+    </Box>
+  );
+}

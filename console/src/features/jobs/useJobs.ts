@@ -1,0 +1,71 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useNavigate } from "react-router";
+import { call, get, withQuery } from "../../api/client";
+import type { Explanation, Job, JobSummary, Run, Schedule } from "../../api/types";
+
+export function useJobs(text: string, team: string) {
+  return useQuery({
+    queryKey: ["jobs", text, team],
+    queryFn: () => get<JobSummary[]>(withQuery("/api/v1/jobs", { q: text, team, limit: 500 })),
+    placeholderData: (before) => before,
+  });
+}
+
+/** A job with the tag that an edit has to carry. */
+export function useJob(name: string) {
+  return useQuery({
+    queryKey: ["job", name],
+    queryFn: () => call<Job>("GET", `/api/v1/jobs/${encodeURIComponent(name)}`),
+    enabled: name !== "",
+  });
+}
+
+export function useRunsOf(job: string, limit: number) {
+  return useQuery({
+    queryKey: ["runs", "of", job, limit],
+    queryFn: () => get<Run[]>(withQuery("/api/v1/runs", { job, limit })),
+  });
+}
+
+export function useStart(job: string) {
+  const navigate = useNavigate();
+  return useMutation({
+    mutationFn: ({ parameters, key }: { parameters: Record<string, string>; key: string }) =>
+      call<Run>("POST", `/api/v1/jobs/${job}/runs`, { parameters }, { "Idempotency-Key": key }),
+    onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
+  });
+}
+
+export function useSwitch(schedule: Schedule) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (on: boolean) => call("PUT", `/api/v1/jobs/${schedule.job}/schedules/${schedule.name}/switch`, { on }),
+    onSettled: () => {
+      for (const key of ["job", "jobs", "board", "today"]) queries.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+/** Saves a definition: a new job, or the next revision of one that was read with the given tag. */
+export function useSave(name: string, tag?: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (definition: string) =>
+      name
+        ? call<Job>("PUT", `/api/v1/jobs/${name}`, { definition }, { "If-Match": tag ?? "" })
+        : call<Job>("POST", "/api/v1/jobs", { definition }),
+    onSuccess: () => {
+      for (const key of ["job", "jobs"]) queries.invalidateQueries({ queryKey: [key] });
+    },
+  });
+}
+
+/** What an expression stands for, asked while it is being written. */
+export function useExplanation(expression: string, zone: string) {
+  return useQuery({
+    queryKey: ["when", expression, zone],
+    queryFn: () => get<Explanation>(withQuery("/api/v1/when", { expression, zone })),
+    enabled: expression.trim() !== "" && zone.trim() !== "",
+    retry: false,
+  });
+}

@@ -1,0 +1,66 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Dialog from "@mui/material/Dialog";
+import DialogActions from "@mui/material/DialogActions";
+import DialogContent from "@mui/material/DialogContent";
+import DialogTitle from "@mui/material/DialogTitle";
+import { useState } from "react";
+import type { RunDetail } from "../../api/types";
+import { useMe } from "../../ui/me";
+import { Trouble } from "../../ui/Trouble";
+import { useCharge } from "../today/useToday";
+import { useCancel, useRepeat } from "./useRun";
+
+const BAD = ["failed", "timed-out", "missed"];
+
+/** What can be done with a run: stop it, run it again, see to its failure. */
+export function RunActions({ run }: { run: RunDetail }) {
+  const me = useMe();
+  const [asking, setAsking] = useState(false);
+  const cancel = useCancel(run.number);
+  const repeat = useRepeat(run.number);
+  const charge = useCharge();
+  const open = run.state === "running" || run.state === "waiting";
+  const mine = run.takenBy === me.name;
+  return (
+    <Box sx={{ ml: "auto", display: "flex", gap: 1, flexWrap: "wrap" }}>
+      {BAD.includes(run.state) && run.mayDo.includes("cancel-runs") && (
+        <Button onClick={() => charge.mutate({ number: run.number, take: !mine })}>
+          {mine ? "Let it go" : "See to it"}
+        </Button>
+      )}
+      {run.mayDo.includes("start-runs") && !open && (
+        <Button variant="outlined" onClick={() => repeat.mutate()} disabled={repeat.isPending}>
+          Repeat
+        </Button>
+      )}
+      {open && run.mayDo.includes("cancel-runs") && (
+        <Button variant="outlined" color="error" onClick={() => setAsking(true)} disabled={run.stopping}>
+          {run.stopping ? "Stopping …" : "Cancel"}
+        </Button>
+      )}
+      <Trouble error={repeat.error ?? cancel.error ?? charge.error} />
+      <Dialog open={asking} onClose={() => setAsking(false)}>
+        <DialogTitle>
+          Cancel run {run.number} of {run.job}?
+        </DialogTitle>
+        <DialogContent>
+          It is asked to stop, and ended by force after ten seconds. What it has done by then stays done.
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={() => setAsking(false)}>Let it run</Button>
+          <Button
+            color="error"
+            variant="contained"
+            onClick={() => {
+              setAsking(false);
+              cancel.mutate();
+            }}
+          >
+            Cancel the run
+          </Button>
+        </DialogActions>
+      </Dialog>
+    </Box>
+  );
+}

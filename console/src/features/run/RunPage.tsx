@@ -1,0 +1,50 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import { useParams } from "react-router";
+import type { RunDetail } from "../../api/types";
+import { Panel } from "../../ui/Panel";
+import { StateMark } from "../../ui/StateMark";
+import { Trouble } from "../../ui/Trouble";
+import { Facts } from "./Facts";
+import { RunActions } from "./RunActions";
+import { RunLog } from "./RunLog";
+import { StepList } from "./StepList";
+import { Timeline } from "./Timeline";
+import { useRun } from "./useRun";
+
+/** What happened in this run, and why? */
+export function RunPage() {
+  const { number = "" } = useParams();
+  const run = useRun(number);
+  if (run.error) return <Trouble error={run.error} />;
+  if (!run.data) return null;
+  return <Run run={run.data} />;
+}
+
+function Run({ run }: { run: RunDetail }) {
+  return (
+    <>
+      <title>{`Run ${run.number} · ${run.job} · Gantrel`}</title>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1.5, mb: 0.75 }}>
+        <Typography variant="h1">{run.job}</Typography>
+        <StateMark state={run.state} />
+        <RunActions run={run} />
+      </Box>
+      <Typography sx={{ mb: 2, maxWidth: 900, overflowWrap: "anywhere" }}>{run.sentence}</Typography>
+      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" } }}>
+        <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
+          {run.steps && <StepList steps={run.steps} />}
+          {run.kind === "task" && <RunLog key={run.number} run={run} />}
+        </Box>
+        <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
+          <Panel title="About it">
+            <Facts run={run} />
+          </Panel>
+          <Panel title="Timeline">
+            <Timeline run={run} />
+          </Panel>
+        </Box>
+      </Box>
+    </>
+  );
+}

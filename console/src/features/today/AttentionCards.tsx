@@ -1,0 +1,87 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Link from "@mui/material/Link";
+import Paper from "@mui/material/Paper";
+import Typography from "@mui/material/Typography";
+import { Link as RouterLink } from "react-router";
+import type { Attention } from "../../api/types";
+import { useMe } from "../../ui/me";
+import { STATE_WORDS } from "../../ui/outcome";
+import { Time } from "../../ui/Time";
+import { useCharge } from "./useToday";
+
+/** What needs somebody: a card for each job whose latest run ended badly. */
+export function AttentionCards({ attention, zone }: { attention: Attention[]; zone: string }) {
+  if (attention.length === 0) return null;
+  return (
+    <Box component="section" aria-label="Needs attention" sx={{ mb: 2.5 }}>
+      <Typography color="textSecondary" sx={{ fontWeight: 600, mb: 0.75, fontSize: "0.85rem" }}>
+        Needs attention
+      </Typography>
+      <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 300px), 1fr))" }}>
+        {attention.map((each) => (
+          <Card key={each.run.number} attention={each} zone={zone} />
+        ))}
+      </Box>
+    </Box>
+  );
+}
+
+function Card({ attention, zone }: { attention: Attention; zone: string }) {
+  const { run, inARow, since } = attention;
+  const me = useMe();
+  const charge = useCharge();
+  const mine = run.takenBy === me.name;
+  const may = me.teams[run.team]?.includes("cancel-runs");
+  const values = Object.values(run.parameters).filter((value) => value.length < 20);
+  return (
+    <Paper
+      sx={{
+        p: 1.5,
+        borderLeft: 4,
+        borderLeftColor: run.state === "missed" ? "outcome.amber" : "outcome.bad",
+        display: "grid",
+        gap: 0.4,
+        fontSize: "0.82rem",
+      }}
+    >
+      <Link
+        component={RouterLink}
+        to={`/runs/${run.number}`}
+        underline="hover"
+        color="text.primary"
+        sx={{ fontWeight: 650, fontSize: "0.9rem" }}
+      >
+        {run.job}
+        {values.length > 0 && ` · ${values.join(", ")}`}
+      </Link>
+      <Box sx={{ overflowWrap: "anywhere" }}>
+        {STATE_WORDS[run.state]}{" "}
+        {inARow > 1 ? (
+          <>
+            {inARow} times in a row since <Time at={since} zone={zone} />
+          </>
+        ) : (
+          <Time at={run.plannedAt} zone={zone} />
+        )}
+        {run.message && ` — ${run.message.slice(0, 160)}`}
+      </Box>
+      <Box sx={{ display: "flex", alignItems: "center", color: "text.secondary" }}>
+        {run.takenBy
+          ? `${mine ? "you see" : `${run.takenBy} sees`} to it`
+          : run.actsAs
+            ? `as ${run.actsAs}`
+            : "never started"}
+        {may && (
+          <Button
+            sx={{ ml: "auto", py: 0, minWidth: 0 }}
+            disabled={charge.isPending}
+            onClick={() => charge.mutate({ number: run.number, take: !mine })}
+          >
+            {mine ? "let it go" : "see to it"}
+          </Button>
+        )}
+      </Box>
+    </Paper>
+  );
+}

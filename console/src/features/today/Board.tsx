@@ -1,0 +1,117 @@
+import Box from "@mui/material/Box";
+import { useTheme } from "@mui/material/styles";
+import { useEffect, useRef, useState } from "react";
+import type { Board as BoardData, BoardRow } from "../../api/types";
+import { MONO } from "../../theme";
+import { OutcomeDefinitions } from "../../ui/outcome";
+import { clock } from "../../ui/times";
+import { BoardLane } from "./BoardLane";
+import { BoardTip, type Tip } from "./BoardTip";
+import { ticks } from "./ticks";
+
+export const LANE = 26;
+const HEAD = 24;
+const AXIS = 26;
+
+export type Scale = { from: number; until: number; left: number; width: number; now: number; zone: string };
+
+/** A time axis across, a row a job, grouped by team; now is a line, what is to come are outlines. */
+export function Board({
+  board,
+  zone,
+  now,
+  from,
+  until,
+}: {
+  board: BoardData;
+  zone: string;
+  now: number;
+  from: number;
+  until: number;
+}) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  const [tip, setTip] = useState<Tip>();
+  const { palette } = useTheme();
+  useEffect(() => {
+    if (!frame.current) return;
+    const observer = new ResizeObserver(([entry]) => setWidth(entry.contentRect.width));
+    observer.observe(frame.current);
+    return () => observer.disconnect();
+  }, []);
+  const left = width < 560 ? 118 : 150;
+  const scale: Scale = { from, until, left, width: Math.max(50, width - left - 22), now, zone };
+  const x = (at: number) => left + ((at - from) / (until - from)) * scale.width;
+  const teams = Object.entries(Object.groupBy(board.rows, (row) => row.team)) as [string, BoardRow[]][];
+  const height = AXIS + board.rows.length * LANE + teams.length * HEAD + 6;
+  let y = AXIS;
+  const laidOut = teams.map(([team, rows]) => {
+    const top = y;
+    y += HEAD + rows.length * LANE;
+    return { team, rows, top };
+  });
+  return (
+    <Box ref={frame} sx={{ position: "relative", overflow: "hidden" }}>
+      {width > 0 && (
+        <svg width={width} height={height} role="group" aria-label="Runs by job over time" fontFamily="inherit">
+          <OutcomeDefinitions />
+          {ticks(from, until, zone, scale.width).map((tick) => (
+            <g key={tick.at}>
+              <line x1={x(tick.at)} x2={x(tick.at)} y1={AXIS - 6} y2={height} stroke={palette.divider} />
+              <text
+                x={x(tick.at)}
+                y={13}
+                textAnchor="middle"
+                fontSize="11"
+                fontFamily={MONO}
+                fill={palette.text.secondary}
+              >
+                {tick.text}
+              </text>
+            </g>
+          ))}
+          {laidOut.map(({ team, rows, top }) => (
+            <g key={team}>
+              <text
+                x={0}
+                y={top + 15}
+                fontSize="10.5"
+                fontWeight="700"
+                letterSpacing="0.1em"
+                fill={palette.text.secondary}
+              >
+                {team.toUpperCase()}
+              </text>
+              {rows.map((row, index) => (
+                <BoardLane key={row.job} row={row} y={top + HEAD - 4 + index * LANE} scale={scale} onTip={setTip} />
+              ))}
+            </g>
+          ))}
+          {now >= from && now <= until && <NowLine x={x(now)} height={height} text={clock(now, zone)} />}
+        </svg>
+      )}
+      {tip && <BoardTip tip={tip} zone={zone} width={width} />}
+    </Box>
+  );
+}
+
+function NowLine({ x, height, text }: { x: number; height: number; text: string }) {
+  const { palette } = useTheme();
+  return (
+    <g pointerEvents="none">
+      <line x1={x} x2={x} y1={8} y2={height} stroke={palette.primary.main} strokeWidth="1.6" />
+      <rect x={x - 21} y={0} width={42} height={18} rx={3} fill={palette.primary.main} />
+      <text
+        x={x}
+        y={13}
+        textAnchor="middle"
+        fontSize="11"
+        fontWeight="650"
+        fontFamily={MONO}
+        fill={palette.primary.contrastText}
+      >
+        {text}
+      </text>
+    </g>
+  );
+}

@@ -1,0 +1,135 @@
+import { useTheme } from "@mui/material/styles";
+import { type KeyboardEvent, useState } from "react";
+import { useNavigate } from "react-router";
+import type { Bar, BoardRow } from "../../api/types";
+import { OutcomeShape, STATE_WORDS } from "../../ui/outcome";
+import { millis } from "../../ui/times";
+import { LANE, type Scale } from "./Board";
+import type { Tip } from "./BoardTip";
+
+const THIN = 4;
+const TALL = 13;
+
+type Place = { start: number; end: number };
+
+function placeOf(bar: Bar, scale: Scale): Place {
+  const start = new Date(bar.start ?? bar.at).getTime();
+  const end = bar.end ? new Date(bar.end).getTime() : bar.start ? scale.now : start;
+  return { start, end };
+}
+
+/** The line of one job. Arrows move along its runs, Enter opens the one that is marked. */
+export function BoardLane({
+  row,
+  y,
+  scale,
+  onTip,
+}: {
+  row: BoardRow;
+  y: number;
+  scale: Scale;
+  onTip: (tip?: Tip) => void;
+}) {
+  const { palette } = useTheme();
+  const navigate = useNavigate();
+  const [marked, setMarked] = useState<number>();
+  const usual = row.usual ? millis(row.usual) : 0;
+  const x = (at: number) => scale.left + ((at - scale.from) / (scale.until - scale.from)) * scale.width;
+  const box = (place: Place) => {
+    const from = Math.max(scale.left, x(place.start));
+    return { x: from, width: Math.max(THIN, Math.min(x(place.end), scale.left + scale.width) - from) };
+  };
+  const top = y + (LANE - TALL) / 2;
+  const show = (bar: Bar) => onTip({ row, bar, x: box(placeOf(bar, scale)).x, y: y + LANE });
+  const move = (event: KeyboardEvent) => {
+    if (event.key === "ArrowLeft" || event.key === "ArrowRight") {
+      event.preventDefault();
+      const last = row.runs.length - 1;
+      const next = marked === undefined ? last : marked + (event.key === "ArrowRight" ? 1 : -1);
+      const index = Math.max(0, Math.min(last, next));
+      setMarked(index);
+      if (row.runs[index]) show(row.runs[index]);
+    } else if (event.key === "Enter") {
+      navigate(marked === undefined ? `/jobs/${row.job}` : `/runs/${row.runs[marked].number}`);
+    }
+  };
+  return (
+    <g
+      tabIndex={0}
+      role="group"
+      aria-label={`${row.job}, ${row.runs.length} runs, ${row.coming.length} to come`}
+      onKeyDown={move}
+      onBlur={() => {
+        setMarked(undefined);
+        onTip(undefined);
+      }}
+    >
+      <line
+        x1={0}
+        x2={scale.left + scale.width}
+        y1={y + LANE}
+        y2={y + LANE}
+        stroke={palette.divider}
+        strokeWidth="0.6"
+      />
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the row itself takes the keys */}
+      <text
+        x={0}
+        y={y + 17}
+        fontSize="12.5"
+        fill={palette.text.primary}
+        cursor="pointer"
+        onClick={() => navigate(`/jobs/${row.job}`)}
+      >
+        {row.job.length > scale.left / 7 ? `${row.job.slice(0, Math.floor(scale.left / 7) - 1)}…` : row.job}
+      </text>
+      {row.coming.map((at) => {
+        const start = new Date(at).getTime();
+        const place = box({ start, end: start + usual });
+        return (
+          // biome-ignore lint/a11y/noStaticElementInteractions: hovering only tells more
+          <g
+            key={at}
+            onMouseEnter={() => onTip({ row, coming: at, x: place.x, y: y + LANE })}
+            onMouseLeave={() => onTip(undefined)}
+          >
+            <OutcomeShape {...place} y={top} height={TALL} state="coming" />
+            <rect {...place} y={y} height={LANE} fill="transparent" />
+          </g>
+        );
+      })}
+      {row.runs.map((bar, index) => {
+        const place = box(placeOf(bar, scale));
+        return (
+          <a
+            key={bar.number}
+            href={`/runs/${bar.number}`}
+            tabIndex={-1}
+            aria-label={`run ${bar.number} ${STATE_WORDS[bar.state]}`}
+            onClick={(event) => {
+              event.preventDefault();
+              navigate(`/runs/${bar.number}`);
+            }}
+            onMouseEnter={() => show(bar)}
+            onMouseLeave={() => onTip(undefined)}
+            color={palette.text.primary}
+          >
+            <OutcomeShape {...place} y={top} height={TALL} state={bar.state} />
+            <rect x={place.x - 1} width={place.width + 2} y={y} height={LANE} fill="transparent" />
+            {marked === index && (
+              <rect
+                x={place.x - 3}
+                width={place.width + 6}
+                y={top - 3}
+                height={TALL + 6}
+                fill="none"
+                stroke={palette.primary.main}
+                strokeWidth="2"
+              />
+            )}
+          </a>
+        );
+      })}
+    </g>
+  );
+}

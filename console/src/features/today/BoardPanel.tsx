@@ -1,0 +1,83 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Paper from "@mui/material/Paper";
+import ToggleButton from "@mui/material/ToggleButton";
+import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
+import Typography from "@mui/material/Typography";
+import { useState } from "react";
+import { Empty } from "../../ui/Empty";
+import { Trouble } from "../../ui/Trouble";
+import { useNow } from "../../ui/useNow";
+import { Board } from "./Board";
+import { useBoard } from "./useToday";
+
+const HOUR = 3_600_000;
+const ZOOMS = { "3 h": 3 * HOUR, "12 h": 12 * HOUR, "24 h": 24 * HOUR, "7 days": 168 * HOUR };
+type Zoom = keyof typeof ZOOMS;
+
+/** The span to show: the day itself for 24 h, otherwise with now a little left of the middle. */
+function spanOf(zoom: Zoom, dayStart: number, now: number, moved: number): [number, number] {
+  const length = ZOOMS[zoom];
+  const step = zoom === "7 days" ? 24 * HOUR : HOUR;
+  const start = zoom === "24 h" ? dayStart : Math.floor((now - length * 0.6) / step) * step;
+  const from = start + moved * length;
+  return [from, from + length];
+}
+
+/** The ribbon board with its zoom. */
+export function BoardPanel({ zone, from }: { zone: string; from: string }) {
+  const [zoom, setZoom] = useState<Zoom>("24 h");
+  const [moved, setMoved] = useState(0);
+  const now = useNow(30_000);
+  const [start, end] = spanOf(zoom, new Date(from).getTime(), now, moved);
+  const board = useBoard(start, end);
+  return (
+    <Paper component="section" aria-label="The ribbon board" sx={{ p: { xs: 1, md: 1.75 } }}>
+      <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 1, mb: 0.5 }}>
+        <Typography variant="h2">{zoom === "24 h" && moved === 0 ? "The day" : "The board"}</Typography>
+        {board.data?.cut && (
+          <Typography sx={{ color: "warning.main" }}>only the first 5,000 runs of this span are drawn</Typography>
+        )}
+        <Box sx={{ ml: "auto", display: "flex", gap: 0.5, alignItems: "center" }}>
+          <Button onClick={() => setMoved(moved - 1)} aria-label="Earlier" sx={{ minWidth: 32 }}>
+            ‹
+          </Button>
+          <Button onClick={() => setMoved(0)} disabled={moved === 0}>
+            now
+          </Button>
+          <Button onClick={() => setMoved(moved + 1)} aria-label="Later" sx={{ minWidth: 32 }}>
+            ›
+          </Button>
+          <ToggleButtonGroup
+            exclusive
+            size="small"
+            value={zoom}
+            aria-label="Zoom"
+            onChange={(_, next: Zoom | null) => {
+              if (next) {
+                setZoom(next);
+                setMoved(0);
+              }
+            }}
+          >
+            {Object.keys(ZOOMS).map((name) => (
+              <ToggleButton key={name} value={name} sx={{ py: 0.25, px: 1.2, border: 0, textTransform: "none" }}>
+                {name}
+              </ToggleButton>
+            ))}
+          </ToggleButtonGroup>
+        </Box>
+      </Box>
+      <Trouble error={board.error} />
+      {board.data && board.data.rows.length === 0 && (
+        <Empty
+          title="Nothing ran here and nothing is planned"
+          hint="Bring a job in with 'gantrel import FILE', or make one under Jobs."
+        />
+      )}
+      {board.data && board.data.rows.length > 0 && (
+        <Board board={board.data} zone={zone} now={now} from={start} until={end} />
+      )}
+    </Paper>
+  );
+}

@@ -1,0 +1,57 @@
+import Box from "@mui/material/Box";
+import type { Bar, BoardRow } from "../../api/types";
+import { MONO } from "../../theme";
+import { STATE_WORDS } from "../../ui/outcome";
+import { clock, dayAndClock, durationWords, millis, zoneName } from "../../ui/times";
+
+export type Tip = { row: BoardRow; bar?: Bar; coming?: string; x: number; y: number };
+
+const WIDTH = 300;
+
+/** What a bar of the board stands for. */
+export function BoardTip({ tip, zone, width }: { tip: Tip; zone: string; width: number }) {
+  const { bar, row } = tip;
+  const at = bar?.at ?? tip.coming ?? "";
+  return (
+    <Box
+      role="status"
+      sx={{
+        position: "absolute",
+        left: Math.max(0, Math.min(tip.x - 10, width - WIDTH)),
+        top: tip.y + 4,
+        width: WIDTH,
+        zIndex: 5,
+        pointerEvents: "none",
+        bgcolor: "#1b2530",
+        color: "#f3efe6",
+        borderRadius: 1.5,
+        px: 1.5,
+        py: 1,
+        fontSize: "0.78rem",
+        display: "grid",
+        gap: 0.3,
+      }}
+    >
+      <b>
+        {row.job} {bar ? `· run ${bar.number}` : "· to come"}
+      </b>
+      {bar ? <Outcome bar={bar} /> : row.usual && <span>usually takes {durationWords(millis(row.usual))}</span>}
+      {bar?.message && bar.state !== "succeeded" && (
+        <Box sx={{ fontFamily: MONO, overflowWrap: "anywhere" }}>{bar.message.slice(0, 140)}</Box>
+      )}
+      <Box sx={{ color: "#b9c0c6", fontFamily: MONO, fontSize: "0.92em" }}>
+        {dayAndClock(at, zone)} {zoneName(zone)} · {clock(at, "UTC")} UTC{bar?.actsAs ? ` · as ${bar.actsAs}` : ""}
+      </Box>
+    </Box>
+  );
+}
+
+function Outcome({ bar }: { bar: Bar }) {
+  const took = bar.start && bar.end ? new Date(bar.end).getTime() - new Date(bar.start).getTime() : undefined;
+  return (
+    <span>
+      {STATE_WORDS[bar.state]}
+      {took === undefined ? "" : ` after ${durationWords(took)}`}
+    </span>
+  );
+}

@@ -1,0 +1,31 @@
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { call, get, withQuery } from "../../api/client";
+import type { Board, Today } from "../../api/types";
+
+export function useToday() {
+  return useQuery({ queryKey: ["today"], queryFn: () => get<Today>("/api/v1/today"), refetchInterval: 60_000 });
+}
+
+/** The ribbon board of a span, both ends in milliseconds. */
+export function useBoard(from: number, until: number) {
+  const span = { from: new Date(from).toISOString(), until: new Date(until).toISOString() };
+  return useQuery({
+    queryKey: ["board", span],
+    queryFn: () => get<Board>(withQuery("/api/v1/board", span)),
+    placeholderData: keepPreviousData,
+    refetchInterval: 60_000,
+  });
+}
+
+/** Takes charge of a failure, or leaves it to others. */
+export function useCharge() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ number, take }: { number: number; take: boolean }) =>
+      call(take ? "PUT" : "DELETE", `/api/v1/runs/${number}/charge`),
+    onSuccess: () => {
+      queries.invalidateQueries({ queryKey: ["today"] });
+      queries.invalidateQueries({ queryKey: ["run"] });
+    },
+  });
+}

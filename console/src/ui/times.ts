@@ -1,0 +1,71 @@
+/** Times and durations as people read them. */
+
+const UNITS = /^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:([\d.]+)S)?)?$/;
+
+/** An ISO 8601 duration in milliseconds. */
+export function millis(duration: string): number {
+  const parts = duration.match(UNITS);
+  if (!parts) return 0;
+  const [, days = "0", hours = "0", minutes = "0", seconds = "0"] = parts;
+  return (((Number(days) * 24 + Number(hours)) * 60 + Number(minutes)) * 60 + Number(seconds)) * 1000;
+}
+
+export function durationWords(ms: number): string {
+  if (ms < 10_000) return `${(Math.floor(ms / 100) / 10).toFixed(1)} s`;
+  const seconds = Math.floor(ms / 1000);
+  if (seconds < 60) return `${seconds} s`;
+  if (seconds < 600) return `${Math.floor(seconds / 60)} min${seconds % 60 ? ` ${seconds % 60} s` : ""}`;
+  if (seconds < 3600) return `${Math.floor(seconds / 60)} min`;
+  const minutes = Math.floor(seconds / 60);
+  return `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ""}`;
+}
+
+export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
+
+const formats = new Map<string, Intl.DateTimeFormat>();
+
+function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTimeFormat {
+  const key = zone + JSON.stringify(options);
+  const known = formats.get(key);
+  if (known) return known;
+  const made = new Intl.DateTimeFormat("en-GB", { timeZone: zone, ...options });
+  formats.set(key, made);
+  return made;
+}
+
+/** 14:32 */
+export function clock(at: number | string, zone: string): string {
+  return format(zone, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(at));
+}
+
+/** Mon 23 Nov 14:32 */
+export function dayAndClock(at: number | string, zone: string, seconds = false): string {
+  const time = new Date(at);
+  const day = format(zone, { weekday: "short", day: "numeric", month: "short" }).format(time).replace(",", "");
+  const exact = format(zone, { hour: "2-digit", minute: "2-digit", second: "2-digit", hourCycle: "h23" }).format(time);
+  return `${day} ${seconds ? exact : clock(at, zone)}`;
+}
+
+/** Mon 23 Nov 2026 14:32 */
+export function fullDay(at: number | string, zone: string): string {
+  const day = format(zone, { weekday: "short", day: "numeric", month: "short", year: "numeric" }).format(new Date(at));
+  return `${day.replace(",", "")} ${clock(at, zone)}`;
+}
+
+/** Europe/Oslo is called Oslo where there is little room. */
+export const zoneName = (zone: string) => zone.split("/").at(-1)?.replaceAll("_", " ") ?? zone;
+
+export function relative(at: string, now: number): string {
+  const ms = now - new Date(at).getTime();
+  const ago = ms >= 0;
+  const minutes = Math.round(Math.abs(ms) / 60_000);
+  const words =
+    minutes < 1
+      ? "moments"
+      : minutes < 60
+        ? `${minutes} min`
+        : minutes < 48 * 60
+          ? `${Math.round(minutes / 60)} h`
+          : `${Math.round(minutes / 1440)} days`;
+  return ago ? `${words} ago` : `in ${words}`;
+}
