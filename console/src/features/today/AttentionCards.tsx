@@ -42,6 +42,7 @@ function Card({ attention, zone }: { attention: Attention; zone: string }) {
         borderLeftColor: run.state === "missed" ? "outcome.amber" : "outcome.bad",
         display: "grid",
         gap: 0.4,
+        alignContent: "start",
         fontSize: "0.82rem",
       }}
     >

@@ -14,7 +14,8 @@ type Place = { start: number; end: number };
 
 function placeOf(bar: Bar, scale: Scale): Place {
   const start = new Date(bar.start ?? bar.at).getTime();
-  const end = bar.end ? new Date(bar.end).getTime() : bar.start ? scale.now : start;
+  if (!bar.start) return { start, end: start };
+  const end = bar.end ? new Date(bar.end).getTime() : scale.now;
   return { start, end };
 }
 

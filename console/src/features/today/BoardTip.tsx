@@ -24,6 +24,7 @@ export function BoardTip({ tip, zone, width }: { tip: Tip; zone: string; width: 
         pointerEvents: "none",
         bgcolor: "#1b2530",
         color: "#f3efe6",
+        border: "1px solid #4a5763",
         borderRadius: 1.5,
         px: 1.5,
         py: 1,

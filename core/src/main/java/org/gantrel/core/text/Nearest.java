@@ -5,7 +5,7 @@ import java.util.Comparator;
 import java.util.Locale;
 import java.util.Optional;
 
-/** Finds the known word that a misspelt one was probably meant to be, by Levenshtein distance. */
+/** Finds the known word that a misspelt one was probably meant to be, by the distance of Damerau and Levenshtein. */
 public final class Nearest {
 
     private Nearest() {}
@@ -31,20 +31,27 @@ public final class Nearest {
         return Math.max(2, candidate.length() / 3);
     }
 
+    /** How many letters have to be added, left out, changed or swapped with their neighbour (optimal string alignment). */
     private static int distance(String a, String b) {
-        int[] above = new int[b.length() + 1];
+        int[][] cost = new int[a.length() + 1][b.length() + 1];
+        for (int i = 0; i <= a.length(); i++) {
+            cost[i][0] = i;
+        }
         for (int j = 0; j <= b.length(); j++) {
-            above[j] = j;
+            cost[0][j] = j;
         }
         for (int i = 1; i <= a.length(); i++) {
-            int[] row = new int[b.length() + 1];
-            row[0] = i;
             for (int j = 1; j <= b.length(); j++) {
-                int swap = above[j - 1] + (a.charAt(i - 1) == b.charAt(j - 1) ? 0 : 1);
-                row[j] = Math.min(swap, 1 + Math.min(above[j], row[j - 1]));
+                boolean same = a.charAt(i - 1) == b.charAt(j - 1);
+                int change = cost[i - 1][j - 1] + (same ? 0 : 1);
+                cost[i][j] = Math.min(change, 1 + Math.min(cost[i - 1][j], cost[i][j - 1]));
+                boolean swapped =
+                        i > 1 && j > 1 && a.charAt(i - 1) == b.charAt(j - 2) && a.charAt(i - 2) == b.charAt(j - 1);
+                if (swapped) {
+                    cost[i][j] = Math.min(cost[i][j], cost[i - 2][j - 2] + 1);
+                }
             }
-            above = row;
         }
-        return above[b.length()];
+        return cost[a.length()][b.length()];
     }
 }

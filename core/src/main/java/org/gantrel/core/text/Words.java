@@ -31,10 +31,13 @@ public final class Words {
         if (seconds < 60) {
             return seconds + " s";
         }
-        if (seconds < 3600) {
+        if (seconds < 600) {
             return seconds / 60 + " min" + (seconds % 60 == 0 ? "" : " " + seconds % 60 + " s");
         }
         long minutes = seconds / 60;
+        if (minutes < 60) {
+            return minutes + " min";
+        }
         return minutes / 60 + " h" + (minutes % 60 == 0 ? "" : " " + minutes % 60 + " min");
     }
 }

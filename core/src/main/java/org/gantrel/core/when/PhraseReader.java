@@ -28,7 +28,7 @@ final class PhraseReader {
 
     private static final Pattern TOKEN = Pattern.compile("[^\\s,]+|,");
     private static final Pattern TIME = Pattern.compile("(\\d{1,2}):(\\d{2})");
-    private static final List<String> UNITS = List.of("minute", "minutes", "hour", "hours");
+    private static final List<String> UNITS = List.of("minutes", "minute", "hours", "hour");
     private static final List<String> DAYS;
 
     static {

@@ -1,0 +1,199 @@
+package org.gantrel.core.definition;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.InstanceOfAssertFactories.type;
+
+import java.time.Duration;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step.FollowsOn;
+import org.gantrel.core.parameter.ParameterType;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("A definition file")
+class DefinitionReaderTest {
+
+    private static final String SETTLE =
+            """
+            # settles the day
+            task: settle-tickets
+            team: revenue
+            about: Settles a day's ticket sales
+            parameters:
+              day:   { type: date, default: "${planned.date - days(1)}", about: the day }
+              route: { type: choice, of: [ skarholm, sound ] }
+            does:
+              command: [ ./settle.sh, --day, "${day}" ]
+              in: /srv/settle
+              environment: { ROUTE: "${route}" }
+            time-limit: PT30M
+            exit-codes: { warned: [ 3 ] }
+            notify: { failed: [ revenue@example.org ] }
+            schedules:
+              - { name: nightly, when: every day at 02:30, zone: Europe/Oslo, with: { route: sound } }
+            """;
+
+    private static List<Problem> problems(String text) {
+        try {
+            DefinitionReader.read(text);
+            return List.of();
+        } catch (InvalidException e) {
+            return e.problems();
+        }
+    }
+
+    @Test
+    @DisplayName("describes a task")
+    void describesATask() {
+        Definition definition = DefinitionReader.readOne(SETTLE);
+        assertThat(definition.text()).isEqualTo(SETTLE);
+        assertThat(definition.job()).asInstanceOf(type(Job.Task.class)).satisfies(task -> {
+            assertThat(task.name()).isEqualTo("settle-tickets");
+            assertThat(task.command().arguments()).containsExactly("./settle.sh", "--day", "${day}");
+            assertThat(task.command().folder()).isEqualTo("/srv/settle");
+            assertThat(task.command().environment()).isEqualTo(Map.of("ROUTE", "${route}"));
+            assertThat(task.timeLimit()).contains(Duration.ofMinutes(30));
+            assertThat(task.exitRule().warned()).isEqualTo(Set.of(3));
+            assertThat(task.parameters().named("route").orElseThrow().type()).isEqualTo(ParameterType.CHOICE);
+            assertThat(task.schedules().get(0).zone()).isEqualTo(ZoneId.of("Europe/Oslo"));
+            assertThat(task.mailOnFailure()).containsExactly("revenue@example.org");
+        });
+    }
+
+    @Test
+    @DisplayName("describes a chain, whose steps follow the one before unless they say otherwise")
+    void describesAChain() {
+        var chain = (Job.Chain) DefinitionReader.readOne(
+                        """
+                chain: night-close
+                team: revenue
+                steps:
+                  - { job: settle-tickets }
+                  - { step: report, job: report-sales }
+                  - { step: hold, job: hold-payout, after: settle-tickets, on: failure }
+                  - { step: both, job: clean-up, after: [ report, hold ], on: any }
+                  - { step: beside, job: beside, after: [] }
+                """)
+                .job();
+        assertThat(chain.steps())
+                .extracting(step -> step.name() + " after " + step.after() + " on "
+                        + step.on().word())
+                .containsExactly(
+                        "settle-tickets after [] on success",
+                        "report after [settle-tickets] on success",
+                        "hold after [settle-tickets] on failure",
+                        "both after [report, hold] on any",
+                        "beside after [] on success");
+        assertThat(chain.steps().get(2).on()).isEqualTo(FollowsOn.FAILURE);
+    }
+
+    @Test
+    @DisplayName("may be JSON, and may hold several documents")
+    void mayBeJsonAndHoldSeveral() {
+        List<Definition> all = DefinitionReader.read(
+                """
+                { "task": "a", "team": "t", "does": { "shell": "echo | cat" } }
+                ---
+                # only a comment
+                ---
+                task: b
+                team: t
+                does: { command: [ "true" ] }
+                """);
+        assertThat(all).extracting(definition -> definition.job().name()).containsExactly("a", "b");
+        assertThat(all).extracting(Definition::line).containsExactly(1, 5);
+        assertThat(((Job.Task) all.get(0).job()).command().arguments()).containsExactly("/bin/sh", "-c", "echo | cat");
+    }
+
+    @Test
+    @DisplayName("with many faults tells all of them at once, each with its line and column")
+    void tellsAllFaultsAtOnce() {
+        List<Problem> found = problems(
+                """
+                task: Settle Tickets
+                taem: revenue
+                parameters:
+                  day: { type: dat, default: x }
+                  route: { type: choice }
+                  n: { type: number, default: twelve }
+                  key: { type: secret, default: abc }
+                does:
+                  comand: [ ./x ]
+                time-limit: soon
+                exit-codes: { warned: [ 300 ] }
+                notify: { failed: [ nobody ] }
+                schedules:
+                  - { name: a, when: "0 25 * * *", zone: Europe/Olso }
+                  - { name: a, when: "0 0 30 2 *", zone: UTC }
+                """);
+        assertThat(found)
+                .extracting(Problem::sentence)
+                .contains(
+                        "line 2, column 1: taem: unknown key; did you mean 'team'?",
+                        "line 1, column 7: task: 'Settle Tickets' is no name: lower-case letters, digits and single"
+                                + " dashes, beginning with a letter",
+                        "line 4, column 16: parameters.day.type: 'dat' is no type; there are text, number, date, choice,"
+                                + " yes-no, secret; did you mean 'date'?",
+                        "line 6, column 31: parameters.n.default.n: 'twelve' is not a number such as 12 or 0.5",
+                        "line 9, column 3: does.comand: unknown key; did you mean 'command'?",
+                        "line 10, column 13: time-limit: 'soon': a duration from PT1S to P30D, such as PT30M for half an"
+                                + " hour",
+                        "line 11, column 23: exit-codes.warned: '300' is no exit code: 0 to 255",
+                        "line 14, column 22: schedules[0].when: '0 25 * * *', column 3: hour 25: 0 to 23",
+                        "line 15, column 22: schedules[1].when: '0 0 30 2 *' never comes round");
+        assertThat(found).extracting(Problem::field).contains("team", "parameters.route.of", "parameters.key.default");
+        assertThat(found)
+                .filteredOn(problem -> problem.field().equals("schedules[0].zone"))
+                .singleElement()
+                .satisfies(problem -> assertThat(problem.message())
+                        .startsWith("'Europe/Olso' is no time zone")
+                        .endsWith("did you mean 'Europe/Oslo'?"));
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "task: [ a                            | 2 | not YAML",
+                "just words                           | 1 | a mapping (key: value) is expected here",
+                "job: x                               | 1 | the first key says what is defined: 'task' or 'chain'",
+                "task: a\\nteam: t\\ntask: b           | 3 | is given twice",
+                "task: a\\nteam: t\\ndoes: { command: ls -l } | 3 | a list is expected",
+                "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",
+                "task: a\\nteam: t\\ndoes: { command: [ x, '${open' ] } | 3 | is not closed",
+                "chain: c\\nteam: t\\nsteps: [ { job: a, after: b } ] | 3 | is no earlier step; this is the first",
+                "chain: c\\nteam: t\\nsteps: [ { job: a }, { job: a } ] | 3 | is the name of an earlier step"
+            })
+    void saysWhatIsWrong(String text, int line, String message) {
+        assertThat(problems(text.replace("\\n", "\n"))).anySatisfy(problem -> {
+            assertThat(problem.line()).isEqualTo(line);
+            assertThat(problem.message()).contains(message);
+        });
+    }
+
+    @Test
+    @DisplayName("that is endless or nests without end is refused with its limit")
+    void refusesTheEndless() {
+        assertThat(problems("x".repeat(1_000_001)))
+                .extracting(Problem::message)
+                .containsExactly("too long: 1000001 characters, at most 1000000");
+        assertThat(problems("task: " + "a".repeat(10_000) + "\nteam: t\ndoes: { command: [ x ] }"))
+                .extracting(Problem::message)
+                .containsExactly("too long: 10000 characters, at most 60");
+        assertThat(problems("")).hasSize(1);
+        assertThatThrownBy(() -> DefinitionReader.readOne(SETTLE + "---\n" + SETTLE.replace("settle-t", "x-t")))
+                .hasMessageContaining("one job is expected here, and there are 2");
+        assertThat(problems(SETTLE + "---\n" + SETTLE))
+                .extracting(Problem::message)
+                .containsExactly("the job settle-tickets is defined already at line 1");
+    }
+}

@@ -1,0 +1,128 @@
+package org.gantrel.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.schedule.Reckoning;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Words;
+import org.gantrel.core.today.DaySentence;
+import org.gantrel.core.when.When;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("The rules for runs")
+class RunRulesTest {
+
+    private static final Instant NOON = Instant.parse("2026-11-23T12:00:00Z");
+
+    @ParameterizedTest(name = "exit code {0} is {1}: {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "0   | succeeded | exit code 0",
+                "3   | warned    | exit code 3, which this job counts as a warning",
+                "1   | failed    | exit code 1",
+                "137 | failed    | exit code 137 (ended by signal 9)"
+            })
+    void tellWhatAnExitCodeMeans(int code, String state, String message) {
+        Ending ending = new ExitRule(Set.of(0), Set.of(3)).ending(code);
+        assertThat(ending.state().word()).isEqualTo(state);
+        assertThat(ending.message()).isEqualTo(message);
+    }
+
+    @Test
+    @DisplayName("admit by the planned time, and tell those that wait for what")
+    void admitInOrder() {
+        var waiting =
+                List.of(new WaitingRun(3, NOON), new WaitingRun(1, NOON.plusSeconds(60)), new WaitingRun(2, NOON));
+        assertThat(new Admission(3).decide(waiting, 1))
+                .containsExactly(
+                        new Verdict(2, true, ""),
+                        new Verdict(3, true, ""),
+                        new Verdict(1, false, "a free place: 3 of 3 commands are running"));
+        assertThat(new Admission(1).decide(waiting, 4)).noneMatch(Verdict::starts);
+    }
+
+    @Test
+    @DisplayName("account for each due occurrence once: started within the grace, missed after it")
+    void accountForEachOccurrence() {
+        var reckoning = new Reckoning(Duration.ofMinutes(1));
+        var timetable = When.parse("every 10 minutes");
+        ZoneId zone = ZoneId.of("UTC");
+        Reckoning.Result result = reckoning.reckon(timetable, zone, NOON.minusSeconds(1200), NOON.plusSeconds(5));
+        assertThat(result.accounts()).extracting(Reckoning.Account::starts).containsExactly(false, false, true);
+        assertThat(result.next()).contains(NOON.plusSeconds(600));
+        assertThat(reckoning
+                        .reckon(timetable, zone, NOON.plusSeconds(600), NOON.plusSeconds(599))
+                        .accounts())
+                .isEmpty();
+    }
+
+    @Test
+    @DisplayName("account for a long absence in portions")
+    void accountInPortions() {
+        Reckoning.Result result = new Reckoning(Duration.ZERO)
+                .reckon(When.parse("every minute"), ZoneId.of("UTC"), NOON.minus(Duration.ofDays(2)), NOON);
+        assertThat(result.accounts()).hasSize(Reckoning.MOST_AT_ONCE);
+        assertThat(result.next()).contains(NOON.minus(Duration.ofDays(2)).plusSeconds(500 * 60));
+    }
+
+    @Test
+    @DisplayName("tell in a sentence how the day goes")
+    void tellHowTheDayGoes() {
+        assertThat(DaySentence.of(Map.of(RunState.SUCCEEDED, 38L, RunState.WARNED, 1L, RunState.FAILED, 2L), 17))
+                .isEqualTo("41 runs so far today: 38 fine, 1 with warnings, 2 failed. 17 more before midnight.");
+        assertThat(DaySentence.of(Map.of(), 0))
+                .isEqualTo("No runs so far today. Nothing more is planned before midnight.");
+        assertThat(DaySentence.of(Map.of(RunState.RUNNING, 1L), 0))
+                .startsWith("1 run so far today: 0 fine, 1 running.");
+    }
+
+    @Test
+    @DisplayName("let a role do what the roles below it may, and no more")
+    void letRolesDoTheirDeeds() {
+        for (Deed deed : Deed.values()) {
+            for (Role role : Role.values()) {
+                assertThat(deed.allowedTo(role))
+                        .isEqualTo(role.ordinal() >= deed.least().ordinal());
+            }
+        }
+        assertThat(Deed.START_RUNS.allowedTo(Role.VIEWER)).isFalse();
+        assertThat(Deed.DEFINE_JOBS.allowedTo(Role.OPERATOR)).isFalse();
+        assertThat(Deed.MANAGE_PEOPLE.allowedTo(Role.MANAGER)).isFalse();
+    }
+
+    @ParameterizedTest(name = "{0} is {1}")
+    @CsvSource({
+        "PT0.42S, 0.4 s",
+        "PT59S, 59 s",
+        "PT3M5S, 3 min 5 s",
+        "PT12M30S, 12 min",
+        "PT2H10M, 2 h 10 min",
+        "PT3H, 3 h"
+    })
+    void sayDurationsInWords(Duration duration, String words) {
+        assertThat(Words.duration(duration)).isEqualTo(words);
+    }
+
+    @Test
+    @DisplayName("offer the nearest known word, or none where none is near")
+    void offerTheNearestWord() {
+        List<String> known = List.of("settle-tickets", "check-kiosk");
+        assertThat(Nearest.to("setle-tickets", known)).isEqualTo(Optional.of("settle-tickets"));
+        assertThat(Nearest.to("archive", known)).isEmpty();
+    }
+}

@@ -1,0 +1,199 @@
+package org.gantrel.core.when;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Random;
+import java.util.TreeSet;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+
+@DisplayName("A cron expression")
+class CronTest {
+
+    private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+
+    @Test
+    @DisplayName("stays at its local time when summer time begins")
+    void staysAtItsLocalTime() {
+        List<Instant> times = When.parse("45 6 * * 1-5").next(Instant.parse("2026-03-26T12:00:00Z"), OSLO, 3);
+        assertThat(times)
+                .containsExactly(
+                        Instant.parse("2026-03-27T05:45:00Z"),
+                        Instant.parse("2026-03-30T04:45:00Z"),
+                        Instant.parse("2026-03-31T04:45:00Z"));
+    }
+
+    @Test
+    @DisplayName("moves a time that does not exist forward by the gap, and merges it with one that is there")
+    void movesForwardThroughAGap() {
+        List<Instant> times = When.parse("30 2,3 * * *").next(Instant.parse("2026-03-28T12:00:00Z"), OSLO, 2);
+        assertThat(times).containsExactly(Instant.parse("2026-03-29T01:30:00Z"), Instant.parse("2026-03-30T00:30:00Z"));
+    }
+
+    @Test
+    @DisplayName("counts a time that exists twice once, the first")
+    void countsOnceInAnOverlap() {
+        List<Instant> times = When.parse("30 2 * * *").next(Instant.parse("2026-10-24T12:00:00Z"), OSLO, 2);
+        assertThat(times).containsExactly(Instant.parse("2026-10-25T00:30:00Z"), Instant.parse("2026-10-26T01:30:00Z"));
+    }
+
+    @Test
+    @DisplayName("with the hour open goes on through both hours of an overlap")
+    void goesOnThroughAnOverlap() {
+        List<Instant> times = When.parse("*/30 * * * *").next(Instant.parse("2026-10-24T23:45:00Z"), OSLO, 6);
+        assertThat(times)
+                .containsExactly(
+                        Instant.parse("2026-10-25T00:00:00Z"),
+                        Instant.parse("2026-10-25T00:30:00Z"),
+                        Instant.parse("2026-10-25T01:00:00Z"),
+                        Instant.parse("2026-10-25T01:30:00Z"),
+                        Instant.parse("2026-10-25T02:00:00Z"),
+                        Instant.parse("2026-10-25T02:30:00Z"));
+    }
+
+    @ParameterizedTest(name = "{0} from {1} is {2}")
+    @CsvSource({
+        "0 0 13 * 5,         2026-02-28T00:00:00Z, 2026-03-06T00:00:00Z",
+        "0 0 13 * 5,         2026-04-12T00:00:00Z, 2026-04-13T00:00:00Z",
+        "0 12 L * *,         2026-02-01T00:00:00Z, 2026-02-28T12:00:00Z",
+        "0 12 L-2 * *,       2026-02-01T00:00:00Z, 2026-02-26T12:00:00Z",
+        "0 12 LW * *,        2026-05-01T00:00:00Z, 2026-05-29T12:00:00Z",
+        "0 12 15W * *,       2026-08-01T00:00:00Z, 2026-08-14T12:00:00Z",
+        "0 12 1W * *,        2026-08-01T00:00:00Z, 2026-08-03T12:00:00Z",
+        "0 12 ? * 5L,        2026-02-01T00:00:00Z, 2026-02-27T12:00:00Z",
+        "0 12 ? * MON#2,     2026-02-01T00:00:00Z, 2026-02-09T12:00:00Z",
+        "0 0 29 2 *,         2026-02-01T00:00:00Z, 2028-02-29T00:00:00Z",
+        "0 0 1 1 * 2030,     2026-02-01T00:00:00Z, 2030-01-01T00:00:00Z",
+        "0 9 * JAN-MAR SUN,  2026-04-01T00:00:00Z, 2027-01-03T09:00:00Z",
+        "0 9 * * 7,          2026-11-23T00:00:00Z, 2026-11-29T09:00:00Z",
+        "10/20 9 * * *,      2026-11-23T09:10:00Z, 2026-11-23T09:30:00Z"
+    })
+    void comesRound(String expression, Instant from, Instant expected) {
+        assertThat(When.parse(expression).next(from, ZoneOffset.UTC)).contains(expected);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"0 0 30 2 *", "0 0 31 4,6 *", "0 0 1 1 * 2001"})
+    @DisplayName("that names no day that exists never comes round, and says so at once")
+    void neverComesRound(String expression) {
+        assertThat(When.parse(expression).next(Instant.parse("2026-01-01T00:00:00Z"), OSLO))
+                .isEmpty();
+    }
+
+    @ParameterizedTest(name = "{0} is {1}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "45 6 * * 1-5          | every weekday at 06:45",
+                "0 2,14 * * *          | every day at 02:00 and 14:00",
+                "*/15 * * * *          | every 15 minutes",
+                "* * * * *             | every minute",
+                "5 * * * *             | every hour at minute 5",
+                "*/10 8-17 * * 1-5     | every 10 minutes in the hours 8 to 17 on every weekday",
+                "30 19 * * 2#2         | second Tuesday of every month at 19:30",
+                "0 12 L * *            | last day of every month at 12:00",
+                "0 0 1,15 1 *          | day 1 and 15 of every month at 00:00 in January",
+                "0 0 13 * 5            | day 13 of every month, or every Friday at 00:00"
+            })
+    void explainsItself(String expression, String phrase) {
+        assertThat(When.parse(expression.strip()).phrase()).isEqualTo(phrase);
+    }
+
+    @ParameterizedTest(name = "{0}: column {1}, {2}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "0 25 * * *       | 3  | hour 25: 0 to 23",
+                "0 0 * * 8        | 9  | weekday 8: 0 to 7, where 0 and 7 are Sunday",
+                "61 0 * * *       | 1  | minute 61: 0 to 59",
+                "0 0 * FEBR *     | 7  | month 'FEBR': 1 to 12, or a name such as JAN; did you mean 'feb'?",
+                "0 0 5-1 * *      | 5  | the day of the month range 5-1 runs backwards; write it as two ranges",
+                "*/0 0 * * *      | 3  | minute step '0': a number from 1 on",
+                "0 0 * *          | 8  | a cron expression has five fields",
+                "0 0 * * MON#6    | 13 | '#6': #1 to #5, the first to the fifth",
+                "0 0 * * L        | 9  | L needs its weekday here, such as 5L for the last Friday"
+            })
+    void saysWhatIsWrongAndWhere(String expression, int column, String message) {
+        assertThatThrownBy(() -> When.parse(expression.strip())).isInstanceOfSatisfying(WhenException.class, wrong -> {
+            assertThat(wrong.getMessage()).startsWith(message);
+            assertThat(wrong.column()).isEqualTo(column);
+        });
+    }
+
+    @Test
+    @DisplayName("gives what a minute-by-minute reading of its fields gives, in zones with odd rules")
+    void agreesWithANaiveReading() {
+        var random = new Random(7);
+        List<ZoneId> zones = List.of(
+                OSLO,
+                ZoneId.of("Australia/Lord_Howe"),
+                ZoneId.of("Pacific/Apia"),
+                ZoneId.of("Africa/Casablanca"),
+                ZoneId.of("Atlantic/Azores"),
+                ZoneId.of("Asia/Kathmandu"));
+        List<LocalDate> days = List.of(
+                LocalDate.of(2026, 3, 28),
+                LocalDate.of(2026, 10, 24),
+                LocalDate.of(2011, 12, 29),
+                LocalDate.of(2026, 4, 4),
+                LocalDate.of(2026, 10, 3),
+                LocalDate.of(2026, 2, 14));
+        for (int i = 0; i < 400; i++) {
+            int minute = random.nextInt(60);
+            List<Integer> hours =
+                    random.nextInt(4) == 0 ? List.of() : List.of(random.nextInt(5), 5 + random.nextInt(19));
+            ZoneId zone = zones.get(i % zones.size());
+            LocalDate day = days.get(random.nextInt(days.size()));
+            String expression = minute + " " + (hours.isEmpty() ? "*" : hours.get(0) + "," + hours.get(1)) + " * * *";
+            Instant from = day.atStartOfDay(zone).toInstant();
+            Instant until = day.plusDays(4).atStartOfDay(zone).toInstant();
+            assertThat(between(When.parse(expression), from, until, zone))
+                    .as("%s in %s from %s", expression, zone, day)
+                    .isEqualTo(naive(minute, hours, from, until, zone));
+        }
+    }
+
+    private static List<Instant> between(Timetable timetable, Instant from, Instant until, ZoneId zone) {
+        var found = new ArrayList<Instant>();
+        var next = timetable.next(from, zone);
+        while (next.isPresent() && next.get().isBefore(until)) {
+            found.add(next.get());
+            next = timetable.next(next.get(), zone);
+        }
+        return found;
+    }
+
+    /** Walks through every local minute and asks the zone for its instants. */
+    private static List<Instant> naive(int minute, List<Integer> hours, Instant from, Instant until, ZoneId zone) {
+        var found = new TreeSet<Instant>();
+        LocalDateTime local =
+                LocalDateTime.ofInstant(from, zone).toLocalDate().minusDays(2).atTime(LocalTime.MIN);
+        LocalDateTime end = LocalDateTime.ofInstant(until, zone).plusDays(1);
+        for (; local.isBefore(end); local = local.plusMinutes(1)) {
+            if (local.getMinute() != minute || !(hours.isEmpty() || hours.contains(local.getHour()))) {
+                continue;
+            }
+            found.add(local.atZone(zone).toInstant());
+            List<ZoneOffset> offsets = zone.getRules().getValidOffsets(local);
+            if (hours.isEmpty() && offsets.size() > 1) {
+                found.add(local.toInstant(offsets.get(1)));
+            }
+        }
+        return found.stream()
+                .filter(at -> at.isAfter(from) && at.isBefore(until))
+                .toList();
+    }
+}
