@@ -95,13 +95,16 @@ build_java() {
 }
 
 # The client is started for every command, so what its classes look like in memory is kept from one start to the next.
+# A whole archive, not one on top of the JDK's: only such a one takes classes as old as the command line's library.
 share_client_classes() {
-    local java classpath
+    local java classpath archive=$root/client/target/gantrel-client.jsa
     java=$(java_program)
     classpath=$(client_classpath)
-    rm -f "$root/client/target/gantrel-client.jsa"
-    "$java" -XX:ArchiveClassesAtExit="$root/client/target/gantrel-client.jsa" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+    rm -f "$archive"
+    "$java" -XX:DumpLoadedClassList="$archive.list" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
         -cp "$classpath" org.gantrel.client.ShareClasses >/dev/null 2>&1 || true
+    "$java" -Xshare:dump -XX:SharedClassListFile="$archive.list" -XX:SharedArchiveFile="$archive" -XX:+UseSerialGC \
+        -cp "$classpath" >/dev/null 2>&1 || true
 }
 
 client_classpath() { printf '%s' "$root/client/target/gantrel-client.jar:$root/client/target/lib/*"; }

@@ -9,8 +9,8 @@ import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.gantrel.client.Wrong;
 import org.gantrel.core.text.Words;
-import picocli.CommandLine.TypeConversionException;
 import tools.jackson.databind.JsonNode;
 
 /** Times as people read and write them. */
@@ -53,7 +53,7 @@ public final class Times {
                     ? LocalDate.parse(text).atStartOfDay(ZoneId.systemDefault()).toInstant()
                     : Instant.parse(text);
         } catch (DateTimeException e) {
-            throw new TypeConversionException("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23,"
+            throw new Wrong("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23,"
                     + " or an instant such as 2026-11-23T06:00:00Z would be right");
         }
     }

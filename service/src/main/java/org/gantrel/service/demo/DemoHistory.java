@@ -95,12 +95,13 @@ class DemoHistory {
         World.Habit habit = world.habits()
                 .getOrDefault(
                         run.jobName(),
-                        new World.Habit(Duration.ofSeconds(20), 1, 0, "something went wrong", List.of()));
+                        new World.Habit(
+                                Duration.ofSeconds(20), 1, 0, "something went wrong", List.of(), Duration.ZERO));
         double factor = 0.75 + random.nextDouble() * 0.5 + (random.nextInt(20) == 0 ? 1.5 : 0);
         Instant end = at.plusMillis((long) (habit.takes().toMillis() * factor));
         Instant ended = end.isBefore(now) ? end : now.minusMillis(500);
         int luck = random.nextInt(100);
-        boolean fails = luck < habit.fails();
+        boolean fails = luck < habit.fails() || at.isAfter(now.minus(habit.lately()));
         boolean warns = !fails && luck < habit.fails() + habit.warns();
         var lines = new ArrayList<>(habit.log());
         if (fails) {

@@ -37,8 +37,9 @@ record World(
      * @param warns how many of a hundred runs end with a warning
      * @param failure what a run that fails says last
      * @param log what every run says
+     * @param lately since how long every run fails
      */
-    record Habit(Duration takes, int fails, int warns, String failure, List<String> log) {}
+    record Habit(Duration takes, int fails, int warns, String failure, List<String> log, Duration lately) {}
 
     record Absent(Duration ago, Duration length) {}
 
@@ -80,13 +81,14 @@ record World(
     }
 
     private static Habit habit(Section form) {
-        form.knowing("takes", "fails", "warns", "failure", "log");
+        form.knowing("takes", "fails", "warns", "failure", "log", "lately");
         return new Habit(
                 duration(form, "takes"),
                 Integer.parseInt(form.text("fails", 3).orElse("0")),
                 Integer.parseInt(form.text("warns", 3).orElse("0")),
                 form.text("failure", 200).orElse("something went wrong"),
-                form.texts("log", 200));
+                form.texts("log", 200),
+                form.has("lately") ? duration(form, "lately") : Duration.ZERO);
     }
 
     private static Duration duration(Section form, String key) {

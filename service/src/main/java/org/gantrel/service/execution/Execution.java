@@ -41,6 +41,9 @@ public class Execution {
     /** How often a command is looked for that was claimed and has not said its process number yet. */
     private static final Duration SOON = Duration.ofMillis(50);
 
+    /** A higher code, with none left in the folder, is that of the shell that should have left one: a signal ended it. */
+    private static final int LAST_PLAIN_CODE = 128;
+
     private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
 
     /** A command that is under way. */
@@ -245,7 +248,7 @@ public class Execution {
         runs.end(exit.number(), ending, code, left.map(RunFolder.Exit::at).orElse(now));
     }
 
-    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean codeKept) {
+    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean left) {
         switch (run.stopping()) {
             case LIMIT -> {
                 String limit = ended.task.timeLimit().map(Words::duration).orElse("");
@@ -255,8 +258,9 @@ public class Execution {
                 return new Ending(RunState.CANCELLED, "cancelled by " + run.stoppedBy());
             }
             default -> {
-                return code.map(found -> ended.task.exitRule().ending(found))
-                        .map(byCode -> explained(run, byCode, ended.folder, codeKept))
+                return code.filter(found -> left || found <= LAST_PLAIN_CODE)
+                        .map(found -> ended.task.exitRule().ending(found))
+                        .map(byCode -> explained(run, byCode, ended.folder, left))
                         .orElseGet(() -> new Ending(
                                 RunState.FAILED,
                                 "its process ended without leaving an exit code: it was killed from outside, or the"

@@ -69,7 +69,7 @@ class Launcher {
 
     /** Sends a signal to a command and all that it started. */
     void signal(ProcessMark process, String signal) throws IOException {
-        new ProcessBuilder("/bin/sh", "-c", "kill -" + signal + " -- -" + process.pid())
+        new ProcessBuilder("/bin/sh", "-c", "kill -" + signal + " -" + process.pid())
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();

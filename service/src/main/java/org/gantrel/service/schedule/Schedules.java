@@ -2,11 +2,13 @@ package org.gantrel.service.schedule;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneId;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Schedule;
@@ -123,6 +125,18 @@ public class Schedules implements ScheduleFacts {
     /** Lets every schedule begin at an instant in the past: what was due since is still to be accounted for. */
     public void planAllFrom(Instant past) {
         store.inUse().forEach(record -> record.planFrom(past));
+    }
+
+    /** The zone that most schedules which a caller may see are meant in; UTC where there are none. */
+    @Transactional(readOnly = true)
+    public ZoneId commonestZone(Caller caller) {
+        Map<ZoneId, Long> zones = store.inUse().stream()
+                .filter(record -> caller.may(Deed.SEE_JOBS, record.job().team().name()))
+                .collect(Collectors.groupingBy(ScheduleRecord::zone, Collectors.counting()));
+        return zones.entrySet().stream()
+                .max(Map.Entry.comparingByValue())
+                .map(Map.Entry::getKey)
+                .orElse(ZoneId.of("UTC"));
     }
 
     /** What the schedules will start from now until a time, in order, and no more than so many a schedule. */

@@ -23,7 +23,7 @@ class PersonApi {
         }
     }
 
-    record NewPerson(String name, String fullName, String password, boolean administrator) {}
+    record NewPerson(String name, String fullName, String password, Boolean administrator) {}
 
     record Password(String password) {}
 
@@ -44,7 +44,11 @@ class PersonApi {
     @ResponseStatus(HttpStatus.CREATED)
     PersonView create(@AuthenticationPrincipal Caller caller, @RequestBody NewPerson body) {
         return PersonView.of(teams.createPerson(
-                caller, text(body.name()), text(body.fullName()), text(body.password()), body.administrator()));
+                caller,
+                text(body.name()),
+                text(body.fullName()),
+                text(body.password()),
+                Boolean.TRUE.equals(body.administrator())));
     }
 
     @PutMapping("/{person}/password")

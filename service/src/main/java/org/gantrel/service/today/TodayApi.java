@@ -68,8 +68,8 @@ class TodayApi {
     }
 
     @GetMapping("/today")
-    TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(defaultValue = "UTC") String zone) {
-        ZoneId read = zone(zone);
+    TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(required = false) String zone) {
+        ZoneId read = zone == null ? schedules.commonestZone(caller) : zone(zone);
         Instant now = clock.instant();
         LocalDate day = now.atZone(read).toLocalDate();
         Instant from = day.atStartOfDay(read).toInstant();
@@ -79,7 +79,13 @@ class TodayApi {
         long coming =
                 schedules.coming(caller, until.minusMillis(1), MOST_COUNTED).size();
         return new TodayView(
-                zone, from, until, DaySentence.of(counts, coming), words(counts), coming, attention(visible, now));
+                read.getId(),
+                from,
+                until,
+                DaySentence.of(counts, coming),
+                words(counts),
+                coming,
+                attention(visible, now));
     }
 
     @GetMapping("/board")

@@ -1,0 +1,89 @@
+package org.gantrel.acceptance;
+
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.ColorScheme;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+
+/** Debian's Chromium, headless, and what its pages complained of. */
+final class Browser implements AutoCloseable {
+
+    private static final List<String> FLAGS = List.of(
+            "--no-sandbox",
+            "--disable-gpu",
+            "--disable-quic",
+            "--no-first-run",
+            "--disable-background-networking",
+            "--disable-component-update",
+            "--disable-sync");
+
+    private final Playwright playwright =
+            Playwright.create(new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    private final com.microsoft.playwright.Browser browser = playwright
+            .chromium()
+            .launch(new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(FLAGS));
+    private final List<String> complaints = new ArrayList<>();
+
+    /** A page of its own, signed in as somebody. */
+    Page signedIn(String url, String name, String password) {
+        return signedIn(url, name, password, 1280, ColorScheme.LIGHT);
+    }
+
+    Page signedIn(String url, String name, String password, int width, ColorScheme colours) {
+        Page page = open(url, width, colours);
+        page.getByLabel("Name").fill(name);
+        page.getByLabel("Password").fill(password);
+        button(page, "Sign in").click();
+        page.getByRole(AriaRole.NAVIGATION).waitFor();
+        return page;
+    }
+
+    Page open(String url, int width, ColorScheme colours) {
+        BrowserContext context = browser.newContext(new com.microsoft.playwright.Browser.NewContextOptions()
+                .setViewportSize(width, 800)
+                .setColorScheme(colours)
+                .setTimezoneId("Europe/London"));
+        Page page = context.newPage();
+        page.setDefaultTimeout(20_000);
+        page.onConsoleMessage(message -> {
+            // a page asks who is signed in before anybody is; that answer is no fault
+            boolean expected = message.text().contains("status of 401");
+            if (message.type().equals("error") && !expected) {
+                complaints.add(message.text());
+            }
+        });
+        page.onPageError(error -> complaints.add("thrown: " + error));
+        page.navigate(url);
+        return page;
+    }
+
+    static Locator button(Page page, String name) {
+        return page.getByRole(
+                AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    }
+
+    static Locator heading(Page page, String name) {
+        return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name));
+    }
+
+    /** What pages complained of since it was last asked: faults, and what their policy did not let in. */
+    List<String> complaints() {
+        List<String> all = List.copyOf(complaints);
+        complaints.clear();
+        return all;
+    }
+
+    @Override
+    public void close() {
+        playwright.close();
+    }
+}

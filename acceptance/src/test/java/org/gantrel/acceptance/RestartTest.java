@@ -1,0 +1,186 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+@DisplayName("A service that is stopped or killed in the middle of things")
+class RestartTest {
+
+    private static final String SLOW =
+            """
+            echo $GANTREL_RUN >> starts
+            echo "line 1"
+            echo "line 2"
+            until [ -e go ]; do sleep 0.1; done
+            for i in 3 4 5 6; do echo "line $i"; sleep 0.2; done
+            exit 3""";
+
+    private static void finishesWhole(Service service, Work work, long number) {
+        Http admin = service.admin();
+        JsonNode run = service.ended(admin, number);
+        assertThat(run.path("state").asString()).isEqualTo("failed");
+        assertThat(run.path("exitCode").asInt()).isEqualTo(3);
+        assertThat(admin.get("/api/v1/runs/" + number + "/log").text().lines())
+                .containsExactly("line 1", "line 2", "line 3", "line 4", "line 5", "line 6");
+        assertThat(work.read("starts")).isEqualTo(number + "\n");
+    }
+
+    private static void waitForLog(Http http, long number, String line) {
+        Await.until(
+                "the log says " + line,
+                () -> http.get("/api/v1/runs/" + number + "/log").text().contains(line));
+    }
+
+    @Test
+    @DisplayName("by kill -9 finds a run again: it goes on, its log is whole, its exit code known")
+    void killed() throws Exception {
+        var work = new Work().program("slow.sh", SLOW);
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn(work.task("slow", "./slow.sh", "")).expect(200);
+            long number = admin.start("slow", Map.of());
+            waitForLog(admin, number, "line 2");
+            service.kill();
+            service.start();
+            assertThat(service.admin()
+                            .get("/api/v1/runs/" + number)
+                            .body()
+                            .path("state")
+                            .asString())
+                    .isEqualTo("running");
+            work.write("go", "");
+            finishesWhole(service, work, number);
+        }
+    }
+
+    @Test
+    @DisplayName("leaves a run alone that ends while nobody watches, and knows afterwards when and how it ended")
+    void endsUnwatched() throws Exception {
+        var work = new Work().program("slow.sh", SLOW);
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn(work.task("slow", "./slow.sh", "")).expect(200);
+            long number = admin.start("slow", Map.of());
+            waitForLog(admin, number, "line 1");
+            service.stop();
+            work.write("go", "");
+            var exit = service.data()
+                    .resolve("runs/" + number / 1000 + "/" + number + "/exit")
+                    .toFile();
+            Await.until("the command has ended", exit::exists);
+            service.start();
+            finishesWhole(service, work, number);
+            JsonNode run = service.admin().get("/api/v1/runs/" + number).body();
+            Instant finished = Instant.parse(run.path("finishedAt").asString());
+            assertThat(finished).isBeforeOrEqualTo(Instant.ofEpochMilli(exit.lastModified() + 1));
+        }
+    }
+
+    @Test
+    @DisplayName("by kill -9 leads a chain on from where it was")
+    void killedWithinAChain() throws Exception {
+        var work = new Work()
+                .program("one.sh", "echo one >> order; until [ -e go ]; do sleep 0.1; done")
+                .program("two.sh", "echo two >> order; exit 1")
+                .program("three.sh", "echo three >> order");
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn(
+                            String.join(
+                                    "---\n",
+                                    work.task("one", "./one.sh", ""),
+                                    work.task("two", "./two.sh", ""),
+                                    work.task("three", "./three.sh", ""),
+                                    """
+                            chain: all
+                            team: revenue
+                            steps: [ { job: one }, { job: two }, { job: three, on: failure }, { step: never, job: one, after: two } ]
+                            """))
+                    .expect(200);
+            long number = admin.start("all", Map.of());
+            Await.until("the first step works", () -> work.read("order").equals("one\n"));
+            service.kill();
+            service.start();
+            work.write("go", "");
+            JsonNode run = service.ended(service.admin(), number);
+            assertThat(run.path("state").asString()).isEqualTo("warned");
+            assertThat(run.path("message").asString()).isEqualTo("step two failed, which a later step saw to");
+            assertThat(run.path("steps").valueStream().map(step -> step.path("state")
+                            .asString()))
+                    .containsExactly("succeeded", "failed", "succeeded", "out-of-reach");
+            assertThat(work.read("order")).isEqualTo("one\ntwo\nthree\n");
+        }
+    }
+
+    @Test
+    @DisplayName("again and again starts each occurrence once, and gives its runs numbers without a gap")
+    void killedAgainAndAgain() throws Exception {
+        var work = new Work().program("tick.sh", "echo $GANTREL_PLANNED >> ticks");
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn(work.task(
+                            "tick", "./tick.sh", "schedules: [ { name: minutely, when: every minute, zone: UTC } ]"))
+                    .expect(200);
+            Instant minute = Instant.ofEpochSecond(Instant.now().getEpochSecond() / 60 * 60 + 60);
+            while (Instant.now().isBefore(minute.plusSeconds(2))) {
+                service.kill();
+                service.start();
+            }
+            Http again = service.admin();
+            Await.until(
+                    "the minute was accounted for",
+                    Duration.ofSeconds(30),
+                    () -> again.get("/api/v1/runs?job=tick").body().size() > 0);
+            Await.until("it ran", () -> !work.read("ticks").isEmpty());
+            again.start("tick", Map.of());
+            again.start("tick", Map.of());
+            JsonNode runs = again.get("/api/v1/runs?job=tick&cause=schedule").body();
+            assertThat(runs.valueStream().map(run -> run.path("plannedAt").asString()))
+                    .doesNotHaveDuplicates()
+                    .contains(minute.toString());
+            assertThat(work.read("ticks").lines().filter(line -> line.equals(minute.toString())))
+                    .hasSize(1);
+            List<Long> numbers = again.get("/api/v1/runs?job=tick")
+                    .body()
+                    .valueStream()
+                    .map(run -> run.path("number").asLong())
+                    .sorted()
+                    .toList();
+            assertThat(numbers)
+                    .isEqualTo(IntStream.range(0, numbers.size())
+                            .mapToObj(i -> 1001L + i)
+                            .toList());
+        }
+    }
+
+    @Test
+    @DisplayName("says of a command that was killed from outside that it was")
+    void commandKilledFromOutside() throws Exception {
+        var work = new Work().program("sleeper.sh", "echo up; sleep 60");
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn(work.task("sleeper", "./sleeper.sh", "")).expect(200);
+            long number = admin.start("sleeper", Map.of());
+            waitForLog(admin, number, "up");
+            service.kill();
+            String mark = Files.readString(service.data().resolve("runs/" + number / 1000 + "/" + number + "/process"));
+            new ProcessBuilder("/bin/sh", "-c", "kill -KILL -" + mark.split(" ")[0])
+                    .start()
+                    .waitFor();
+            service.start();
+            JsonNode run = service.ended(service.admin(), number);
+            assertThat(run.path("state").asString()).isEqualTo("failed");
+            assertThat(run.path("message").asString())
+                    .contains("without leaving an exit code: it was killed from outside");
+        }
+    }
+}

@@ -1,0 +1,129 @@
+package org.gantrel.acceptance;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import tools.jackson.databind.JsonNode;
+
+/** A service as a real process on the loopback address, with a data folder of its own. */
+final class Service implements AutoCloseable {
+
+    static final String PASSWORD = "correct-horse-9";
+
+    private static final Pattern LISTENS = Pattern.compile("listens on (http://127\\.0\\.0\\.1:(\\d+))");
+
+    private final Path data;
+    private final List<String> options;
+    private Path log;
+    private Process process;
+    private String url;
+
+    private Service(Path data, List<String> options) {
+        this.data = data;
+        this.options = options;
+    }
+
+    /** Starts a service in an empty folder and waits until it is ready. */
+    static Service fresh(String... options) {
+        try {
+            var service = new Service(Files.createTempDirectory("gantrel"), List.of(options));
+            service.start();
+            return service;
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** Starts it again on the same data. */
+    void start() throws IOException {
+        log = Files.createTempFile("serve", ".log");
+        var line = new ArrayList<>(List.of("gantrel", "serve", "--data", data.toString(), "--port", "0"));
+        line.addAll(options);
+        process = Shell.program(Map.of("GANTREL_ADMIN_PASSWORD", PASSWORD), line.toArray(String[]::new))
+                .redirectErrorStream(true)
+                .redirectOutput(log.toFile())
+                .start();
+        Await.until("the service listens", () -> {
+            if (!process.isAlive()) {
+                throw new AssertionError("the service ended: " + said());
+            }
+            Matcher listens = LISTENS.matcher(said());
+            if (listens.find()) {
+                url = listens.group(1);
+            }
+            return url != null;
+        });
+    }
+
+    /** Ends it as a power cut would. */
+    void kill() throws InterruptedException {
+        process.destroyForcibly().waitFor();
+        url = null;
+    }
+
+    /** Asks it to stop, as Ctrl-C does. */
+    void stop() throws InterruptedException {
+        process.destroy();
+        if (!process.waitFor(20, TimeUnit.SECONDS)) {
+            throw new AssertionError("the service did not stop: " + said());
+        }
+        url = null;
+    }
+
+    Path data() {
+        return data;
+    }
+
+    String url() {
+        return url;
+    }
+
+    String said() {
+        try {
+            return Files.readString(log);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** The API as somebody; the account must be there. */
+    Http as(String name, String password) {
+        return Http.signedIn(url, name, password);
+    }
+
+    Http admin() {
+        return as("admin", PASSWORD);
+    }
+
+    /** The command line, signed in by a token. */
+    Shell.Result gantrel(String token, String... arguments) {
+        var environment = new HashMap<String, String>();
+        environment.put("GANTREL_URL", url);
+        environment.put("GANTREL_TOKEN", token);
+        environment.put("TZ", "Europe/Oslo");
+        var line = new ArrayList<>(List.of("gantrel"));
+        line.addAll(List.of(arguments));
+        return Shell.run(environment, "", line.toArray(String[]::new));
+    }
+
+    /** Waits until a run has ended, and returns it. */
+    JsonNode ended(Http http, long number) {
+        Await.until(
+                "run " + number + " has ended",
+                () -> http.get("/api/v1/runs/" + number).body().has("finishedAt"));
+        return http.get("/api/v1/runs/" + number).body();
+    }
+
+    @Override
+    public void close() {
+        process.destroyForcibly();
+    }
+}

@@ -1,0 +1,19 @@
+package org.gantrel.service.execution;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Map;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("A mask")
+class MaskTest {
+
+    @Test
+    @DisplayName("covers every secret wherever it stands, the longer one first")
+    void coversEverySecret() {
+        Mask mask = Mask.of(Map.of("short", "pass", "long", "password-1", "empty", ""));
+        assertThat(mask.over("pass password-1 compass")).isEqualTo("•••••• •••••• com••••••");
+        assertThat(mask.over("nothing here")).isEqualTo("nothing here");
+    }
+}

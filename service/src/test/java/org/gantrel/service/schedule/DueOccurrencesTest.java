@@ -1,0 +1,192 @@
+package org.gantrel.service.schedule;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.imports.ImportApi;
+import org.gantrel.service.imports.ImportApi.DefinitionFile;
+import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.start.Serve;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.time.Waker;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.dao.DataIntegrityViolationException;
+
+@DisplayName("Due occurrences")
+class DueOccurrencesTest {
+
+    private static final Instant MORNING = Instant.parse("2026-11-23T05:58:30Z");
+    private static final Caller SERVICE = Caller.service();
+
+    private final MovableClock clock = new MovableClock(MORNING);
+    private Path data;
+    private ConfigurableApplicationContext service;
+
+    @BeforeEach
+    void start() throws IOException {
+        data = Files.createTempDirectory("due");
+        open();
+        service.getBean(Teams.class).create(SERVICE, "revenue", "");
+    }
+
+    @AfterEach
+    void end() {
+        service.close();
+    }
+
+    private void open() throws IOException {
+        Settings usual = Settings.usual(data);
+        var settings = new Settings(
+                usual.data(),
+                usual.address(),
+                0,
+                usual.url(),
+                4,
+                usual.leastFreeSpace(),
+                usual.grace(),
+                usual.mail(),
+                usual.demo());
+        service = Serve.start(settings, clock);
+    }
+
+    private void define(String schedules) {
+        String text =
+                """
+                task: tick
+                team: revenue
+                parameters: { day: { type: date, default: "${planned.date}" } }
+                does: { command: [ "true" ] }
+                schedules: %s
+                """
+                        .formatted(schedules);
+        service.getBean(ImportApi.class)
+                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+    }
+
+    private List<RunRecord> runs() {
+        List<Long> teams =
+                service.getBean(Teams.class).all().stream().map(Team::id).toList();
+        return service.getBean(Runs.class).planned(teams, Instant.EPOCH, Instant.parse("2030-01-01T00:00:00Z"), 5_000);
+    }
+
+    /** Moves the clock and waits until the engine has ended so many runs. */
+    private List<RunRecord> afterMovingTo(String instant, int ended) {
+        clock.moveTo(Instant.parse(instant));
+        service.getBean(Waker.class).wake();
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (runs().stream().filter(run -> run.state().isEnded()).count() < ended) {
+            assertThat(System.nanoTime())
+                    .as("%s of %s runs ended", runs().size(), ended)
+                    .isLessThan(deadline);
+            Thread.onSpinWait();
+        }
+        return runs();
+    }
+
+    @Test
+    @DisplayName("start once, at their time, with values worked out from it")
+    void startOnce() {
+        define("[ { name: hourly, when: 0 * * * *, zone: Pacific/Auckland } ]");
+        List<RunRecord> found = afterMovingTo("2026-11-23T11:00:00.020Z", 6);
+        assertThat(found).extracting(RunRecord::plannedAt).doesNotHaveDuplicates();
+        RunRecord latest = found.get(5);
+        assertThat(latest.plannedAt()).isEqualTo("2026-11-23T11:00:00Z");
+        assertThat(latest.state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(latest.parameters()).containsEntry("day", "2026-11-24");
+        assertThat(latest.causeRef()).isEqualTo("hourly");
+        service.getBean(Waker.class).wake();
+        assertThat(afterMovingTo("2026-11-23T11:59:59Z", 6)).hasSize(6);
+    }
+
+    @Test
+    @DisplayName("that came while the service was down are missed, each with the reason, and the next one starts")
+    void missedWhileDown() throws IOException {
+        define("[ { name: half-hourly, when: every 30 minutes, zone: Europe/Oslo } ]");
+        service.close();
+        clock.moveTo(Instant.parse("2026-11-23T07:10:00Z"));
+        open();
+        List<RunRecord> found = afterMovingTo("2026-11-23T07:30:00Z", 4);
+        assertThat(found)
+                .extracting(RunRecord::state)
+                .containsExactly(RunState.MISSED, RunState.MISSED, RunState.MISSED, RunState.SUCCEEDED);
+        assertThat(found.get(0).message()).isEqualTo("the service was down from 23 Nov 06:58:30 to 23 Nov 08:10:00");
+        assertThat(found.get(0).startedAt()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("within the grace still start, late")
+    void withinTheGrace() throws IOException {
+        define("[ { name: six, when: every day at 06:00, zone: UTC } ]");
+        service.close();
+        clock.moveTo(Instant.parse("2026-11-23T06:00:40Z"));
+        open();
+        RunRecord run = afterMovingTo("2026-11-23T06:00:41Z", 1).get(0);
+        assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(run.startedAt()).isPresent();
+    }
+
+    @Test
+    @DisplayName("of a schedule that is off do not come; switched on it goes on from then")
+    void switchedOff() {
+        define("[ { name: hourly, when: every hour, zone: UTC } ]");
+        Schedules schedules = service.getBean(Schedules.class);
+        schedules.switchTo(SERVICE, "tick", "hourly", false);
+        clock.moveTo(Instant.parse("2026-11-23T09:30:00Z"));
+        service.getBean(Waker.class).wake();
+        schedules.switchTo(SERVICE, "tick", "hourly", true);
+        List<RunRecord> found = afterMovingTo("2026-11-23T10:00:00Z", 1);
+        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T10:00:00Z"));
+    }
+
+    @Test
+    @DisplayName("follow the definition: a schedule that is changed begins anew, one that is gone comes no more")
+    void followTheDefinition() {
+        define(
+                "[ { name: a, when: every day at 06:00, zone: UTC }, { name: b, when: every day at 06:01, zone: UTC } ]");
+        define("[ { name: a, when: every day at 06:05, zone: UTC } ]");
+        List<RunRecord> found = afterMovingTo("2026-11-23T06:05:00Z", 1);
+        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T06:05:00Z"));
+        assertThat(found.get(0).revision()).isEqualTo(2);
+    }
+
+    @Test
+    @DisplayName("cannot be recorded twice: the database itself refuses a second record of the same instant")
+    void cannotBeRecordedTwice() {
+        define("[ { name: six, when: every day at 06:00, zone: UTC } ]");
+        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        var record = service.getBean(ScheduleStore.class).findAll().get(0);
+        var twice = new OccurrenceRecord(
+                record, Instant.parse("2026-11-23T06:00:00Z"), OccurrenceRecord.Outcome.STARTED, "", run.number());
+        assertThatThrownBy(() -> service.getBean(OccurrenceStore.class).save(twice))
+                .isInstanceOf(DataIntegrityViolationException.class);
+    }
+
+    @Test
+    @DisplayName("of a long absence are all accounted for")
+    void longAbsence() throws IOException {
+        define("[ { name: often, when: every minute, zone: UTC } ]");
+        service.close();
+        clock.moveTo(Instant.parse("2026-11-23T16:00:30Z"));
+        open();
+        List<RunRecord> found = afterMovingTo("2026-11-23T16:00:31Z", 602);
+        assertThat(found).hasSize(602).extracting(RunRecord::plannedAt).doesNotHaveDuplicates();
+        assertThat(found.subList(0, 601)).allMatch(run -> run.state() == RunState.MISSED);
+    }
+}

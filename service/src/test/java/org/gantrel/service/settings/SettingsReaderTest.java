@@ -1,0 +1,66 @@
+package org.gantrel.service.settings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import org.gantrel.core.problem.InvalidException;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("The settings of a service")
+class SettingsReaderTest {
+
+    @TempDir
+    private Path data;
+
+    @Test
+    @DisplayName("come from options first, then from the environment, then from gantrel.yaml")
+    void comeInOrder() throws IOException {
+        Files.writeString(
+                data.resolve("gantrel.yaml"),
+                """
+                port: 1
+                address: 0.0.0.0
+                runs-at-once: 3
+                least-free-space: 2GB
+                mail-host: mail.example.org
+                mail-encryption: starttls
+                """);
+        Settings settings = SettingsReader.read(
+                data, Map.of("port", "9000"), Map.of("GANTREL_PORT", "8000", "GANTREL_RUNS_AT_ONCE", "5"));
+        assertThat(settings.port()).isEqualTo(9000);
+        assertThat(settings.runsAtOnce()).isEqualTo(5);
+        assertThat(settings.address()).isEqualTo("0.0.0.0");
+        assertThat(settings.url()).isEqualTo("http://0.0.0.0:9000");
+        assertThat(settings.leastFreeSpace()).isEqualTo(2L << 30);
+        assertThat(settings.mail().orElseThrow().encryption()).isEqualTo(Settings.Mail.Encryption.STARTTLS);
+        assertThat(settings.mail().orElseThrow().toString()).isEqualTo("mail server mail.example.org:25");
+    }
+
+    @Test
+    @DisplayName("are usual ones where nothing is said: loopback only, no mail")
+    void areUsualOnes() {
+        Settings settings = SettingsReader.read(data, Map.of(), Map.of());
+        assertThat(settings.address()).isEqualTo("127.0.0.1");
+        assertThat(settings.port()).isEqualTo(8480);
+        assertThat(settings.mail()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("that are wrong are all named, those of the file with their line")
+    void thatAreWrong() throws IOException {
+        Files.writeString(data.resolve("gantrel.yaml"), "port: 1\nprot: 2\n");
+        assertThatThrownBy(() -> SettingsReader.read(
+                        data, Map.of("grace", "soon", "least-free-space", "much"), Map.of("GANTREL_PORT", "-1")))
+                .isInstanceOf(InvalidException.class)
+                .hasMessageContaining("line 2, column 1: prot: unknown key; did you mean 'port'?")
+                .hasMessageContaining("port: '-1': a number from 0 to 65535 would be right")
+                .hasMessageContaining("grace: 'soon': a duration such as PT1M would be right")
+                .hasMessageContaining("least-free-space: 'much': a size such as 20MB or 1GB would be right");
+    }
+}
