@@ -6,39 +6,41 @@ import { dayAndClock, ownZone, relative, zoneName } from "../../ui/times";
 export function NextTimes({ times, zones }: { times: string[]; zones: string[] }) {
   const columns = [...new Set(zones)];
   return (
-    <Box
-      component="table"
-      sx={{
-        fontFamily: MONO,
-        fontSize: "0.74rem",
-        borderSpacing: "0 2px",
-        mt: 0.5,
-        "& td, & th": { pr: 1.5, textAlign: "left", whiteSpace: "nowrap" },
-      }}
-    >
-      <thead>
-        <Box component="tr" sx={{ color: "text.secondary", "& th": { fontWeight: 450 } }}>
-          {columns.map((zone) => (
-            <th key={zone}>
-              {zoneName(zone)}
-              {zone === ownZone() ? " (yours)" : ""}
-            </th>
-          ))}
-          <th />
-        </Box>
-      </thead>
-      <tbody>
-        {times.map((at) => (
-          <tr key={at}>
+    <Box sx={{ overflowX: "auto" }}>
+      <Box
+        component="table"
+        sx={{
+          fontFamily: MONO,
+          fontSize: "0.74rem",
+          borderSpacing: "0 2px",
+          mt: 0.5,
+          "& td, & th": { pr: 1.5, textAlign: "left", whiteSpace: "nowrap" },
+        }}
+      >
+        <thead>
+          <Box component="tr" sx={{ color: "text.secondary", "& th": { fontWeight: 450 } }}>
             {columns.map((zone) => (
-              <td key={zone}>{dayAndClock(at, zone)}</td>
+              <th key={zone}>
+                {zoneName(zone)}
+                {zone === ownZone() ? " (yours)" : ""}
+              </th>
             ))}
-            <Box component="td" sx={{ color: "text.secondary" }}>
-              {relative(at, Date.now())}
-            </Box>
-          </tr>
-        ))}
-      </tbody>
+            <th />
+          </Box>
+        </thead>
+        <tbody>
+          {times.map((at) => (
+            <tr key={at}>
+              {columns.map((zone) => (
+                <td key={zone}>{dayAndClock(at, zone)}</td>
+              ))}
+              <Box component="td" sx={{ color: "text.secondary" }}>
+                {relative(at, Date.now())}
+              </Box>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
     </Box>
   );
 }

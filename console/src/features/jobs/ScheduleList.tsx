@@ -12,7 +12,7 @@ export function ScheduleList({ job }: { job: Job }) {
     return <Typography color="textSecondary">None: it starts by hand, or as a step of a chain.</Typography>;
   }
   return (
-    <Box sx={{ display: "grid", gap: 2 }}>
+    <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0, 1fr)" }}>
       {job.schedules.map((schedule) => (
         <One key={schedule.name} schedule={schedule} maySwitch={job.mayDo.includes("switch-schedules")} />
       ))}

@@ -50,7 +50,11 @@ class AccessTest {
                   key: { type: secret }
                   long: { type: number, default: 0 }
                 does: { command: [ ./say.sh, "${key}", "${long}" ], in: %s }
-                schedules: [ { name: yearly, when: 0 0 1 1 *, zone: UTC, with: { key: "from-a-schedule" } } ]
+                ---
+                task: yearly
+                team: revenue
+                does: { command: [ "true" ] }
+                schedules: [ { name: yearly, when: 0 0 1 1 *, zone: UTC } ]
                 """
                                 .formatted(work.folder()))
                 .expect(200);
@@ -76,7 +80,7 @@ class AccessTest {
         assertThat(http.post("/api/v1/jobs/say/runs", Map.of("parameters", Map.of("key", "abcd")))
                         .status())
                 .isEqualTo(start);
-        assertThat(http.put("/api/v1/jobs/say/schedules/yearly/switch", Map.of("on", true))
+        assertThat(http.put("/api/v1/jobs/yearly/schedules/yearly/switch", Map.of("on", true))
                         .status())
                 .isEqualTo(turn);
         assertThat(http.bringIn(work.task("by-" + who, "./say.sh", "")).status())
@@ -151,6 +155,11 @@ class AccessTest {
         Http signedIn = browser.with("Cookie", cookie.split(";")[0]);
         Http.Answer me = signedIn.get("/api/v1/me").expect(200);
         String csrf = me.body().path("csrf").asString();
+        assertThat(me.header("Set-Cookie")).startsWith("gantrel-csrf=" + csrf);
+        assertThat(browser.with("Cookie", cookie.split(";")[0] + "; gantrel-csrf=" + csrf)
+                        .get("/api/v1/me")
+                        .header("Set-Cookie"))
+                .isEmpty();
         Map<String, ?> start = Map.of("parameters", Map.of("key", "abcd"));
         assertThat(signedIn.post("/api/v1/jobs/say/runs", start).expect(403).detail())
                 .contains("X-Gantrel-CSRF");

@@ -151,14 +151,15 @@ class ConsoleTest {
         dialogue.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Start"))
                 .click();
         assertThat(dialogue).containsText("no value is given; one of the listed values is needed: skarholm, sound");
-        dialogue.getByLabel("route").click();
+        dialogue.getByRole(AriaRole.COMBOBOX).click();
         page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("sound"))
                 .click();
         dialogue.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Start"))
                 .click();
         Locator log = page.getByRole(AriaRole.LOG);
         assertThat(log).containsText("settling sound");
-        assertThat(page.getByLabel("Log")).containsText("live");
+        assertThat(page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Log")))
+                .containsText("live");
         assertThat(log).not().containsText("settled sound");
         work.write("go-sound", "");
         assertThat(log).containsText("settled sound");
@@ -213,8 +214,10 @@ class ConsoleTest {
     void makesAJob() {
         Page page = page("/jobs");
         page.getByText("New job").click();
+        assertThat(heading(page, "New job")).isVisible();
         page.getByLabel("Name").fill("made-here");
-        page.getByLabel("Team").click();
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Team"))
+                .click();
         page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("revenue"))
                 .click();
         page.getByLabel("What it is for").fill("Made by hand");

@@ -106,7 +106,7 @@ class DemoTest {
                 "publish-duty-list", Map.of(),
                 "check-kiosk", Map.of("terminal", "mainland"),
                 "remind-season-passes", Map.of(),
-                "order-dry-dock-parts", Map.of("supplier_key", "lowmarsh-demo-key"),
+                "send-parts-order", Map.of("supplier_key", "lowmarsh-demo-key"),
                 "count-engine-hours", Map.of());
         long last = 0;
         for (var start : starts.entrySet()) {

@@ -131,10 +131,20 @@ final class CommonForm {
             timetable(form, when, zone);
             Map<String, String> with = form.map("with", LONGEST_TEXT);
             form.complain("with", parameters.complaints(with));
+            refuseSecrets(form, parameters, with);
             refuseMissing(form, parameters, with);
             schedules.add(new Schedule(name, when, zone, form.yes("on", true), with));
         }
         return schedules;
+    }
+
+    /** A definition is there to be read, so no secret stands in one. */
+    private static void refuseSecrets(Section form, Parameters parameters, Map<String, String> with) {
+        parameters.all().stream()
+                .filter(parameter -> parameter.isSecret() && with.containsKey(parameter.name()))
+                .forEach(parameter -> form.complain(
+                        "with." + parameter.name(),
+                        "is a secret, which a definition cannot hold; it is given at a start by hand"));
     }
 
     private static void refuseMissing(Section form, Parameters parameters, Map<String, String> with) {

@@ -170,6 +170,7 @@ class DefinitionReaderTest {
                 "task: a\\nteam: t\\ndoes: { command: ls -l } | 3 | a list is expected",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${open' ] } | 3 | is not closed",
+                "task: a\\nteam: t\\ndoes: { command: [ x ] }\\nparameters: { k: { type: secret } }\\nschedules: [ { name: n, when: every day at 01:00, zone: UTC, with: { k: x } } ] | 5 | is a secret, which a definition cannot hold",
                 "chain: c\\nteam: t\\nsteps: [ { job: a, after: b } ] | 3 | is no earlier step; this is the first",
                 "chain: c\\nteam: t\\nsteps: [ { job: a }, { job: a } ] | 3 | is the name of an earlier step"
             })

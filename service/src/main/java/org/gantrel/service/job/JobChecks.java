@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
+import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
@@ -88,6 +89,14 @@ public class JobChecks {
                 .forEach(found -> problems.add(
                         problem(definition, "steps." + step.name() + "." + found.field(), found.message())));
         for (Parameter parameter : job.parameters().all()) {
+            String given = step.with().getOrDefault(parameter.name(), "");
+            if (parameter.isSecret() && !given.isEmpty() && !Template.of(given).hasExpressions()) {
+                problems.add(problem(
+                        definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
+                        "is a secret, which a definition cannot hold; a parameter of the chain can pass it on: ${"
+                                + parameter.name() + "}"));
+            }
             if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
                 problems.add(problem(
                         definition,

@@ -80,6 +80,15 @@ class DeliveryRecord {
         }
     }
 
+    boolean isWaiting() {
+        return state == State.WAITING;
+    }
+
+    /** Nothing once it is sent or given up. */
+    Instant nextTryAt() {
+        return nextTryAt;
+    }
+
     Long id() {
         return id;
     }

@@ -17,6 +17,7 @@ import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
@@ -57,7 +58,9 @@ class SecurityRules {
                         .anyRequest()
                         .permitAll())
                 .addFilterBefore(new TokenFilter(tokens), CsrfFilter.class)
+                // no session of the server's begins with a call, so none is a reason to change the page's token
                 .csrf(rule -> rule.csrfTokenRepository(csrf)
+                        .sessionAuthenticationStrategy(new NullAuthenticatedSessionStrategy())
                         .csrfTokenRequestHandler(new CsrfTokenRequestAttributeHandler())
                         .requireCsrfProtectionMatcher(SecurityRules::comesWithACookie))
                 .sessionManagement(rule -> rule.sessionCreationPolicy(SessionCreationPolicy.STATELESS))

@@ -1,0 +1,60 @@
+package org.gantrel.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import tools.jackson.databind.JsonNode;
+
+/** How late the engine starts what is due when it is otherwise idle, beside how late a plain timed wait wakes up. */
+final class EngineBench {
+
+    private static final Duration LENGTH = Duration.ofMinutes(12);
+
+    private EngineBench() {}
+
+    static void run(Path data) throws IOException, InterruptedException {
+        try (Program service = Program.start(data)) {
+            service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
+            String text = "task: tick\nteam: bench\ndoes: { command: [ \"true\" ] }\n"
+                    + "schedules: [ { name: m, when: every minute, zone: UTC } ]\n";
+            service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
+            var waits = new ArrayList<Double>();
+            Instant end = Instant.now().plus(LENGTH);
+            while (Instant.now().isBefore(end)) {
+                waits.add(wake());
+            }
+            var lags = new ArrayList<Double>();
+            for (JsonNode run : service.call("GET", "/api/v1/runs?limit=500&cause=schedule", null)) {
+                Instant planned = Instant.parse(run.path("plannedAt").asString());
+                Instant started = launched(data, run.path("number").asLong());
+                lags.add(Bench.nanos(Duration.between(planned, started)));
+            }
+            double base = Bench.percentile(waits, 99);
+            double lag = Bench.percentile(lags, 99);
+            Bench.line(
+                    "launch lag of " + lags.size() + " due runs, p99",
+                    Bench.millis(lag),
+                    "a timed wait " + Bench.millis(base),
+                    lag / Math.max(base, 1e5),
+                    "within 50 ms");
+        }
+    }
+
+    /** When the launcher of a run made its claim: the command is about to be executed then. */
+    private static Instant launched(Path data, long number) throws IOException {
+        Path claim = data.resolve("runs").resolve(number / 1000 + "/" + number + "/claim");
+        return Files.getLastModifiedTime(claim).toInstant();
+    }
+
+    /** How late a thread wakes that waits for half a second. */
+    private static double wake() throws InterruptedException {
+        long begin = System.nanoTime();
+        Thread.sleep(500);
+        return System.nanoTime() - begin - 500e6;
+    }
+}

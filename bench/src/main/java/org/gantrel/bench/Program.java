@@ -1,0 +1,107 @@
+package org.gantrel.bench;
+
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpRequest.BodyPublishers;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/** A service under measurement, as its users start it. */
+final class Program implements AutoCloseable {
+
+    static final Path ROOT = Path.of(System.getProperty("gantrel.root", "."));
+    static final JsonMapper JSON = new JsonMapper();
+
+    private static final Pattern LISTENS = Pattern.compile("listens on (http://\\S+)");
+    private static final HttpClient HTTP = HttpClient.newHttpClient();
+    private static final String PASSWORD = "lowmarsh-demo";
+
+    private final Process process;
+    private final String url;
+    private final double startNanos;
+    private String token = "";
+
+    private Program(Process process, String url, double startNanos) {
+        this.process = process;
+        this.url = url;
+        this.startNanos = startNanos;
+    }
+
+    static Program start(Path data, String... options) throws IOException, InterruptedException {
+        Path log = Files.createTempFile("serve", ".log");
+        var line = new ArrayList<>(
+                List.of(ROOT.resolve("bin/gantrel").toString(), "serve", "--data", data.toString(), "--port", "0"));
+        line.addAll(List.of(options));
+        var builder = new ProcessBuilder(line).redirectErrorStream(true).redirectOutput(log.toFile());
+        builder.environment().put("GANTREL_ADMIN_PASSWORD", PASSWORD);
+        long begin = System.nanoTime();
+        Process process = builder.start();
+        Matcher listens = LISTENS.matcher(Files.readString(log));
+        while (!listens.find()) {
+            if (!process.isAlive()) {
+                throw new IOException("the service ended: " + Files.readString(log));
+            }
+            Thread.sleep(10);
+            listens = LISTENS.matcher(Files.readString(log));
+        }
+        var program = new Program(process, listens.group(1), System.nanoTime() - begin);
+        program.token = program.call(
+                        "POST", "/api/v1/sessions", Map.of("name", "admin", "password", PASSWORD, "token", "bench"))
+                .path("token")
+                .asString();
+        return program;
+    }
+
+    double startNanos() {
+        return startNanos;
+    }
+
+    String url() {
+        return url;
+    }
+
+    String token() {
+        return token;
+    }
+
+    /** Resident memory in bytes (proc(5), VmRSS of status). */
+    long residentBytes() throws IOException {
+        return Files.readAllLines(Path.of("/proc", String.valueOf(process.pid()), "status")).stream()
+                .filter(line -> line.startsWith("VmRSS:"))
+                .mapToLong(line -> Long.parseLong(line.replaceAll("\\D", "")) * 1024)
+                .findFirst()
+                .orElseThrow();
+    }
+
+    JsonNode call(String method, String path, Object body) throws IOException, InterruptedException {
+        var request = HttpRequest.newBuilder(URI.create(url + path))
+                .header("Authorization", "Bearer " + token)
+                .header("Content-Type", "application/json")
+                .method(
+                        method,
+                        body == null
+                                ? BodyPublishers.noBody()
+                                : BodyPublishers.ofString(JSON.writeValueAsString(body)));
+        var answer = HTTP.send(request.build(), BodyHandlers.ofString());
+        if (answer.statusCode() >= 400) {
+            throw new IOException(path + ": " + answer.body());
+        }
+        return answer.body().isEmpty() ? JSON.missingNode() : JSON.readTree(answer.body());
+    }
+
+    @Override
+    public void close() throws InterruptedException {
+        process.destroy();
+        process.waitFor();
+    }
+}

@@ -1,0 +1,47 @@
+import { describe, expect, it } from "vitest";
+import { NEW_TASK, readDraft, writeField } from "./draft";
+
+const SETTLE = `# settles the day
+task: settle-tickets
+team: revenue
+does:
+  command: [ ./settle.sh, --day, "\${day}" ] # no shell
+  in: /srv/settle
+schedules:
+  - { name: nightly, when: every day at 02:30, zone: Europe/Oslo }
+`;
+
+describe("A definition in the form", () => {
+  it("shows what the text says", () => {
+    expect(readDraft(SETTLE)).toMatchObject({
+      task: "settle-tickets",
+      command: "./settle.sh\n--day\n${day}",
+      folder: "/srv/settle",
+      when: "every day at 02:30",
+      zone: "Europe/Oslo",
+      mail: "",
+    });
+  });
+
+  it("is not shown for a chain, or for what is no YAML", () => {
+    expect(readDraft("chain: c\nteam: t\n")).toBeUndefined();
+    expect(readDraft("task: [ a")).toBeUndefined();
+  });
+
+  it("changes one field and leaves comments and the rest alone", () => {
+    const changed = writeField(SETTLE, "folder", "/srv/other");
+    expect(changed).toContain("# settles the day");
+    expect(changed).toContain("in: /srv/other");
+    expect(changed).toContain("every day at 02:30");
+  });
+
+  it("makes and takes away what hangs together", () => {
+    const mailed = writeField(SETTLE, "mail", "a@example.org\nb@example.org");
+    expect(mailed).toContain("failed: [ a@example.org, b@example.org ]");
+    expect(writeField(mailed, "mail", "")).not.toContain("notify");
+    expect(writeField(SETTLE, "when", "")).not.toContain("schedules");
+    const scheduled = writeField(NEW_TASK, "when", "every hour");
+    expect(readDraft(scheduled)).toMatchObject({ when: "every hour" });
+    expect(scheduled).toContain("name: first");
+  });
+});
