@@ -15,7 +15,7 @@ describe("A definition in the form", () => {
   it("shows what the text says", () => {
     expect(readDraft(SETTLE)).toMatchObject({
       task: "settle-tickets",
-      command: "./settle.sh\n--day\n${day}",
+      command: ["./settle.sh", "--day", "$" + "{day}"].join("\n"),
       folder: "/srv/settle",
       when: "every day at 02:30",
       zone: "Europe/Oslo",
