@@ -177,7 +177,9 @@ class AccessTest {
     @DisplayName("cannot be guessed at: wrong tries are slowed down, and say nothing of whether the name exists")
     void guessingIsSlowedDown() {
         Http http = Http.unsigned(service.url());
-        Map<String, String> wrong = Map.of("name", "editor", "password", "guess-guess");
+        Map<String, String> wrong = Map.of("name", "admin-of-old", "password", "guess-guess");
+        admin.post("/api/v1/people", Map.of("name", "admin-of-old", "password", PASSWORD))
+                .expect(201);
         String known = http.post("/api/v1/sessions", wrong).expect(401).detail();
         String unknown = http.post("/api/v1/sessions", Map.of("name", "nobody", "password", "guess-guess"))
                 .expect(401)

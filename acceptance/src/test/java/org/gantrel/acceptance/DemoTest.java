@@ -45,7 +45,7 @@ class DemoTest {
         var demo = new Demo(process, log);
         Await.until("the demo is open", START, () -> {
             assertThat(process.isAlive()).as(demo.said()).isTrue();
-            return demo.said().contains("Ctrl-C stops");
+            return demo.said().contains("begins anew");
         });
         return demo;
     }

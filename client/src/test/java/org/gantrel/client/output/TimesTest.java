@@ -1,0 +1,50 @@
+package org.gantrel.client.output;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import org.gantrel.client.Wrong;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.json.JsonMapper;
+
+@DisplayName("Times at the command line")
+class TimesTest {
+
+    @ParameterizedTest(name = "{0} is {1} ago")
+    @CsvSource({"90s, PT90S", "90m, PT90M", "12h, PT12H", "1d, P1D", "2w, P14D", "3D, P3D"})
+    void areReadAsAgo(String text, Duration ago) {
+        assertThat(Times.since(text)).isCloseTo(Instant.now().minus(ago), within(2, ChronoUnit.SECONDS));
+    }
+
+    @Test
+    @DisplayName("are read as an instant or a date")
+    void areReadAsInstants() {
+        assertThat(Times.since("2026-11-23T06:00:00Z")).isEqualTo("2026-11-23T06:00:00Z");
+        assertThat(Times.since("2026-11-23")).isBetween("2026-11-22T10:00:00Z", "2026-11-23T12:00:00Z");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"yesterday", "1x", "2026-13-01", "", "-1d", "2026-11-23 06:00"})
+    @DisplayName("that are neither say what would be right")
+    void thatAreNeither(String text) {
+        assertThatThrownBy(() -> Times.since(text)).isInstanceOf(Wrong.class).hasMessageContaining("90m, 12h, 1d");
+    }
+
+    @Test
+    @DisplayName("are nothing where a row has none")
+    void areNothing() {
+        var row = new JsonMapper().readTree("{\"took\":\"PT1M5S\"}");
+        assertThat(Times.local(row, "startedAt")).isEmpty();
+        assertThat(Times.duration(row, "usual")).isEmpty();
+        assertThat(Times.duration(row, "took")).isEqualTo("1 min 5 s");
+        assertThat(Column.duration("TOOK", "took").plain().apply(row)).isEqualTo("PT1M5S");
+    }
+}

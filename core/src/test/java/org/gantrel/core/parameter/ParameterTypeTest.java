@@ -1,0 +1,64 @@
+package org.gantrel.core.parameter;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("A parameter's type")
+class ParameterTypeTest {
+
+    @ParameterizedTest(name = "{0} takes ''{1}'' as ''{2}''")
+    @CsvSource({
+        "number, 12, 12",
+        "number, -0.50, -0.50",
+        "number, +3, 3",
+        "number, ' 7 ', 7",
+        "number, 007, 7",
+        "date, 2026-11-23, 2026-11-23",
+        "date, ' 2028-02-29 ', 2028-02-29",
+        "yes-no, yes, yes",
+        "yes-no, True, yes",
+        "yes-no, ON, yes",
+        "yes-no, 1, yes",
+        "yes-no, No, no",
+        "yes-no, off, no",
+        "text, ' as it is ', ' as it is '",
+        "secret, ' as it is ', ' as it is '"
+    })
+    void takes(String type, String given, String kept) {
+        assertThat(ParameterType.of(type).orElseThrow().read(given)).contains(kept);
+    }
+
+    @ParameterizedTest(name = "{0} refuses ''{1}''")
+    @CsvSource({
+        "number, twelve",
+        "number, 1e5",
+        "number, '1,5'",
+        "number, .5",
+        "number, ''",
+        "number, 0x1F",
+        "number, 99999999999999999999999999999999999999999",
+        "date, 2026-02-29",
+        "date, 2026-4-1",
+        "date, 23.11.2026",
+        "date, 2026-11-31",
+        "date, today",
+        "yes-no, maybe",
+        "yes-no, ''",
+        "yes-no, 2"
+    })
+    void refuses(String type, String given) {
+        assertThat(ParameterType.of(type).orElseThrow().read(given)).isEmpty();
+    }
+
+    @Test
+    @DisplayName("has one word, by which it is found")
+    void hasOneWord() {
+        assertThat(ParameterType.words()).containsExactly("text", "number", "date", "choice", "yes-no", "secret");
+        assertThat(ParameterType.of("yes_no")).isEmpty();
+        assertThat(ParameterType.of("TEXT")).isEmpty();
+    }
+}

@@ -1,0 +1,127 @@
+package org.gantrel.service.execution;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.job.Command;
+import org.gantrel.service.settings.Settings;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("A launched command")
+class LauncherTest {
+
+    @TempDir
+    private Path data;
+
+    private Launcher launcher;
+    private RunFolder folder;
+
+    @BeforeEach
+    void make() throws IOException {
+        launcher = new Launcher(Settings.usual(data));
+        folder = launcher.folder(1001);
+    }
+
+    private int run(String script) throws IOException, InterruptedException {
+        return launch(script).waitFor();
+    }
+
+    private Process launch(String script) throws IOException {
+        return launcher.launch(
+                folder,
+                new Command(Command.shell(script), "", Map.of("GREETING", "hello")),
+                Map.of("GANTREL_RUN", "1001"));
+    }
+
+    @Test
+    @DisplayName("leaves its output, its exit code and its process")
+    void leavesItsFiles() throws Exception {
+        assertThat(run("echo out; echo err >&2; exit 7")).isEqualTo(7);
+        assertThat(Files.readString(folder.log())).isEqualTo("out\nerr\n");
+        assertThat(folder.exit().orElseThrow().code()).isEqualTo(7);
+        assertThat(folder.process()).isPresent();
+        assertThat(folder.process().orElseThrow().find()).isEmpty();
+        assertThat(folder.isClaimed()).isTrue();
+        assertThat(folder.lastLines(1)).containsExactly("err");
+    }
+
+    @Test
+    @DisplayName("is started once, however often it is launched")
+    void isStartedOnce() throws Exception {
+        assertThat(run("echo once")).isZero();
+        assertThat(run("echo twice")).isEqualTo(75);
+        assertThat(Files.readString(folder.log())).isEqualTo("once\n");
+    }
+
+    @Test
+    @DisplayName("gets a clean environment: none of the service's own secrets, an empty input, a folder of its own")
+    void getsACleanEnvironment() throws Exception {
+        run("env | sort; pwd; cat");
+        List<String> lines = Files.readAllLines(folder.log());
+        assertThat(lines)
+                .contains(
+                        "GREETING=hello",
+                        "GANTREL_RUN=1001",
+                        folder.work().toRealPath().toString());
+        assertThat(lines.stream().filter(line -> line.contains("=")).map(line -> line.split("=")[0]))
+                .isSubsetOf(
+                        "PATH",
+                        "HOME",
+                        "USER",
+                        "LOGNAME",
+                        "LANG",
+                        "LC_ALL",
+                        "TZ",
+                        "TMPDIR",
+                        "PWD",
+                        "OLDPWD",
+                        "SHLVL",
+                        "_",
+                        "GREETING",
+                        "GANTREL_RUN");
+    }
+
+    @Test
+    @DisplayName("takes its arguments as they are, whatever a shell would make of them")
+    void takesArgumentsAsTheyAre() throws Exception {
+        List<String> arguments = List.of("/bin/echo", "$HOME", "a b", "; rm -rf x", "`date`", "*", "--", "ünïcode");
+        launcher.launch(folder, new Command(arguments, "", Map.of()), Map.of()).waitFor();
+        assertThat(Files.readString(folder.log())).isEqualTo("$HOME a b ; rm -rf x `date` * -- ünïcode\n");
+    }
+
+    @Test
+    @DisplayName("is in a session of its own, and a signal reaches all that it started")
+    void isInItsOwnSession() throws Exception {
+        Process process = launch("sleep 60 & sleep 60");
+        while (folder.process().isEmpty()) {
+            Thread.onSpinWait();
+        }
+        ProcessMark mark = folder.process().orElseThrow();
+        assertThat(mark.find()).isPresent();
+        assertThat(mark.pid()).isEqualTo(process.pid());
+        assertThat(new ProcessMark(mark.pid(), "1").find())
+                .as("another start time is another process")
+                .isEmpty();
+        launcher.signal(mark, "TERM");
+        assertThat(process.waitFor()).isEqualTo(143);
+        assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
+        assertThat(process.descendants()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("whose log is long is known by its last lines, whole ones only")
+    void isKnownByItsLastLines() throws Exception {
+        run("i=0; while [ $i -lt 3000 ]; do echo line number $i; i=$((i+1)); done");
+        assertThat(folder.lastLines(2)).containsExactly("line number 2998", "line number 2999");
+        assertThat(folder.lastLines(100_000))
+                .allMatch(line -> line.matches("line number \\d+"))
+                .hasSizeLessThan(600);
+    }
+}

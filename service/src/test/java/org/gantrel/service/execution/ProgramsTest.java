@@ -1,0 +1,75 @@
+package org.gantrel.service.execution;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.job.Command;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("A look at a program, without running it,")
+class ProgramsTest {
+
+    private final Programs programs = new Programs();
+
+    @TempDir
+    private Path folder;
+
+    @BeforeEach
+    void makePrograms() throws IOException {
+        Path settle = Files.writeString(folder.resolve("settle.sh"), "#!/bin/sh\n");
+        Files.setPosixFilePermissions(settle, PosixFilePermissions.fromString("rwxr-xr-x"));
+        Files.writeString(folder.resolve("plain.sh"), "#!/bin/sh\n");
+        Files.createDirectory(folder.resolve("sub"));
+    }
+
+    private String complaint(String program) {
+        var command = new Command(List.of(program), folder.toString(), Map.of());
+        return programs.complaint(command).orElse("").replace(folder.toString(), "FOLDER");
+    }
+
+    @Test
+    @DisplayName("finds it in its folder, by its full path, and on PATH")
+    void findsIt() {
+        assertThat(complaint("./settle.sh")).isEmpty();
+        assertThat(complaint(folder.resolve("settle.sh").toString())).isEmpty();
+        assertThat(complaint("sh")).isEmpty();
+    }
+
+    @Test
+    @DisplayName("says what keeps it from starting, and offers the name beside it that was probably meant")
+    void saysWhatKeepsIt() {
+        assertThat(complaint("./setle.sh")).isEqualTo("there is no program FOLDER/setle.sh; did you mean 'settle.sh'?");
+        assertThat(complaint("./plain.sh"))
+                .isEqualTo("FOLDER/plain.sh is not executable; 'chmod +x FOLDER/plain.sh' makes it so");
+        assertThat(complaint("./sub")).startsWith("FOLDER/sub is not executable");
+        assertThat(complaint("/no/where/x")).isEqualTo("there is no program /no/where/x");
+        assertThat(complaint("no-such-program"))
+                .startsWith("there is no program 'no-such-program' in the folders of PATH");
+        assertThat(programs.complaint(new Command(List.of("sh"), "/no/such", Map.of())))
+                .contains("there is no folder /no/such");
+        assertThat(complaint("./a\0b")).contains("is no path");
+    }
+
+    @Test
+    @DisplayName("leaves alone what is known only when it runs")
+    void leavesAloneWhatIsNotKnown() {
+        String text =
+                "task: t\nteam: r\nparameters: { p: { type: text } }\ndoes: { command: [ \"./${p}\" ], in: /no }\n";
+        assertThat(programs.warnings(DefinitionReader.readOne(text).job())).isEmpty();
+        assertThat(programs.warnings(
+                        DefinitionReader.readOne(text.replace("./${p}", "./x")).job()))
+                .containsExactly("there is no folder /no");
+        assertThat(programs.warnings(DefinitionReader.readOne("chain: c\nteam: t\nsteps: [ { job: a } ]")
+                        .job()))
+                .isEmpty();
+    }
+}
