@@ -229,8 +229,8 @@ class ConsoleTest {
         assertThat(page.getByText("every weekday at 06:45").last()).isVisible();
         Locator yaml = page.getByLabel("Definition as YAML");
         assertThat(yaml)
-                .hasValue(
-                        Pattern.compile("(?s)task: made-here.*command: \\[ ./bad.sh, --day \\].*when: every weekday"));
+                .hasValue(Pattern.compile(
+                        "task: made-here.*command: \\[ ./bad.sh, --day \\].*when: every weekday", Pattern.DOTALL));
         yaml.fill(yaml.inputValue().replace("task: made-here", "task: made-here\ntiem-limit: PT1M"));
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("unknown key; did you mean 'time-limit'?");

@@ -104,6 +104,16 @@ class CronTest {
                 "*/10 8-17 * * 1-5     | every 10 minutes in the hours 8 to 17 on every weekday",
                 "30 19 * * 2#2         | second Tuesday of every month at 19:30",
                 "0 12 L * *            | last day of every month at 12:00",
+                "0 12 L-3 * *          | 3 days before the last day of every month at 12:00",
+                "0 12 LW * *           | last weekday of every month at 12:00",
+                "0 12 15W * *          | weekday nearest to day 15 of every month at 12:00",
+                "0 12 * * 5L           | last Friday of every month at 12:00",
+                "0 9 * * 6,0           | every weekend day at 09:00",
+                "0 9 * * 1,3           | every Monday and Wednesday at 09:00",
+                "0 9 * 6-8 *           | every day at 09:00 in June, July and August",
+                "0 9 1 1 * 2027        | day 1 of every month at 09:00 in January of 2027",
+                "0-4 * * * *           | every hour at minutes 0 to 4",
+                "0 */6 * * *           | every day at 00:00, 06:00, 12:00 and 18:00",
                 "0 0 1,15 1 *          | day 1 and 15 of every month at 00:00 in January",
                 "0 0 13 * 5            | day 13 of every month, or every Friday at 00:00"
             })
