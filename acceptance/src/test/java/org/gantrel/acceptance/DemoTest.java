@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -50,6 +52,16 @@ class DemoTest {
         return demo;
     }
 
+    private static boolean isFree(int port) {
+        try (ServerSocket probe = new ServerSocket()) {
+            probe.setReuseAddress(true);
+            probe.bind(new InetSocketAddress(InetAddress.getLoopbackAddress(), port));
+            return true;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
     private static int freePorts() throws Exception {
         try (ServerSocket free = new ServerSocket(0)) {
             return Math.min(60_000, free.getLocalPort());
@@ -86,6 +98,7 @@ class DemoTest {
         } finally {
             demo.stop();
         }
+        Await.until("the port is free again", () -> isFree(port));
         assertThat(Files.list(data.resolve("mail"))).isNotEmpty();
         Demo again = start(port, data);
         try {

@@ -3,6 +3,7 @@ package org.gantrel.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
@@ -82,9 +83,8 @@ class FirstDayTest {
         Shell.run(environment, Service.PASSWORD + "\n", "gantrel", "login", "--name", "admin", "--password-stdin")
                 .expect(0);
         var file = home.resolve("gantrel/sign-in.json");
-        assertThat(Files.getPosixFilePermissions(file).toString())
-                .isEqualTo("[OWNER_WRITE, OWNER_READ]")
-                .doesNotContain("GROUP");
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(file)))
+                .isEqualTo("rw-------");
         Shell.run(environment, "", "gantrel", "job", "list").expect(0);
         Shell.run(environment, "", "gantrel", "logout").expect(0);
         Shell.Result refused =
