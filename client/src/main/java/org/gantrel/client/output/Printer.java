@@ -18,10 +18,20 @@ public final class Printer {
             JsonMapper.builder().enable(SerializationFeature.INDENT_OUTPUT).build();
     private static final int WIDEST = 60;
 
-    private final PrintStream out =
-            new PrintStream(new FileOutputStream(FileDescriptor.out), false, StandardCharsets.UTF_8);
-    private final boolean colour =
-            System.console() != null && System.getenv("NO_COLOR") == null && !"dumb".equals(System.getenv("TERM"));
+    private final PrintStream out;
+    private final boolean colour;
+
+    /** Prints to standard output, in colour where a person looks who has not asked for none. */
+    public Printer() {
+        this(
+                new PrintStream(new FileOutputStream(FileDescriptor.out), false, StandardCharsets.UTF_8),
+                System.console() != null && System.getenv("NO_COLOR") == null && !"dumb".equals(System.getenv("TERM")));
+    }
+
+    Printer(PrintStream out, boolean colour) {
+        this.out = out;
+        this.colour = colour;
+    }
 
     /** Prints rows; a table without rows is a sentence on the error stream, so that scripts see nothing. */
     public void list(List<JsonNode> rows, List<Column> columns, Format format, String whenEmpty) {

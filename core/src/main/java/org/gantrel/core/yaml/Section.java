@@ -143,7 +143,7 @@ public final class Section {
 
     /** Whether something is so; {@code fallback} where nothing is said. */
     public boolean yes(String key, boolean fallback) {
-        Optional<String> word = text(key, 5);
+        Optional<String> word = text(key, 60);
         if (word.isEmpty()) {
             return fallback;
         }

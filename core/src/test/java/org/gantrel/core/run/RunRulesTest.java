@@ -119,6 +119,29 @@ class RunRulesTest {
     }
 
     @Test
+    @DisplayName("say lists and counts as people do")
+    void sayLists() {
+        assertThat(Words.list(List.of())).isEmpty();
+        assertThat(Words.list(List.of("a"))).isEqualTo("a");
+        assertThat(Words.list(List.of("a", "b"))).isEqualTo("a and b");
+        assertThat(Words.list(List.of("a", "b", "c"))).isEqualTo("a, b and c");
+        assertThat(Words.count(1, "run")).isEqualTo("1 run");
+        assertThat(Words.count(0, "run")).isEqualTo("0 runs");
+    }
+
+    @Test
+    @DisplayName("know which ends are good, which are bad, and which are neither")
+    void knowEnds() {
+        for (RunState state : RunState.values()) {
+            assertThat(state.isGood() && state.isBad()).isFalse();
+            assertThat(state.isGood() || state.isBad() || state == RunState.SKIPPED)
+                    .isEqualTo(state.isEnded());
+            assertThat(RunState.of(state.word())).contains(state);
+        }
+        assertThat(RunState.of("timed_out")).isEmpty();
+    }
+
+    @Test
     @DisplayName("offer the nearest known word, or none where none is near")
     void offerTheNearestWord() {
         List<String> known = List.of("settle-tickets", "check-kiosk");
