@@ -98,7 +98,7 @@ class DemoTest {
         } finally {
             demo.stop();
         }
-        Await.until("the port is free again", () -> isFree(port));
+        Await.until("its ports are free again", () -> isFree(port) && isFree(port + 1) && isFree(port + 2));
         assertThat(Files.list(data.resolve("mail"))).isNotEmpty();
         Demo again = start(port, data);
         try {
