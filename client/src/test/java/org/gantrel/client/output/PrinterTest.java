@@ -89,7 +89,7 @@ class PrinterTest {
                 "plain              | plain",
                 "a,b                | \"a,b\"",
                 "say \\\"hi\\\"     | \"say \"\"hi\"\"\"",
-                "two\\nlines        | \"two\nlines\"",
+                "two\\nlines        | \"two\\nlines\"",
                 "=1+1               | '=1+1",
                 "@cmd               | '@cmd",
                 "-rf                | '-rf",
