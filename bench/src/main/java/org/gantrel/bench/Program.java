@@ -100,8 +100,8 @@ final class Program implements AutoCloseable {
     }
 
     @Override
-    public void close() throws InterruptedException {
+    public void close() {
         process.destroy();
-        process.waitFor();
+        process.onExit().join();
     }
 }
