@@ -4,17 +4,13 @@ import java.util.List;
 import java.util.Map;
 import org.gantrel.client.output.Column;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
 
 /** Who changed what. */
 @Command(name = "change", description = "The audit record.", subcommands = ChangeCommand.Listing.class)
 final class ChangeCommand extends NounCommand {
 
     @Command(name = "list", description = "Lists who changed what, newest first.")
-    static final class Listing extends ListCommand {
-
-        @Option(names = "--limit", paramLabel = "N", defaultValue = "50", description = "At most so many (50).")
-        private int limit;
+    static final class Listing extends NewestFirst {
 
         @Override
         public Integer call() {

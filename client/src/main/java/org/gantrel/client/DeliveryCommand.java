@@ -4,17 +4,13 @@ import java.util.List;
 import java.util.Map;
 import org.gantrel.client.output.Column;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Option;
 
 /** Mails about runs. */
 @Command(name = "delivery", description = "Mails about failures.", subcommands = DeliveryCommand.Listing.class)
 final class DeliveryCommand extends NounCommand {
 
     @Command(name = "list", description = "Lists mails and how far they have come, newest first.")
-    static final class Listing extends ListCommand {
-
-        @Option(names = "--limit", paramLabel = "N", defaultValue = "50", description = "At most so many (50).")
-        private int limit;
+    static final class Listing extends NewestFirst {
 
         @Override
         public Integer call() {

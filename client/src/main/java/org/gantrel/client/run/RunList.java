@@ -2,7 +2,7 @@ package org.gantrel.client.run;
 
 import java.util.HashMap;
 import java.util.Map;
-import org.gantrel.client.ListCommand;
+import org.gantrel.client.NewestFirst;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -17,7 +17,7 @@ import picocli.CommandLine.Option;
             "  gantrel run list --job settle-tickets --since 1d --state failed",
             "  gantrel run list --text \"card processor\" --format csv > failures.csv"
         })
-final class RunList extends ListCommand {
+final class RunList extends NewestFirst {
 
     @Option(names = "--job", paramLabel = "NAME", description = "Only runs of this job.")
     private String job;
@@ -42,9 +42,6 @@ final class RunList extends ListCommand {
 
     @Option(names = "--text", paramLabel = "TEXT", description = "With these words in job, values or message.")
     private String text;
-
-    @Option(names = "--limit", paramLabel = "N", defaultValue = "50", description = "At most so many (50).")
-    private int limit;
 
     @Override
     public Integer call() {
