@@ -13,11 +13,15 @@ start_mark() {
     set -- ${stat##*) }
     echo "${20:-unknown}"
 }
-echo "$$ $(start_mark)" >"$folder/process.new" && mv "$folder/process.new" "$folder/process"
-
-# A signal to the whole group ends the command; this shell stays to write down how.
+# A signal to the whole group ends the command; this shell stays to write down how. The mark is left by the command's own
+# process just before it becomes the command: whoever can read the mark can end what it stands for.
 trap : TERM INT HUP
-"$@" >>"$folder/log" 2>&1 </dev/null
+mark="$$ $(start_mark)"
+(
+    trap - TERM INT HUP
+    echo "$mark" >"$folder/process.new" && mv "$folder/process.new" "$folder/process"
+    exec "$@"
+) >>"$folder/log" 2>&1 </dev/null
 code=$?
 echo "$code" >"$folder/exit.new" && mv "$folder/exit.new" "$folder/exit"
 exit "$code"

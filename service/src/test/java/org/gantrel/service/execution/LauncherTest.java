@@ -7,10 +7,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeUnit;
 import org.gantrel.core.job.Command;
 import org.gantrel.service.settings.Settings;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -113,6 +115,18 @@ class LauncherTest {
         assertThat(process.waitFor()).isEqualTo(143);
         assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
         assertThat(process.descendants()).isEmpty();
+    }
+
+    @RepeatedTest(20)
+    @DisplayName("can be ended from the moment that its mark is there")
+    void canBeEndedAtOnce() throws Exception {
+        Process process = launch("exec sleep 60");
+        while (folder.process().isEmpty()) {
+            Thread.onSpinWait();
+        }
+        launcher.signal(folder.process().orElseThrow(), "TERM");
+        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
     }
 
     @Test
