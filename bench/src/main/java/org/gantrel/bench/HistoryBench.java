@@ -80,11 +80,17 @@ final class HistoryBench {
                     + " from run where number <= ? order by number";
             long highest = highest(connection);
             long count = highest - 1000;
-            try (PreparedStatement insert = connection.prepareStatement(copy)) {
+            String copyWords = "insert into run_word (run_number, word) select run_number + ?, word from run_word"
+                    + " where run_number <= ?";
+            try (PreparedStatement insert = connection.prepareStatement(copy);
+                    PreparedStatement insertWords = connection.prepareStatement(copyWords)) {
                 for (long copies = 1; copies * count < RUNS; copies++) {
                     insert.setLong(1, copies * count);
                     insert.setLong(2, highest);
                     insert.executeUpdate();
+                    insertWords.setLong(1, copies * count);
+                    insertWords.setLong(2, highest);
+                    insertWords.executeUpdate();
                 }
             }
         } catch (SQLException e) {

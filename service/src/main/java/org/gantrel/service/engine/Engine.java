@@ -1,5 +1,6 @@
 package org.gantrel.service.engine;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
@@ -24,6 +25,7 @@ public class Engine implements RunStop {
 
     private static final int WAITING_LOOKED_AT = 1_000;
     private static final int MOST_ROUNDS = 1_000;
+    private static final Duration LEISURE = Duration.ofSeconds(3);
 
     private final Accounting accounting;
     private final Runs runs;
@@ -44,6 +46,17 @@ public class Engine implements RunStop {
     public void resume() {
         execution.findAgain();
         chains.findAgain();
+    }
+
+    /** Prepares for the first start, unless something is due too soon for that; says whether it is done. */
+    boolean warmUp(Instant now) {
+        boolean leisure =
+                accounting.next().map(next -> next.isAfter(now.plus(LEISURE))).orElse(true);
+        if (!leisure || !accounting.warmUp(now)) {
+            return false;
+        }
+        execution.warmUp();
+        return true;
     }
 
     /** Notes that a running run is to be stopped; that happens in the next step. */

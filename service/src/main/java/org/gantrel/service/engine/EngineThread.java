@@ -57,6 +57,7 @@ class EngineThread implements SmartLifecycle {
 
     private void run() {
         boolean resumed = false;
+        boolean warm = false;
         while (thread == Thread.currentThread()) {
             Instant now = clock.instant();
             Instant until = now.plus(PAUSE_AFTER_FAULT);
@@ -69,6 +70,7 @@ class EngineThread implements SmartLifecycle {
                 Instant next = engine.step(now);
                 Instant latest = now.plus(LONGEST_SLEEP);
                 until = next.isBefore(latest) ? next : latest;
+                warm = warm || engine.warmUp(clock.instant());
             } catch (RuntimeException e) {
                 LOG.error("the engine met a fault and goes on", e);
             }

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.TimeUnit;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.job.Command;
 import org.gantrel.core.job.Job;
@@ -25,6 +26,7 @@ import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * Runs local commands: starts them, finds them again after a restart, stops them, and writes down how they ended. Used
@@ -104,6 +106,20 @@ public class Execution {
     /** The account that commands run as. */
     public static String identity() {
         return System.getProperty("user.name");
+    }
+
+    /** Starts a program that does nothing, so that the first real start finds all it needs in memory. */
+    public void warmUp() {
+        RunFolder folder = launcher.folder(0);
+        try {
+            launcher.launch(folder, new Command(List.of("true"), "", Map.of()), Map.of())
+                    .waitFor(5, TimeUnit.SECONDS);
+            FileSystemUtils.deleteRecursively(folder.path());
+        } catch (IOException e) {
+            LOG.debug("nothing can be started yet: {}", e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     /** Starts a waiting task, or ends it with the reason why it cannot start. */

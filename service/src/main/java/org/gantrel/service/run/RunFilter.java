@@ -5,7 +5,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -14,6 +13,7 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.SearchWords;
 import org.gantrel.core.text.Words;
 
 /**
@@ -21,7 +21,7 @@ import org.gantrel.core.text.Words;
  *
  * @param since planned at this instant or later
  * @param until planned before this instant
- * @param text words that all stand in the run's number, job, starter, values or message
+ * @param text each begins a word in the run's number, job, starter, values or message
  */
 public record RunFilter(
         Optional<String> job,
@@ -65,9 +65,7 @@ public record RunFilter(
         if (text.apply("cause").isPresent() && cause.isEmpty()) {
             problems.add(Problem.of("cause", "'" + given.get("cause") + "' is no cause of a run"));
         }
-        List<String> words = text.apply("q")
-                .map(q -> List.of(q.toLowerCase(Locale.ROOT).split("\\s+")))
-                .orElse(List.of());
+        List<String> words = List.copyOf(SearchWords.lookedFor(text.apply("q").orElse("")));
         if (words.size() > MOST_WORDS) {
             problems.add(Problem.of("q", "at most " + MOST_WORDS + " words are looked for"));
         }
@@ -111,8 +109,12 @@ public record RunFilter(
         since.ifPresent(instant -> conditions.put("r.plannedAt >= :since", instant));
         until.ifPresent(instant -> conditions.put("r.plannedAt < :until", instant));
         for (int i = 0; i < text.size(); i++) {
-            String pattern = "%" + text.get(i).replaceAll("([!%_])", "!$1") + "%";
-            conditions.put("r.searchText like :text" + i + " escape '!'", pattern);
+            String word = text.get(i);
+            values.put("after" + i, word + Character.MAX_VALUE);
+            conditions.put(
+                    "exists (select 1 from RunWord w where w.runNumber = r.number and w.word < :after" + i
+                            + " and w.word >= :text" + i + ")",
+                    word);
         }
         var jpql = new StringBuilder();
         conditions.forEach((condition, value) -> {

@@ -9,13 +9,14 @@ import jakarta.persistence.Table;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.SearchWords;
 import org.gantrel.service.job.JobRecord;
 
 /** One execution of a job. Its setters are its moves: created, begun, asked to stop, ended. */
@@ -24,7 +25,6 @@ import org.gantrel.service.job.JobRecord;
 public class RunRecord {
 
     private static final int LONGEST_MESSAGE = 2_000;
-    private static final int LONGEST_SEARCH_TEXT = 2_400;
 
     /** Why a run is being stopped. */
     public enum Stopping {
@@ -73,7 +73,6 @@ public class RunRecord {
 
     private String stoppedBy = "";
     private String takenBy = "";
-    private String searchText = "";
 
     protected RunRecord() {}
 
@@ -96,14 +95,12 @@ public class RunRecord {
         this.step = from.step();
         this.parameters = shown;
         this.sealed = sealed;
-        index();
     }
 
-    /** Makes what can be searched for from what is known. */
-    private void index() {
-        String text =
-                number + " " + jobName + " " + starter + " " + message + " " + String.join(" ", parameters.values());
-        searchText = cut(text.toLowerCase(Locale.ROOT), LONGEST_SEARCH_TEXT);
+    /** The words that it can be found by, as far as is known of it yet. */
+    Set<String> words() {
+        return SearchWords.of(
+                number + " " + jobName + " " + starter + " " + message + " " + String.join(" ", parameters.values()));
     }
 
     void waitFor(String what) {
@@ -128,7 +125,6 @@ public class RunRecord {
         message = cut(ending.message(), LONGEST_MESSAGE);
         exitCode = code;
         finishedAt = startedAt != null && now.isBefore(startedAt) ? startedAt : now;
-        index();
     }
 
     void takeCharge(String person) {

@@ -2,6 +2,7 @@ package org.gantrel.service.run;
 
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,9 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional(readOnly = true)
 class RunSearch {
 
+    /** A word that fewer runs hold is rare. */
+    private static final int RARE = 500;
+
     private final EntityManager entities;
     private final Teams teams;
 
@@ -28,7 +32,8 @@ class RunSearch {
     /**
      * Up to so many runs with a lower number than a given one.
      *
-     * <p>A caller who sees every team needs no condition on teams; the search then goes straight down the numbers.
+     * <p>A caller who sees every team needs no condition on teams; the search then goes straight down the numbers. That
+     * soon finds words that many runs hold; a word that few hold says itself which runs are to be looked at.
      */
     List<RunRecord> find(Caller caller, RunFilter filter, long before, int most) {
         Map<String, Object> values = new HashMap<>();
@@ -45,10 +50,29 @@ class RunSearch {
             jpql.append(" and r.teamId in :teams");
             values.put("teams", visible.stream().map(Team::id).toList());
         }
+        filter.text().stream()
+                .map(this::runsWith)
+                .min(Comparator.comparing(List::size))
+                .filter(runs -> runs.size() < RARE)
+                .ifPresent(runs -> {
+                    jpql.append(" and r.number in :rare");
+                    values.put("rare", runs.isEmpty() ? List.of(-1L) : runs);
+                });
         jpql.append(filter.conditions(values)).append(" order by r.number desc");
         TypedQuery<RunRecord> query =
                 entities.createQuery(jpql.toString(), RunRecord.class).setMaxResults(most);
         values.forEach(query::setParameter);
         return query.getResultList();
+    }
+
+    /** The runs that hold a word, as far as they are few. */
+    private List<Long> runsWith(String word) {
+        return entities.createQuery(
+                        "select distinct w.runNumber from RunWord w where w.word >= :word and w.word < :after",
+                        Long.class)
+                .setParameter("word", word)
+                .setParameter("after", word + Character.MAX_VALUE)
+                .setMaxResults(RARE)
+                .getResultList();
     }
 }

@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
@@ -87,8 +88,7 @@ public class Runs {
         Job job = jobs.current(from.job());
         Map<String, String> values = job.parameters().resolve(from.given(), from.planned());
         RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
-        entities.persist(run);
-        note(run, now, "written down: " + causeWords(run));
+        write(run, now);
         changed(run);
         waker.wakeAfterCommit();
         return run;
@@ -97,10 +97,22 @@ public class Runs {
     /** Writes down a run that cannot start: its occurrence was missed, or its values are wrong. */
     public RunRecord createEnded(NewRun from, Ending ending, Instant now) {
         RunRecord run = new RunRecord(numbers.next(), from, Map.of(), "", now);
-        entities.persist(run);
-        note(run, now, "written down: " + causeWords(run));
+        write(run, now);
         end(run, ending, null, now);
         return run;
+    }
+
+    private void write(RunRecord run, Instant now) {
+        entities.persist(run);
+        index(run, Set.of());
+        note(run, now, "written down: " + causeWords(run));
+    }
+
+    /** Lets a run be found by those of its words that it was not found by before. */
+    private void index(RunRecord run, Set<String> before) {
+        run.words().stream()
+                .filter(word -> !before.contains(word))
+                .forEach(word -> entities.persist(new RunWord(run.number(), word)));
     }
 
     public void waitFor(long number, String what) {
@@ -128,7 +140,9 @@ public class Runs {
     }
 
     private void end(RunRecord run, Ending ending, Integer exitCode, Instant now) {
+        Set<String> words = run.words();
         run.end(ending, exitCode, now);
+        index(run, words);
         note(run, run.finishedAt().orElse(now), ending.state().word().replace('-', ' ') + ": " + ending.message());
         followers.publishEvent(new RunEnded(run));
         changed(run);

@@ -65,6 +65,28 @@ public class Accounting {
         }
     }
 
+    /**
+     * Goes once through all that a start does and takes it back, so that the first real one need not load classes and
+     * prepare statements when it is due. Says whether there is a schedule to do it with.
+     */
+    public boolean warmUp(Instant now) {
+        return Boolean.TRUE.equals(transaction.execute(status -> {
+            status.setRollbackOnly();
+            Optional<ScheduleRecord> any = schedules.inUse().stream().findFirst();
+            any.ifPresent(schedule -> {
+                var from = NewRun.bySchedule(
+                        schedule.job(), Map.of(), schedule.name(), new PlannedTime(now, schedule.zone()));
+                RunRecord run = started(from, now);
+                schedule.timetable().next(now, schedule.zone());
+                occurrences.saveAndFlush(new OccurrenceRecord(schedule, now, Outcome.STARTED, "", run.number()));
+                runs.openValues(run);
+                runs.begin(run.number(), "", now);
+                runs.end(run.number(), new Ending(RunState.CANCELLED, ""), Optional.empty(), now);
+            });
+            return any.isPresent();
+        }));
+    }
+
     /** When the next occurrence of any schedule comes. */
     public Optional<Instant> next() {
         return schedules.earliest();

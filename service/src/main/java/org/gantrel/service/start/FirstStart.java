@@ -8,16 +8,21 @@ import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
 
-/** Makes the first administrator, and says where the service is once it is ready. */
+/**
+ * Makes the first administrator before anybody can call, unless the demo's people are there already, and says where the
+ * service is once it is ready.
+ */
 @Component
-class FirstStart {
+class FirstStart implements SmartLifecycle {
 
     private final Teams teams;
     private final Settings settings;
     private final ServletWebServerApplicationContext context;
+    private boolean running;
 
     FirstStart(Teams teams, Settings settings, ServletWebServerApplicationContext context) {
         this.teams = teams;
@@ -25,8 +30,15 @@ class FirstStart {
         this.context = context;
     }
 
-    @EventListener
-    void ready(ApplicationReadyEvent event) {
+    /** Later than the demo, earlier than the web server. */
+    @Override
+    public int getPhase() {
+        return 1;
+    }
+
+    @Override
+    public void start() {
+        running = true;
         if (teams.hasNobody()) {
             Optional<String> chosen = Optional.ofNullable(System.getenv("GANTREL_ADMIN_PASSWORD"));
             String password = chosen.orElseGet(FirstStart::generated);
@@ -37,6 +49,20 @@ class FirstStart {
                             : "made the account 'admin' with the password " + password
                                     + "   (shown this once; change it with 'gantrel person password admin')");
         }
+    }
+
+    @Override
+    public void stop() {
+        running = false;
+    }
+
+    @Override
+    public boolean isRunning() {
+        return running;
+    }
+
+    @EventListener
+    void ready(ApplicationReadyEvent event) {
         int port = context.getWebServer().getPort();
         System.out.println("Gantrel listens on http://" + settings.address() + ":" + port + "  (data in "
                 + settings.data() + "; Ctrl-C stops it)");
