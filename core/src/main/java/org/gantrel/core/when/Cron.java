@@ -2,34 +2,38 @@ package org.gantrel.core.when;
 
 import java.time.Instant;
 import java.time.LocalDate;
-import java.time.LocalDateTime;
-import java.time.LocalTime;
-import java.time.YearMonth;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.List;
 import java.util.Optional;
-import java.util.TreeSet;
 
-/** A rule of minutes, hours, days, months and years. Phrases for times of the day are kept in the same form. */
-final class Cron implements Timetable {
+/**
+ * A rule of minutes, hours, days, months and years.
+ *
+ * @param items days by their place in the month; none where the field is open
+ * @param weekdays chosen weekdays; 0 where the field is open or has others than plain ones
+ * @param years none where the field is open
+ */
+record Cron(
+        String text,
+        Times.Grid times,
+        List<Item> items,
+        int weekdays,
+        int months,
+        Optional<BitSet> years,
+        LocalRule rule)
+        implements Timetable {
 
-    /** 29 February on a given rule comes round within 8 years, or 12 across a century that has none. */
-    private static final int YEARS_TO_SEARCH = 13;
-
-    private final String text;
-    private final BitSet minutes;
-    private final BitSet hours;
-    private final DayRule days;
-    private final BitSet months;
-    private final BitSet years;
-
-    Cron(String text, BitSet minutes, BitSet hours, DayRule days, BitSet months, BitSet years) {
-        this.text = text;
-        this.minutes = minutes;
-        this.hours = hours;
-        this.days = days;
-        this.months = months;
-        this.years = years;
+    static Cron of(String text, Times.Grid times, List<Item> items, int weekdays, int months, Optional<BitSet> years) {
+        return new Cron(
+                text,
+                times,
+                items,
+                weekdays,
+                months,
+                years,
+                new LocalRule(days(items, weekdays, months, years), times));
     }
 
     @Override
@@ -39,97 +43,54 @@ final class Cron implements Timetable {
 
     @Override
     public String phrase() {
-        return CronWords.phrase(minutes, hours, days, months, years);
-    }
-
-    @Override
-    public String toString() {
-        return text;
+        return CronPhrase.of(this).map(Phrase::phrase).orElseGet(() -> CronWords.words(this));
     }
 
     @Override
     public Optional<Instant> next(Instant after, ZoneId zone) {
-        // A day that a zone skipped moves its times into the following day, so the day before is looked at too.
-        LocalDate first = after.atZone(zone).toLocalDate().minusDays(1);
-        LocalDate last = LocalDate.of(Math.max(first.getYear(), years.nextSetBit(0)), 1, 1)
-                .plusYears(YEARS_TO_SEARCH);
-        LocalDate day = nextDay(first, last);
-        while (day != null) {
-            Instant found = nextOn(day, after, zone);
-            if (found != null) {
-                return Optional.of(found);
-            }
-            day = nextDay(day.plusDays(1), last);
-        }
-        return Optional.empty();
+        return rule.next(after, zone);
     }
 
-    /** The first day from the given one on that matches, or null where none comes before the end of the search. */
-    private LocalDate nextDay(LocalDate from, LocalDate last) {
-        LocalDate day = from;
-        while (!day.isAfter(last)) {
-            if (!years.get(day.getYear())) {
-                int year = years.nextSetBit(day.getYear());
-                if (year < 0) {
-                    return null;
+    /** POSIX: where day and weekday are both restricted, a day that matches either will do. */
+    private static DaySet days(List<Item> items, int weekdays, int months, Optional<BitSet> years) {
+        var either = new ArrayList<DaySet>();
+        if (!items.isEmpty()) {
+            either.add(new PeriodDays(Period.MONTH, 1, months, 0, items, DayShift.NONE, DaySet.MONDAY_TO_FRIDAY));
+        }
+        if (weekdays != 0 || items.isEmpty()) {
+            DaySet days = Weekdays.of(weekdays == 0 ? Weekdays.ALL : weekdays);
+            either.add(months == PeriodDays.ALL_MONTHS ? days : new DayChoice.InMonths(days, months));
+        }
+        DaySet days = either.size() == 1 ? either.get(0) : new Either(either.get(0), either.get(1));
+        return years.isEmpty() ? days : new InYears(days, years.get());
+    }
+
+    private record Either(DaySet one, DaySet other) implements DaySet {
+        @Override
+        public long next(long day) {
+            return Math.min(one.next(day), other.next(day));
+        }
+    }
+
+    private record InYears(DaySet days, BitSet years) implements DaySet {
+        @Override
+        public long next(long day) {
+            long at = day;
+            while (true) {
+                at = days.next(at);
+                if (at == NEVER) {
+                    return NEVER;
                 }
-                day = LocalDate.of(year, 1, 1);
-            } else if (!months.get(day.getMonthValue())) {
-                day = YearMonth.from(day).plusMonths(1).atDay(1);
-            } else if (days.matches(day)) {
-                return day;
-            } else {
-                day = day.plusDays(1);
+                int year = LocalDate.ofEpochDay(at).getYear();
+                if (year >= 0 && years.get(year)) {
+                    return at;
+                }
+                int next = years.nextSetBit(Math.max(0, year + 1));
+                if (next < 0) {
+                    return NEVER;
+                }
+                at = LocalDate.of(next, 1, 1).toEpochDay();
             }
         }
-        return null;
-    }
-
-    private Instant nextOn(LocalDate day, Instant after, ZoneId zone) {
-        if (LocalDays.isPlain(day, zone)) {
-            return nextOnPlain(day, after, zone);
-        }
-        Instant found = onShifted(day, zone).higher(after);
-        LocalDate following = day.plusDays(1);
-        if (found == null || found.isBefore(following.atStartOfDay(zone).toInstant()) || !days.matches(following)) {
-            return found;
-        }
-        Instant rival = nextOn(following, after, zone);
-        return rival != null && rival.isBefore(found) ? rival : found;
-    }
-
-    private Instant nextOnPlain(LocalDate day, Instant after, ZoneId zone) {
-        var offset = zone.getRules().getOffset(day.atStartOfDay());
-        LocalDateTime local = LocalDateTime.ofInstant(after, offset);
-        int hour = 0;
-        int minute = 0;
-        if (local.toLocalDate().isAfter(day)) {
-            return null;
-        }
-        if (local.toLocalDate().equals(day)) {
-            hour = local.getHour();
-            minute = local.getMinute() + 1;
-        }
-        int foundHour = hours.nextSetBit(hour);
-        if (foundHour < 0) {
-            return null;
-        }
-        int foundMinute = minutes.nextSetBit(foundHour == hour ? minute : 0);
-        if (foundMinute < 0) {
-            foundHour = hours.nextSetBit(foundHour + 1);
-            foundMinute = minutes.nextSetBit(0);
-        }
-        return foundHour < 0 ? null : day.atTime(foundHour, foundMinute).toInstant(offset);
-    }
-
-    private TreeSet<Instant> onShifted(LocalDate day, ZoneId zone) {
-        boolean hourOpen = hours.cardinality() == 24;
-        var instants = new TreeSet<Instant>();
-        for (int hour = hours.nextSetBit(0); hour >= 0; hour = hours.nextSetBit(hour + 1)) {
-            for (int minute = minutes.nextSetBit(0); minute >= 0; minute = minutes.nextSetBit(minute + 1)) {
-                LocalDays.addInstants(day, LocalTime.of(hour, minute), zone, hourOpen, instants);
-            }
-        }
-        return instants;
     }
 }

@@ -3,6 +3,8 @@ package org.gantrel.core.when;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -30,12 +32,16 @@ final class CronReader {
                     "a cron expression has five fields (minute, hour, day, month, weekday) and may have a sixth, the"
                             + " year; here are " + parts.size());
         }
-        BitSet minutes = numbers(CronField.MINUTE, parts.get(0));
-        BitSet hours = numbers(CronField.HOUR, parts.get(1));
-        DayRule days = days(parts.get(2), parts.get(4));
-        BitSet months = numbers(CronField.MONTH, parts.get(3));
-        BitSet years = parts.size() == 6 ? numbers(CronField.YEAR, parts.get(5)) : all(CronField.YEAR);
-        return new Cron(text.strip(), minutes, hours, days, months, years);
+        var times = new Times.Grid(
+                (int) bits(numbers(CronField.HOUR, parts.get(1))), bits(numbers(CronField.MINUTE, parts.get(0))));
+        var items = new ArrayList<Item>();
+        int weekdays = weekdays(parts.get(4), items);
+        dates(parts.get(2), items);
+        int months = (int) bits(numbers(CronField.MONTH, parts.get(3))) >>> 1;
+        Optional<BitSet> years = parts.size() == 6 && !open(parts.get(5))
+                ? Optional.of(numbers(CronField.YEAR, parts.get(5)))
+                : Optional.empty();
+        return Cron.of(text.strip(), times, items, weekdays, months, years);
     }
 
     private static List<Part> parts(String text) {
@@ -47,88 +53,87 @@ final class CronReader {
         return parts;
     }
 
-    private static DayRule days(Part day, Part weekday) {
-        var dates = new ArrayList<DayRule>();
-        var weekdays = new ArrayList<DayRule>();
-        BitSet plainDates = new BitSet();
-        BitSet plainWeekdays = new BitSet();
+    private static void dates(Part day, List<Item> items) {
+        if (open(day)) {
+            return;
+        }
         for (Part piece : pieces(day)) {
-            DayRule special = specialDate(piece);
-            if (special == null) {
-                plainDates.or(numbers(CronField.DAY, piece));
-            } else {
-                dates.add(special);
+            Optional<Item> special = specialDate(piece);
+            special.ifPresent(items::add);
+            if (special.isEmpty()) {
+                numbers(CronField.DAY, piece).stream().forEach(number -> items.add(new Item.DayNumber(number)));
             }
         }
-        for (Part piece : pieces(weekday)) {
-            DayRule special = specialWeekday(piece);
-            if (special == null) {
-                plainWeekdays.or(numbers(CronField.WEEKDAY, piece));
-            } else {
-                weekdays.add(special);
-            }
-        }
-        if (!plainDates.isEmpty()) {
-            dates.add(new DayRule.Dates(plainDates));
-        }
-        if (plainWeekdays.get(7)) {
-            plainWeekdays.clear(7);
-            plainWeekdays.set(0);
-        }
-        if (!plainWeekdays.isEmpty()) {
-            weekdays.add(new DayRule.Weekdays(plainWeekdays));
-        }
-        return either(open(day) ? List.of() : dates, open(weekday) ? List.of() : weekdays);
     }
 
-    /** POSIX: where day and weekday are both restricted, a day that matches either will do. */
-    private static DayRule either(List<DayRule> dates, List<DayRule> weekdays) {
-        var rules = new ArrayList<>(dates);
-        rules.addAll(weekdays);
-        return rules.isEmpty() ? DayRule.EVERY : rules.size() == 1 ? rules.get(0) : new DayRule.AnyOf(rules);
+    /** The plain weekdays, bit 0 for Monday; those by their place in the month are added to the items. */
+    private static int weekdays(Part weekday, List<Item> items) {
+        int mask = 0;
+        if (open(weekday)) {
+            return mask;
+        }
+        for (Part piece : pieces(weekday)) {
+            Optional<Item> special = specialWeekday(piece);
+            special.ifPresent(items::add);
+            if (special.isEmpty()) {
+                mask |= numbers(CronField.WEEKDAY, piece).stream()
+                        .map(number -> 1 << (number + 6) % 7)
+                        .reduce(0, (one, other) -> one | other);
+            }
+        }
+        return mask;
+    }
+
+    private static long bits(BitSet numbers) {
+        return numbers.toLongArray()[0];
     }
 
     private static boolean open(Part field) {
         return field.text().equals("*") || field.text().equals("?");
     }
 
-    private static DayRule specialDate(Part piece) {
+    private static Optional<Item> specialDate(Part piece) {
         Matcher last = LAST_DAY.matcher(piece.text());
         if (last.matches()) {
             int before = last.group(1) == null ? 0 : Integer.parseInt(last.group(1));
             if (before > 30) {
                 throw new WhenException(piece.column() + 2, "L-" + before + ": at most 30 days before the last");
             }
-            return new DayRule.LastDay(before);
+            return Optional.of(new Item.BeforeLast(before));
         }
         if (LAST_WORKDAY.matcher(piece.text()).matches()) {
-            return new DayRule.LastWorkday();
+            return Optional.of(new Item.NthOfMondayToFriday(-1));
         }
         Matcher nearest = NEAREST_WORKDAY.matcher(piece.text());
         if (nearest.matches()) {
-            return new DayRule.NearestWorkday(CronField.DAY.value(nearest.group(1), piece.column()));
+            return Optional.of(new Item.Nearest(CronField.DAY.value(nearest.group(1), piece.column())));
         }
-        return null;
+        return Optional.empty();
     }
 
-    private static DayRule specialWeekday(Part piece) {
+    private static Optional<Item> specialWeekday(Part piece) {
         Matcher nth = NTH_WEEKDAY.matcher(piece.text());
         if (nth.matches()) {
-            int weekday = CronField.WEEKDAY.value(nth.group(1), piece.column()) % 7;
+            int weekday = fromMonday(CronField.WEEKDAY.value(nth.group(1), piece.column()));
             if (!nth.group(2).matches("[1-5]")) {
                 throw new WhenException(
                         piece.column() + nth.start(2), "'#" + nth.group(2) + "': #1 to #5, the first to the fifth");
             }
-            return new DayRule.NthWeekday(weekday, Integer.parseInt(nth.group(2)));
+            return Optional.of(new Item.Nth(Integer.parseInt(nth.group(2)), weekday));
         }
         if (piece.text().equalsIgnoreCase("L")) {
             throw new WhenException(piece.column(), "L needs its weekday here, such as 5L for the last Friday");
         }
         Matcher last = LAST_WEEKDAY.matcher(piece.text());
-        if (last.matches() && !CronField.WEEKDAY.names.containsKey(piece.text().toLowerCase(java.util.Locale.ROOT))) {
-            return new DayRule.LastWeekday(CronField.WEEKDAY.value(last.group(1), piece.column()) % 7);
+        if (last.matches() && !CronField.WEEKDAY.names.containsKey(piece.text().toLowerCase(Locale.ROOT))) {
+            return Optional.of(new Item.Nth(-1, fromMonday(CronField.WEEKDAY.value(last.group(1), piece.column()))));
         }
-        return null;
+        return Optional.empty();
+    }
+
+    /** Cron counts weekdays from Sunday, 0 or 7; here Monday is 0. */
+    private static int fromMonday(int weekday) {
+        return (weekday + 6) % 7;
     }
 
     private static List<Part> pieces(Part field) {

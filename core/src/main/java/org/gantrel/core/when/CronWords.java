@@ -1,62 +1,55 @@
 package org.gantrel.core.when;
 
-import java.time.Month;
-import java.time.format.TextStyle;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
-import java.util.Locale;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.gantrel.core.text.Words;
 
-/** Says in plain English what the fields of a rule stand for. */
+/** Says in plain English what a cron expression stands for that no phrase stands for. */
 final class CronWords {
 
-    private static final int MOST_TIMES_LISTED = 6;
+    private static final int MOST_TIMES_LISTED = 8;
 
     private CronWords() {}
 
-    static String phrase(BitSet minutes, BitSet hours, DayRule days, BitSet months, BitSet years) {
-        String times = times(minutes, hours);
-        String dayWords = days.phrase();
-        boolean everyDay = dayWords.equals("every day");
-        String phrase;
-        if (times.startsWith("at ")) {
-            phrase = dayWords + " " + times;
-        } else {
-            phrase = everyDay ? times : times + " on " + dayWords;
-        }
-        return phrase + monthWords(months) + yearWords(years);
+    static String words(Cron cron) {
+        String times = times(cron.times());
+        String days = days(cron);
+        String phrase =
+                times.startsWith("at ") ? days + " " + times : times + (days.equals("every day") ? "" : " on " + days);
+        return phrase + cron.years().map(years -> " of " + spans(years)).orElse("");
     }
 
-    private static String times(BitSet minutes, BitSet hours) {
-        boolean everyHour = hours.cardinality() == 24;
-        int step = step(minutes, 60);
-        if (everyHour && minutes.cardinality() == 1) {
-            return "every hour at minute " + minutes.nextSetBit(0);
-        }
+    private static String days(Cron cron) {
+        Stream<DayChoice> choices = cron.items().isEmpty()
+                ? Stream.of(new DayChoice.Weekly(cron.weekdays() == 0 ? Weekdays.ALL : cron.weekdays(), cron.months()))
+                : Stream.of(
+                        new DayChoice.InPeriod(Period.MONTH, 1, cron.months(), cron.items(), DayShift.NONE),
+                        new DayChoice.Weekly(cron.weekdays(), cron.months()));
+        return choices.filter(choice -> !(choice instanceof DayChoice.Weekly weekly) || weekly.weekdays() != 0)
+                .map(choice -> choice.head() + choice.season())
+                .collect(Collectors.joining(", or "));
+    }
+
+    private static String times(Times.Grid times) {
+        BitSet minutes = BitSet.valueOf(new long[] {times.minutes()});
+        BitSet hours = BitSet.valueOf(new long[] {times.hours()});
         if (minutes.cardinality() * hours.cardinality() <= MOST_TIMES_LISTED) {
-            var times = new ArrayList<String>();
-            hours.stream().forEach(hour -> minutes.stream()
-                    .forEach(minute -> times.add("%02d:%02d".formatted(hour, minute))));
-            return "at " + Words.list(times);
+            var listed = new ArrayList<String>();
+            for (int second : times.all()) {
+                listed.add(Rhythm.clock(second / 60));
+            }
+            return "at " + Words.list(listed);
         }
-        String within = everyHour ? "" : " in the " + (hours.cardinality() == 1 ? "hour " : "hours ") + spans(hours);
-        if (step == 1) {
-            return "every minute" + within;
-        }
-        if (step > 1) {
-            return "every " + step + " minutes" + within;
+        String within =
+                times.everyHour() ? "" : " in the " + (hours.cardinality() == 1 ? "hour " : "hours ") + spans(hours);
+        int step = CronPhrase.step(CronPhrase.bits(times.minutes()), 60);
+        if (step > 0 && step < 60) {
+            return "every " + (step == 1 ? "minute" : step + " minutes") + within;
         }
         return "every hour at " + (minutes.cardinality() == 1 ? "minute " : "minutes ") + spans(minutes) + within;
-    }
-
-    /** The step of numbers that begin at 0 and repeat evenly through the whole, or 0 where they do not. */
-    private static int step(BitSet numbers, int whole) {
-        int step = whole / numbers.cardinality();
-        if (step * numbers.cardinality() != whole) {
-            return 0;
-        }
-        return numbers.stream().allMatch(number -> number % step == 0) ? step : 0;
     }
 
     private static String spans(BitSet numbers) {
@@ -67,19 +60,5 @@ final class CronWords {
             from = numbers.nextSetBit(to + 1);
         }
         return Words.list(spans);
-    }
-
-    private static String monthWords(BitSet months) {
-        if (months.cardinality() == 12) {
-            return "";
-        }
-        return " in "
-                + Words.list(months.stream()
-                        .mapToObj(number -> Month.of(number).getDisplayName(TextStyle.FULL, Locale.ENGLISH))
-                        .toList());
-    }
-
-    private static String yearWords(BitSet years) {
-        return years.cardinality() > 200 ? "" : " of " + spans(years);
     }
 }

@@ -1,227 +1,304 @@
 package org.gantrel.core.when;
 
-import java.time.DayOfWeek;
-import java.time.Duration;
-import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.TextStyle;
+import java.time.DateTimeException;
+import java.time.LocalDate;
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import org.gantrel.core.text.Nearest;
-import org.gantrel.core.text.Words;
+import org.gantrel.core.when.PhraseTokens.Token;
 
 /**
- * Reads the phrase language:
- *
- * <pre>
- * phrase  = "every" ( [number] ("minute" | "minutes" | "hour" | "hours") | days "at" time { ("," | "and") time } )
- * days    = "day" | "weekday" | "weekend" ["day"] | weekday { ("," | "and") weekday }
- * time    = hours ":" minutes
- * </pre>
+ * Reads the phrase language, whose grammar is in docs/phrases.md. A phrase is a row of clauses in any order; each begins
+ * with a word of its own. What is printed is always the same order.
  */
 final class PhraseReader {
 
-    private static final Pattern TOKEN = Pattern.compile("[^\\s,]+|,");
-    private static final Pattern TIME = Pattern.compile("(\\d{1,2}):(\\d{2})");
-    private static final List<String> UNITS = List.of("minutes", "minute", "hours", "hour");
-    private static final List<String> DAYS;
+    private static final Pattern TIME = Pattern.compile("(\\d{1,2}):(\\d{2})(am|pm)?|(\\d{1,2})(am|pm)");
+    private static final Pattern PAST = Pattern.compile(":(\\d{2})");
+    private static final List<String> BEGINNINGS = List.of(
+            "every",
+            "daily",
+            "hourly",
+            "weekly",
+            "monthly",
+            "quarterly",
+            "yearly",
+            "at",
+            "on",
+            "once",
+            "first",
+            "second",
+            "third",
+            "fourth",
+            "fifth",
+            "last",
+            "day",
+            "between",
+            "from",
+            "until",
+            "of",
+            "in");
 
-    static {
-        var days = new ArrayList<>(List.of("day", "weekday", "weekend"));
-        for (DayOfWeek day : DayOfWeek.values()) {
-            days.add(day.name().toLowerCase(Locale.ROOT));
-        }
-        DAYS = List.copyOf(days);
-    }
-
-    private record Token(String word, int column) {
-        boolean is(String other) {
-            return word.equals(other);
-        }
-    }
-
-    private final String text;
-    private final List<Token> tokens = new ArrayList<>();
-    private int at;
+    private final PhraseTokens tokens;
+    private final PhraseDays days;
+    private int step;
+    private int stepColumn;
+    private final List<Integer> minutes = new ArrayList<>();
+    private final List<Integer> past = new ArrayList<>();
+    private Optional<Rhythm.Between> between = Optional.empty();
+    private int betweenColumn;
+    private Optional<LocalDate> from = Optional.empty();
+    private Optional<LocalDate> until = Optional.empty();
+    private Optional<Integer> count = Optional.empty();
+    private int countColumn;
 
     private PhraseReader(String text) {
-        this.text = text;
-        Matcher matcher = TOKEN.matcher(text);
-        while (matcher.find()) {
-            tokens.add(new Token(matcher.group().toLowerCase(Locale.ROOT), matcher.start() + 1));
-        }
+        tokens = new PhraseTokens(text);
+        days = new PhraseDays(tokens);
     }
 
-    static Timetable read(String text) {
+    static Phrase read(String text) {
         return new PhraseReader(text).phrase();
     }
 
-    private Timetable phrase() {
-        expect("every");
-        Token token = peek("'5 minutes' or 'day at 02:30'");
-        if (token.word().chars().allMatch(Character::isDigit) || UNITS.contains(token.word())) {
-            return steps();
+    private Phrase phrase() {
+        while (tokens.hasMore()) {
+            clause();
+            tokens.skipSeparators();
         }
-        return timesOfDay();
-    }
-
-    private Timetable steps() {
-        Token number = tokens.get(at);
-        int every = 1;
-        if (!UNITS.contains(number.word())) {
-            at++;
-            every = number.word().length() > 4 ? 10_000 : Integer.parseInt(number.word());
-        }
-        Token unit = take("'minutes' or 'hours'");
-        if (!UNITS.contains(unit.word())) {
-            throw wrong(unit, "'minutes' or 'hours' is expected", UNITS);
-        }
-        boolean hours = unit.word().startsWith("hour");
-        int most = hours ? 24 : 1440;
-        if (every < 1 || every > most) {
+        Rhythm rhythm = rhythm();
+        DayChoice choice = days.choice(step > 0 || !past.isEmpty());
+        if (choice.needsFrom() && from.isEmpty()) {
             throw new WhenException(
-                    number.column(), number.word() + " " + unit.word() + ": 1 to " + most + " would be right");
+                    tokens.column(),
+                    "the phrase ends where 'from' and the first day are expected, such as 'from 2026-11-23'");
         }
-        end();
-        return new EvenSteps(
-                every, hours ? "hour" : "minute", hours ? Duration.ofHours(every) : Duration.ofMinutes(every));
+        if (count.isPresent() && from.isEmpty() && !(choice instanceof DayChoice.Once)) {
+            throw new WhenException(
+                    countColumn, "so many times can only be counted from a first day, such as 'from 2026-11-23'");
+        }
+        if (from.isPresent() && until.isPresent() && until.get().isBefore(from.get())) {
+            throw new WhenException(tokens.column(), "it would end, on " + until.get() + ", before it begins");
+        }
+        return new Phrase(rhythm, choice, new Bounds(from, until, count));
     }
 
-    private Timetable timesOfDay() {
-        BitSet weekdays = new BitSet();
-        do {
-            addDay(take("a day"), weekdays);
-        } while (separator());
-        expect("at");
-        var times = new ArrayList<Timetable>();
-        var days = new DayRule.Weekdays(weekdays);
-        do {
-            times.add(at(take("a time such as 02:30"), days));
-        } while (separator());
-        end();
-        return new TimesOfDay(times);
+    private void clause() {
+        Token token = tokens.peek("'every'");
+        if (token.is("every", "each")) {
+            tokens.take("");
+            every();
+        } else if (token.is("at") && tokens.secondIs("most")) {
+            tokens.take("");
+            tokens.take("");
+            times();
+        } else if (token.is("at")) {
+            tokens.take("");
+            clockTimes();
+        } else if (token.is("between")) {
+            tokens.take("");
+            between("and", "to");
+        } else if (token.is("from", "starting", "since", "beginning")) {
+            tokens.take("");
+            tokens.skip("on");
+            from();
+        } else if (token.is("until", "till", "to", "through")) {
+            tokens.take("");
+            until = Optional.of(date());
+        } else if (token.is("once")) {
+            tokens.take("");
+            tokens.skip("on");
+            days.once(date());
+        } else if (token.isNumber() && tokens.secondIs("times", "time")) {
+            times();
+        } else if (!ready(token) && !days.clause()) {
+            throw PhraseTokens.wrong(token, "no part of a phrase begins so", BEGINNINGS);
+        }
     }
 
-    private void addDay(Token token, BitSet weekdays) {
+    /** Words that stand for a whole clause. */
+    private boolean ready(Token token) {
         switch (token.word()) {
-            case "day" -> weekdays.set(0, 7);
-            case "weekday" -> weekdays.set(1, 6);
-            case "weekend" -> {
-                weekdays.set(0);
-                weekdays.set(6);
-                if (at < tokens.size() && tokens.get(at).is("day")) {
-                    at++;
+            case "hourly" -> step(60, token);
+            case "daily" -> days.weekly(Weekdays.ALL);
+            case "weekly" -> days.period(Period.WEEK, 1);
+            case "monthly" -> days.period(Period.MONTH, 1);
+            case "quarterly" -> days.period(Period.QUARTER, 1);
+            case "yearly", "annually" -> days.period(Period.YEAR, 1);
+            default -> {
+                return false;
+            }
+        }
+        tokens.take("");
+        return true;
+    }
+
+    private void every() {
+        Token first = tokens.peek("'5 minutes' or 'day at 02:30'");
+        int number = 1;
+        if (first.isNumber() || first.is("other")) {
+            tokens.take("");
+            number = first.is("other") ? 2 : number(first);
+        }
+        Token unit = tokens.peek("'minutes', 'hours', 'days', 'weeks' or 'months'");
+        if (unit.is("minute", "minutes", "min", "mins")) {
+            tokens.take("");
+            limit(number, 1440, first, unit);
+            step(number, first);
+        } else if (unit.is("hour", "hours")) {
+            tokens.take("");
+            limit(number, 24, first, unit);
+            step(number * 60, first);
+        } else if (first.isNumber() || first.is("other")) {
+            days.everyNth(number, first);
+        } else {
+            days.every();
+        }
+    }
+
+    private void step(int of, Token token) {
+        step = of;
+        stepColumn = token.column();
+    }
+
+    private void clockTimes() {
+        do {
+            Token token = tokens.take("a time such as 02:30");
+            Matcher minute = PAST.matcher(token.word());
+            if (minute.matches()) {
+                int number = Integer.parseInt(minute.group(1));
+                if (number > 59) {
+                    throw new WhenException(token.column(), "'" + token.word() + "': :00 to :59 would be right");
                 }
+                past.add(number);
+            } else {
+                minutes.add(clock(token));
             }
-            default -> weekdays.set(weekday(token));
-        }
+        } while (tokens.skipSeparators() && looksLikeTime());
     }
 
-    private int weekday(Token token) {
-        for (DayOfWeek day : DayOfWeek.values()) {
-            String name = day.getDisplayName(TextStyle.FULL, Locale.ENGLISH).toLowerCase(Locale.ROOT);
-            if (token.word().length() >= 3 && name.startsWith(token.word())) {
-                return day.getValue() % 7;
-            }
-        }
-        throw wrong(token, "a day is expected: 'day', 'weekday', 'weekend' or a name such as 'Monday'", DAYS);
+    private boolean looksLikeTime() {
+        return tokens.hasMore()
+                && (tokens.peek("").word().matches("[:\\d].*")
+                                && !tokens.peek("").isDate()
+                        || tokens.nextIs("noon", "midnight"))
+                && !tokens.secondIs("times", "time");
     }
 
-    private Cron at(Token token, DayRule days) {
-        Matcher time = TIME.matcher(token.word());
+    /** The minute of the day that a time such as 17:00, 5pm, 5 pm or noon stands for. */
+    private int clock(Token token) {
+        if (token.is("noon")) {
+            return 720;
+        }
+        if (token.is("midnight")) {
+            return 0;
+        }
+        boolean apart = token.word().matches("\\d{1,2}(:\\d{2})?") && tokens.nextIs("am", "pm");
+        String text = apart ? token.word() + tokens.take("").word() : token.word();
+        Matcher time = TIME.matcher(text);
         if (!time.matches()) {
             throw new WhenException(token.column(), "'" + token.word() + "': a time such as 02:30 is expected");
         }
-        int hour = Integer.parseInt(time.group(1));
-        int minute = Integer.parseInt(time.group(2));
+        boolean short12 = time.group(4) != null;
+        int hour = Integer.parseInt(short12 ? time.group(4) : time.group(1));
+        int minute = short12 ? 0 : Integer.parseInt(time.group(2));
+        String half = short12 ? time.group(5) : time.group(3);
+        if (half != null && (hour < 1 || hour > 12)) {
+            throw new WhenException(token.column(), "'" + text + "': 1am to 12pm would be right");
+        }
+        if (half != null) {
+            hour = hour % 12 + (half.equals("pm") ? 12 : 0);
+        }
         if (hour > 23 || minute > 59) {
             throw new WhenException(token.column(), "'" + token.word() + "': 00:00 to 23:59 would be right");
         }
-        return new Cron(text, only(minute), only(hour), days, from(1, 12), from(1970, 2199));
+        return hour * 60 + minute;
     }
 
-    private boolean separator() {
-        boolean more = false;
-        while (at < tokens.size() && (tokens.get(at).is(",") || tokens.get(at).is("and"))) {
-            at++;
-            more = true;
+    private void between(String... joints) {
+        betweenColumn = tokens.column();
+        int start = clock(tokens.take("a time such as 06:00"));
+        Token joint = tokens.take("'" + joints[0] + "'");
+        if (!joint.is(joints)) {
+            throw PhraseTokens.wrong(joint, "'" + joints[0] + "' and a time are expected", List.of(joints));
         }
-        return more;
+        between = Optional.of(new Rhythm.Between(start, clock(tokens.take("a time such as 22:00"))));
     }
 
-    private void expect(String word) {
-        Token token = take("'" + word + "'");
-        if (!token.is(word)) {
-            throw wrong(token, "'" + word + "' is expected", List.of(word));
+    /** "from" stands before a first day, or before a part of the day. */
+    private void from() {
+        if (tokens.peek("a day such as 2026-11-23").isDate()) {
+            from = Optional.of(date());
+        } else if (looksLikeTime()) {
+            between("to", "until", "till");
+        } else {
+            date();
         }
     }
 
-    private Token peek(String expected) {
-        if (at >= tokens.size()) {
+    private LocalDate date() {
+        Token token = tokens.take("a day such as 2026-11-23");
+        try {
+            if (token.isDate()) {
+                String[] parts = token.word().split("-");
+                return LocalDate.of(Integer.parseInt(parts[0]), Integer.parseInt(parts[1]), Integer.parseInt(parts[2]));
+            }
+        } catch (DateTimeException e) {
+            throw new WhenException(token.column(), "'" + token.word() + "' is no day of the calendar");
+        }
+        throw new WhenException(token.column(), "'" + token.word() + "': a day such as 2026-11-23 is expected");
+    }
+
+    private void times() {
+        Token token = tokens.take("a number of times");
+        countColumn = token.column();
+        if (!token.isNumber()) {
+            throw new WhenException(token.column(), "'" + token.word() + "': a number of times is expected");
+        }
+        int number = number(token);
+        if (number < 1 || number > Bounds.MOST_TIMES) {
+            throw new WhenException(token.column(), number + " times: 1 to " + Bounds.MOST_TIMES + " would be right");
+        }
+        if (!tokens.skip("times", "time")) {
+            throw new WhenException(tokens.column(), "'times' is expected after the number");
+        }
+        count = Optional.of(number);
+    }
+
+    private Rhythm rhythm() {
+        if (step > 0 && !minutes.isEmpty()) {
+            throw new WhenException(stepColumn, "either steps, 'every 15 minutes', or times, 'at 02:30', but not both");
+        }
+        if (!past.isEmpty()) {
+            if (step == 0 || step % 60 != 0) {
+                throw new WhenException(tokens.column(), "minutes such as :20 go with hours: 'every hour at :20'");
+            }
+            return new Rhythm.Past(step / 60, past);
+        }
+        if (step > 0) {
+            return new Rhythm.Steps(step, between);
+        }
+        if (between.isPresent()) {
             throw new WhenException(
-                    text.stripTrailing().length() + 1, "the phrase ends where " + expected + " is expected");
+                    betweenColumn, "a part of the day goes with steps: 'every 15 minutes between 06:00 and 22:00'");
         }
-        return tokens.get(at);
+        if (minutes.isEmpty()) {
+            throw new WhenException(
+                    tokens.column(), "the phrase ends where 'at' and a time such as 02:30 are expected");
+        }
+        return new Rhythm.At(minutes);
     }
 
-    private Token take(String expected) {
-        Token token = peek(expected);
-        at++;
-        return token;
-    }
-
-    private void end() {
-        if (at < tokens.size()) {
-            Token token = tokens.get(at);
-            throw new WhenException(token.column(), "'" + token.word() + "': the phrase was complete before it");
+    private static void limit(int number, int most, Token first, Token unit) {
+        if (number < 1 || number > most) {
+            throw new WhenException(
+                    first.column(), first.word() + " " + unit.word() + ": 1 to " + most + " would be right");
         }
     }
 
-    private static WhenException wrong(Token token, String expected, List<String> known) {
-        return new WhenException(
-                token.column(), "'" + token.word() + "': " + expected + Nearest.hint(token.word(), known));
-    }
-
-    private static BitSet only(int number) {
-        return from(number, number);
-    }
-
-    private static BitSet from(int least, int most) {
-        BitSet numbers = new BitSet();
-        numbers.set(least, most + 1);
-        return numbers;
-    }
-
-    /** Several times of the same days; the earliest comes first. */
-    private record TimesOfDay(List<Timetable> parts) implements Timetable {
-        @Override
-        public Kind kind() {
-            return Kind.PHRASE;
-        }
-
-        @Override
-        public String phrase() {
-            var times = parts.stream().map(Timetable::phrase).sorted().toList();
-            String first = times.get(0);
-            String days = first.substring(0, first.lastIndexOf(" at ") + 4);
-            return days
-                    + Words.list(times.stream()
-                            .map(time -> time.substring(days.length()))
-                            .distinct()
-                            .toList());
-        }
-
-        @Override
-        public Optional<Instant> next(Instant after, ZoneId zone) {
-            return parts.stream()
-                    .map(part -> part.next(after, zone))
-                    .flatMap(Optional::stream)
-                    .min(Instant::compareTo);
-        }
+    static int number(Token token) {
+        return Integer.parseInt(token.word());
     }
 }

@@ -16,7 +16,8 @@ public interface Timetable {
     /** How the rule was written. */
     enum Kind {
         PHRASE,
-        CRON;
+        CRON,
+        RRULE;
 
         /** The word for it in the command line and in JSON. */
         public String word() {
@@ -29,6 +30,29 @@ public interface Timetable {
 
     /** The rule in plain English. */
     String phrase();
+
+    /**
+     * The same rule with other working days than Monday to Friday. Only phrases that speak of working days depend on
+     * them.
+     */
+    default Timetable workingOn(DaySet working) {
+        return this;
+    }
+
+    /** The zone that the rule itself names; nothing where it is meant in the zone that it is asked in. */
+    default Optional<ZoneId> ownZone() {
+        return Optional.empty();
+    }
+
+    /** Whether the rule should begin somewhere and does not say where. */
+    default boolean needsStart() {
+        return false;
+    }
+
+    /** The same rule with a start, where it has none of its own. */
+    default Timetable startingAt(Instant start, ZoneId zone) {
+        return this;
+    }
 
     /** The first instant strictly after the given one, or nothing where the rule never comes round again. */
     Optional<Instant> next(Instant after, ZoneId zone);

@@ -2,18 +2,18 @@ package org.gantrel.core.when;
 
 import java.util.Locale;
 
-/** Reads any way of saying when: a phrase of plain English, or a cron expression. */
+/** Reads any way of saying when: a phrase of plain English, a cron expression, or a recurrence rule of iCalendar. */
 public final class When {
 
     /** No sensible rule is longer; what is longer is refused before it is read. */
-    public static final int LONGEST = 400;
+    public static final int LONGEST = 4_000;
 
     private When() {}
 
     /**
      * Reads a rule.
      *
-     * @throws WhenException where the text is neither a phrase nor a cron expression; it names the column
+     * @throws WhenException where the text is none of these; it names the column
      */
     public static Timetable parse(String text) {
         if (text.length() > LONGEST) {
@@ -23,7 +23,17 @@ public final class When {
         if (start.isEmpty()) {
             throw new WhenException(1, "nothing is written; 'every day at 02:30' or '30 2 * * *' would be right");
         }
-        boolean wordsFirst = Character.isLetter(start.charAt(0));
-        return wordsFirst ? PhraseReader.read(text) : CronReader.read(text);
+        if (RuleReader.looksLikeRule(text)) {
+            return RuleReader.read(text);
+        }
+        return looksLikeCron(start) ? CronReader.read(text) : PhraseReader.read(text);
+    }
+
+    /** The field for the minute has no letters, and a phrase that begins with a number goes on with a word. */
+    private static boolean looksLikeCron(String start) {
+        String[] words = start.split("\\s+");
+        boolean minuteFirst = words[0].matches("[-0-9*?/,#lw]+") && !words[0].matches("\\d{4}-.*");
+        boolean wordNext = words.length > 1 && words[1].matches("[a-z]{3,}");
+        return minuteFirst && !wordNext;
     }
 }

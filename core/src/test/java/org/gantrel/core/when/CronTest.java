@@ -12,7 +12,11 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -100,8 +104,8 @@ class CronTest {
                 "0 2,14 * * *          | every day at 02:00 and 14:00",
                 "*/15 * * * *          | every 15 minutes",
                 "* * * * *             | every minute",
-                "5 * * * *             | every hour at minute 5",
-                "*/10 8-17 * * 1-5     | every 10 minutes in the hours 8 to 17 on every weekday",
+                "5 * * * *             | every hour at :05",
+                "*/10 8-17 * * 1-5     | every 10 minutes between 08:00 and 17:50 on weekdays",
                 "30 19 * * 2#2         | second Tuesday of every month at 19:30",
                 "0 12 L * *            | last day of every month at 12:00",
                 "0 12 L-3 * *          | 3 days before the last day of every month at 12:00",
@@ -111,10 +115,10 @@ class CronTest {
                 "0 9 * * 6,0           | every weekend day at 09:00",
                 "0 9 * * 1,3           | every Monday and Wednesday at 09:00",
                 "0 9 * 6-8 *           | every day at 09:00 in June, July and August",
-                "0 9 1 1 * 2027        | day 1 of every month at 09:00 in January of 2027",
-                "0-4 * * * *           | every hour at minutes 0 to 4",
-                "0 */6 * * *           | every day at 00:00, 06:00, 12:00 and 18:00",
-                "0 0 1,15 1 *          | day 1 and 15 of every month at 00:00 in January",
+                "0 9 1 1 * 2027        | day 1 of January at 09:00 from 2027-01-01 until 2027-12-31",
+                "0-4 * * * *           | every hour at :00, :01, :02, :03 and :04",
+                "0 */6 * * *           | every 6 hours",
+                "0 0 1,15 1 *          | day 1 and 15 of January at 00:00",
                 "0 0 13 * 5            | day 13 of every month, or every Friday at 00:00"
             })
     void explainsItself(String expression, String phrase) {
@@ -147,33 +151,60 @@ class CronTest {
     @DisplayName("gives what a minute-by-minute reading of its fields gives, in zones with odd rules")
     void agreesWithANaiveReading() {
         var random = new Random(7);
-        List<ZoneId> zones = List.of(
-                OSLO,
-                ZoneId.of("Australia/Lord_Howe"),
-                ZoneId.of("Pacific/Apia"),
-                ZoneId.of("Africa/Casablanca"),
-                ZoneId.of("Atlantic/Azores"),
-                ZoneId.of("Asia/Kathmandu"));
-        List<LocalDate> days = List.of(
-                LocalDate.of(2026, 3, 28),
-                LocalDate.of(2026, 10, 24),
-                LocalDate.of(2011, 12, 29),
-                LocalDate.of(2026, 4, 4),
-                LocalDate.of(2026, 10, 3),
-                LocalDate.of(2026, 2, 14));
-        for (int i = 0; i < 400; i++) {
-            int minute = random.nextInt(60);
-            List<Integer> hours =
-                    random.nextInt(4) == 0 ? List.of() : List.of(random.nextInt(5), 5 + random.nextInt(19));
+        List<ZoneId> zones = Stream.of(
+                        "Europe/Oslo",
+                        "Australia/Lord_Howe",
+                        "Pacific/Apia",
+                        "Africa/Casablanca",
+                        "Atlantic/Azores",
+                        "Asia/Kathmandu")
+                .map(ZoneId::of)
+                .toList();
+        List<LocalDate> days = Stream.of(
+                        "2026-03-28",
+                        "2026-10-24",
+                        "2011-12-29",
+                        "2026-04-04",
+                        "2026-10-03",
+                        "2026-02-14",
+                        "1985-12-31")
+                .map(LocalDate::parse)
+                .toList();
+        for (int i = 0; i < 2_000; i++) {
+            var fields = new NaiveFields(random);
             ZoneId zone = zones.get(i % zones.size());
             LocalDate day = days.get(random.nextInt(days.size()));
-            String expression = minute + " " + (hours.isEmpty() ? "*" : hours.get(0) + "," + hours.get(1)) + " * * *";
             Instant from = day.atStartOfDay(zone).toInstant();
             Instant until = day.plusDays(4).atStartOfDay(zone).toInstant();
-            assertThat(between(When.parse(expression), from, until, zone))
-                    .as("%s in %s from %s", expression, zone, day)
-                    .isEqualTo(naive(minute, hours, from, until, zone));
+            List<Instant> found = between(When.parse(fields.expression()), from, until, zone);
+            List<Instant> naive = fields.read(from, until, zone);
+            assertThat(Stream.of(
+                                    found.stream().filter(at -> !naive.contains(at)),
+                                    naive.stream().filter(at -> !found.contains(at)))
+                            .map(Stream::toList))
+                    .as("too much and too little of %s in %s from %s", fields.expression(), zone, day)
+                    .containsExactly(List.of(), List.of());
         }
+    }
+
+    @Test
+    @DisplayName("and the phrase that explains it stand for the same times")
+    void meansWhatItsPhraseSays() {
+        var random = new Random(11);
+        int phrases = 0;
+        for (int i = 0; i < 3_000; i++) {
+            Timetable cron = When.parse(new NaiveFields(random).expression());
+            Timetable phrase;
+            try {
+                phrase = When.parse(cron.phrase());
+            } catch (WhenException e) {
+                continue;
+            }
+            phrases++;
+            Instant from = Instant.parse("2026-03-01T00:00:00Z").plusSeconds(random.nextInt(31_000_000));
+            assertThat(phrase.next(from, OSLO, 20)).as("%s, %s", cron, phrase).isEqualTo(cron.next(from, OSLO, 20));
+        }
+        assertThat(phrases).isGreaterThan(1_500);
     }
 
     private static List<Instant> between(Timetable timetable, Instant from, Instant until, ZoneId zone) {
@@ -183,27 +214,77 @@ class CronTest {
             found.add(next.get());
             next = timetable.next(next.get(), zone);
         }
+        assertThat(found).isSorted().doesNotHaveDuplicates();
         return found;
     }
 
-    /** Walks through every local minute and asks the zone for its instants. */
-    private static List<Instant> naive(int minute, List<Integer> hours, Instant from, Instant until, ZoneId zone) {
-        var found = new TreeSet<Instant>();
-        LocalDateTime local =
-                LocalDateTime.ofInstant(from, zone).toLocalDate().minusDays(2).atTime(LocalTime.MIN);
-        LocalDateTime end = LocalDateTime.ofInstant(until, zone).plusDays(1);
-        for (; local.isBefore(end); local = local.plusMinutes(1)) {
-            if (local.getMinute() != minute || !(hours.isEmpty() || hours.contains(local.getHour()))) {
-                continue;
-            }
-            found.add(local.atZone(zone).toInstant());
-            List<ZoneOffset> offsets = zone.getRules().getValidOffsets(local);
-            if (hours.isEmpty() && offsets.size() > 1) {
-                found.add(local.toInstant(offsets.get(1)));
-            }
+    /** Fields of an expression, each a plain list of numbers or open; read minute by minute, without any cleverness. */
+    private record NaiveFields(
+            Set<Integer> minutes, Set<Integer> hours, Set<Integer> dates, Set<Integer> months, Set<Integer> weekdays) {
+
+        NaiveFields(Random random) {
+            this(
+                    pick(random, 0, 59, 2),
+                    pick(random, 0, 23, 2),
+                    pick(random, 1, 31, 3),
+                    pick(random, 1, 12, 4),
+                    pick(random, 0, 6, 3));
         }
-        return found.stream()
-                .filter(at -> at.isAfter(from) && at.isBefore(until))
-                .toList();
+
+        /** Open one time in {@code openOne} or more; otherwise a list, a range or a step. */
+        private static Set<Integer> pick(Random random, int least, int most, int openOne) {
+            if (random.nextInt(openOne) > 0 && openOne > 2 || random.nextInt(4) == 0) {
+                return Set.of();
+            }
+            int step = 1 + random.nextInt(random.nextBoolean() ? 1 : 12);
+            int from = least + random.nextInt(most - least + 1);
+            int to = Math.min(most, from + random.nextInt(most - least + 1));
+            return IntStream.rangeClosed(from, to)
+                    .filter(number -> (number - from) % step == 0)
+                    .limit(step > 1 ? 60 : 1 + random.nextInt(8))
+                    .boxed()
+                    .collect(Collectors.toCollection(TreeSet::new));
+        }
+
+        String expression() {
+            return Stream.of(minutes, hours, dates, months, weekdays)
+                    .map(field -> field.isEmpty()
+                            ? "*"
+                            : field.stream().map(String::valueOf).collect(Collectors.joining(",")))
+                    .collect(Collectors.joining(" "));
+        }
+
+        List<Instant> read(Instant from, Instant until, ZoneId zone) {
+            var found = new TreeSet<Instant>();
+            LocalDateTime local = LocalDateTime.ofInstant(from, zone)
+                    .toLocalDate()
+                    .minusDays(2)
+                    .atTime(LocalTime.MIN);
+            LocalDateTime end = LocalDateTime.ofInstant(until, zone).plusDays(1);
+            boolean hourOpen = hours.isEmpty() || hours.size() == 24;
+            for (; local.isBefore(end); local = local.plusMinutes(1)) {
+                if (!minutes.isEmpty() && !minutes.contains(local.getMinute()) || !matches(local)) {
+                    continue;
+                }
+                found.add(local.atZone(zone).toInstant());
+                List<ZoneOffset> offsets = zone.getRules().getValidOffsets(local);
+                if (hourOpen && offsets.size() > 1) {
+                    found.add(local.toInstant(offsets.get(1)));
+                }
+            }
+            return found.stream()
+                    .filter(at -> at.isAfter(from) && at.isBefore(until))
+                    .toList();
+        }
+
+        private boolean matches(LocalDateTime local) {
+            boolean date = dates.isEmpty() || dates.contains(local.getDayOfMonth());
+            boolean weekday =
+                    weekdays.isEmpty() || weekdays.contains(local.getDayOfWeek().getValue() % 7);
+            boolean day = dates.isEmpty() || weekdays.isEmpty() ? date && weekday : date || weekday;
+            return (hours.isEmpty() || hours.contains(local.getHour()))
+                    && (months.isEmpty() || months.contains(local.getMonthValue()))
+                    && day;
+        }
     }
 }

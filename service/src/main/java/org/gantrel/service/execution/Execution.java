@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.job.Command;
 import org.gantrel.core.job.Job;
@@ -53,6 +54,7 @@ public class Execution {
         private final RunRecord run;
         private final Job.Task task;
         private final RunFolder folder;
+        private Instant launchAt = Instant.MAX;
         private Instant limit = Instant.MAX;
         private Instant stopAgain = Instant.MAX;
         private Instant lookAgain = Instant.MAX;
@@ -68,8 +70,9 @@ public class Execution {
         }
 
         private Instant next() {
-            Instant stop = limit.isBefore(stopAgain) ? limit : stopAgain;
-            return stop.isBefore(lookAgain) ? stop : lookAgain;
+            return Stream.of(launchAt, limit, stopAgain, lookAgain)
+                    .min(Instant::compareTo)
+                    .orElseThrow();
         }
     }
 
@@ -122,13 +125,22 @@ public class Execution {
         }
     }
 
-    /** Starts a waiting task, or ends it with the reason why it cannot start. */
+    /**
+     * Starts a waiting task, or ends it with the reason why it cannot start. One that is planned for a moment later is
+     * written down as begun, and its command starts at that moment.
+     */
     public void start(long number, Instant now) {
-        RunRecord run = runs.begin(number, identity(), now);
+        RunRecord waiting = runs.find(number).orElseThrow();
+        Instant begin = waiting.plannedAt().isAfter(now) ? waiting.plannedAt() : now;
+        RunRecord run = runs.begin(number, identity(), begin);
         var task = (Job.Task) runs.jobOf(run);
         var started = new Going(run, task, launcher.folder(number));
         going.put(number, started);
-        launch(started);
+        if (begin.isAfter(now)) {
+            started.launchAt = begin;
+        } else {
+            launch(started);
+        }
     }
 
     /** Finds the commands again that were under way when the service stopped. */
@@ -152,6 +164,14 @@ public class Execution {
             finish(exit, now);
         }
         for (Going each : List.copyOf(going.values())) {
+            if (!each.launchAt.isAfter(now)) {
+                each.launchAt = Instant.MAX;
+                if (each.askedToStop) {
+                    exited.add(new Exited(each.run.number(), Optional.empty()));
+                } else {
+                    launch(each);
+                }
+            }
             if (!each.lookAgain.isAfter(now)) {
                 each.lookAgain = Instant.MAX;
                 watch(each);

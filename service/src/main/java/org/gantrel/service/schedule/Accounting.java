@@ -1,5 +1,6 @@
 package org.gantrel.service.schedule;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
@@ -26,6 +27,12 @@ import org.springframework.transaction.support.TransactionTemplate;
  */
 @Component
 public class Accounting {
+
+    /**
+     * Occurrences are written down this long before their time, so that at their time only the command is left to be
+     * started.
+     */
+    private static final Duration LEAD = Duration.ofMillis(200);
 
     private final ScheduleStore schedules;
     private final OccurrenceStore occurrences;
@@ -59,7 +66,7 @@ public class Accounting {
 
     /** Accounts for what is due; what is too late by now was missed because of an absence. */
     public void account(Instant now, Absence absence) {
-        for (ScheduleRecord due : schedules.due(now)) {
+        for (ScheduleRecord due : schedules.due(now.plus(LEAD))) {
             transaction.executeWithoutResult(
                     status -> schedules.findById(due.id()).ifPresent(schedule -> account(schedule, now, absence)));
         }
@@ -87,16 +94,16 @@ public class Accounting {
         }));
     }
 
-    /** When the next occurrence of any schedule comes. */
+    /** When the next occurrence of any schedule is to be accounted for. */
     public Optional<Instant> next() {
-        return schedules.earliest();
+        return schedules.earliest().map(at -> at.minus(LEAD));
     }
 
     private void account(ScheduleRecord schedule, Instant now, Absence absence) {
         if (schedule.nextAt() == null) {
             return;
         }
-        Reckoning.Result result = reckoning.reckon(schedule.timetable(), schedule.zone(), schedule.nextAt(), now);
+        Reckoning.Result result = reckoning.reckon(schedule.timetable(), schedule.zone(), schedule.nextAt(), now.plus(LEAD));
         for (Reckoning.Account account : result.accounts()) {
             record(schedule, account, now, absence);
         }

@@ -1,0 +1,256 @@
+package org.gantrel.core.when;
+
+import java.time.LocalDate;
+import java.time.Month;
+import java.time.format.TextStyle;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Locale;
+import java.util.stream.IntStream;
+import org.gantrel.core.text.Words;
+
+/** On which days a phrase comes round. */
+sealed interface DayChoice {
+
+    DayChoice EVERY_DAY = new Weekly(Weekdays.ALL, PeriodDays.ALL_MONTHS);
+
+    /** The days themselves; {@code from} is the first day of the phrase, from which every n-th is counted. */
+    DaySet days(long from, DaySet working);
+
+    /** Whether it cannot be understood without a first day. */
+    default boolean needsFrom() {
+        return false;
+    }
+
+    /** What stands before the times: "every Monday". */
+    String head();
+
+    /** What stands after even steps: " on Monday"; empty for every day. */
+    String tail();
+
+    /** What follows the times: " in January". */
+    default String season() {
+        return "";
+    }
+
+    /** Days of the week, in some months. */
+    record Weekly(int weekdays, int months) implements DayChoice {
+        @Override
+        public DaySet days(long from, DaySet working) {
+            return inMonths(Weekdays.of(weekdays), months);
+        }
+
+        @Override
+        public String head() {
+            return "every "
+                    + switch (weekdays) {
+                        case Weekdays.ALL -> "day";
+                        case 0b0011111 -> "weekday";
+                        case 0b1100000 -> "weekend day";
+                        default -> names();
+                    };
+        }
+
+        @Override
+        public String tail() {
+            return switch (weekdays) {
+                case Weekdays.ALL -> "";
+                case 0b0011111 -> " on weekdays";
+                case 0b1100000 -> " on weekend days";
+                default -> " on " + names();
+            };
+        }
+
+        private String names() {
+            return Words.list(IntStream.range(0, 7)
+                    .filter(day -> (weekdays >>> day & 1) == 1)
+                    .mapToObj(Item::name)
+                    .toList());
+        }
+
+        @Override
+        public String season() {
+            return in(months);
+        }
+    }
+
+    /** Every working day, in some months. */
+    record Working(int months) implements DayChoice {
+        @Override
+        public DaySet days(long from, DaySet working) {
+            return inMonths(working, months);
+        }
+
+        @Override
+        public String head() {
+            return "every working day";
+        }
+
+        @Override
+        public String tail() {
+            return " on working days";
+        }
+
+        @Override
+        public String season() {
+            return in(months);
+        }
+    }
+
+    /** Every n-th day from the first on. */
+    record EveryDays(int every) implements DayChoice {
+        @Override
+        public DaySet days(long from, DaySet working) {
+            return day -> day <= from ? from : day + Math.floorMod(from - day, (long) every);
+        }
+
+        @Override
+        public boolean needsFrom() {
+            return true;
+        }
+
+        @Override
+        public String head() {
+            return "every " + every + " days";
+        }
+
+        @Override
+        public String tail() {
+            return " on " + head();
+        }
+    }
+
+    /** Days by their place in a period, or so many days before or after those. */
+    record InPeriod(Period period, int every, int months, List<Item> items, DayShift shift) implements DayChoice {
+
+        public InPeriod {
+            boolean onlyLast = items.stream().allMatch(Item.BeforeLast.class::isInstance);
+            if (onlyLast && !shift.working() && shift.days() < 0) {
+                int days = -shift.days();
+                items = items.stream()
+                        .<Item>map(item -> new Item.BeforeLast(((Item.BeforeLast) item).days() + days))
+                        .toList();
+                shift = DayShift.NONE;
+            }
+            items = items.stream()
+                    .distinct()
+                    .sorted(Comparator.comparingInt(Item::rank).thenComparing(InPeriod::place))
+                    .toList();
+        }
+
+        private static int place(Item item) {
+            if (item instanceof Item.Nth nth) {
+                return fromEnd(nth.place()) * 10 + nth.weekday();
+            }
+            if (item instanceof Item.NthWorking nth) {
+                return fromEnd(nth.place());
+            }
+            if (item instanceof Item.NthOfMondayToFriday nth) {
+                return fromEnd(nth.place());
+            }
+            if (item instanceof Item.DayNumber day) {
+                return day.number();
+            }
+            if (item instanceof Item.Nearest day) {
+                return day.number();
+            }
+            if (item instanceof Item.BeforeLast day) {
+                return -day.days();
+            }
+            return item instanceof Item.Weekday day ? day.weekday() : 0;
+        }
+
+        private static int fromEnd(int place) {
+            return place > 0 ? place : 1000 + place;
+        }
+
+        @Override
+        public DaySet days(long from, DaySet working) {
+            return new PeriodDays(period, every, months, from, items, shift, working);
+        }
+
+        @Override
+        public boolean needsFrom() {
+            return every > 1;
+        }
+
+        @Override
+        public String head() {
+            return every == 1
+                    ? shift.words() + itemWords() + ofPeriod()
+                    : "every " + every + " " + period.word() + "s on " + shift.words() + itemWords();
+        }
+
+        @Override
+        public String tail() {
+            return " on " + shift.words() + itemWords() + ofPeriod();
+        }
+
+        private String ofPeriod() {
+            if (months != PeriodDays.ALL_MONTHS) {
+                return " of " + monthNames(months);
+            }
+            return " of every " + (every == 1 ? period.word() : Words.count(every, period.word()));
+        }
+
+        private String itemWords() {
+            if (items.size() > 1 && items.stream().allMatch(Item.DayNumber.class::isInstance)) {
+                return "day "
+                        + Words.list(items.stream()
+                                .map(item -> String.valueOf(((Item.DayNumber) item).number()))
+                                .toList());
+            }
+            return Words.list(items.stream().map(Item::words).toList());
+        }
+    }
+
+    /** One day. */
+    record Once(LocalDate date) implements DayChoice {
+        @Override
+        public DaySet days(long from, DaySet working) {
+            long only = date.toEpochDay();
+            return day -> day <= only ? only : DaySet.NEVER;
+        }
+
+        @Override
+        public String head() {
+            return "once on " + date;
+        }
+
+        @Override
+        public String tail() {
+            return " on " + date;
+        }
+    }
+
+    private static DaySet inMonths(DaySet days, int months) {
+        return months == PeriodDays.ALL_MONTHS ? days : new InMonths(days, months);
+    }
+
+    /** Those days that lie in some months; bit 0 is January. */
+    record InMonths(DaySet days, int months) implements DaySet {
+        @Override
+        public long next(long day) {
+            long at = days.next(day);
+            for (int steps = 0; at != NEVER && steps < 10_000; steps++) {
+                LocalDate date = LocalDate.ofEpochDay(at);
+                if ((months >>> date.getMonthValue() - 1 & 1) == 1) {
+                    return at;
+                }
+                at = days.next(date.withDayOfMonth(1).plusMonths(1).toEpochDay());
+            }
+            return NEVER;
+        }
+    }
+
+    private static String in(int months) {
+        return months == PeriodDays.ALL_MONTHS ? "" : " in " + monthNames(months);
+    }
+
+    static String monthNames(int months) {
+        return Words.list(IntStream.range(0, 12)
+                .filter(month -> (months >>> month & 1) == 1)
+                .mapToObj(month -> Month.of(month + 1).getDisplayName(TextStyle.FULL, Locale.ENGLISH))
+                .toList());
+    }
+}

@@ -1,0 +1,66 @@
+package org.gantrel.core.when;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.Optional;
+import java.util.TreeSet;
+
+/** Times of the day on chosen days: what phrases and cron expressions come down to. */
+record LocalRule(DaySet days, Times times) {
+
+    /** The first instant strictly after the given one, or nothing where none comes any more. */
+    Optional<Instant> next(Instant after, ZoneId zone) {
+        long found = next(after.getEpochSecond(), ZoneClock.of(zone));
+        return found == DaySet.NEVER ? Optional.empty() : Optional.of(Instant.ofEpochSecond(found));
+    }
+
+    /** Occurrences stand on whole seconds, so the first one after an instant comes after its whole seconds. */
+    private long next(long after, ZoneClock clock) {
+        ZoneClock.Span span = clock.at(after);
+        long local = after + span.offset();
+        long day = Math.floorDiv(local, (long) Times.DAY);
+        if (!span.isFarAround(day)) {
+            return search(day - 1, after, clock);
+        }
+        if (days.holds(day)) {
+            int second = times.next((int) (local - day * Times.DAY) + 1);
+            if (second >= 0) {
+                return day * Times.DAY + second - span.offset();
+            }
+        }
+        long following = days.next(day + 1);
+        if (following == DaySet.NEVER) {
+            return DaySet.NEVER;
+        }
+        return span.isFarAround(following)
+                ? following * Times.DAY + times.next(0) - span.offset()
+                : search(following, after, clock);
+    }
+
+    /** Looks day by day. A day that a zone skipped moves its times into the following day, so one begins a day early. */
+    private long search(long from, long after, ZoneClock clock) {
+        for (long day = days.next(from); day != DaySet.NEVER; day = days.next(day + 1)) {
+            long found = on(day, after, clock);
+            if (found != DaySet.NEVER) {
+                return found;
+            }
+        }
+        return DaySet.NEVER;
+    }
+
+    private long on(long day, long after, ZoneClock clock) {
+        var both = times.everyHour() ? ZoneClock.Both.COUNT : ZoneClock.Both.ARE_ONE;
+        var instants = new TreeSet<Long>();
+        for (int second = times.next(0); second >= 0; second = times.next(second + 1)) {
+            clock.instants(day, second, both, instants::add);
+        }
+        Long found = instants.higher(after);
+        if (found == null) {
+            return DaySet.NEVER;
+        }
+        if (found < clock.startOf(day + 1) || !days.holds(day + 1)) {
+            return found;
+        }
+        return Math.min(found, on(day + 1, after, clock));
+    }
+}

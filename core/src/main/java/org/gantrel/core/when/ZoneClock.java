@@ -1,0 +1,102 @@
+package org.gantrel.core.when;
+
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.time.ZoneOffset;
+import java.time.zone.ZoneOffsetTransition;
+import java.time.zone.ZoneRules;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.LongConsumer;
+
+/**
+ * The clock of a zone: turns local times into instants under the rules for summer time. A local time that does not exist
+ * moves forward by the length of the gap (RFC 5545, 3.3.5); one that exists twice counts once, the first, unless both are
+ * asked for. Between two changes of the offset it is plain arithmetic, so the span that was looked at last is remembered.
+ */
+final class ZoneClock {
+
+    private static final Map<ZoneId, ZoneClock> KNOWN = new ConcurrentHashMap<>();
+    private static final long AGES = 400L * 366 * 86_400;
+
+    /** A time in which the offset stays the same, in seconds since 1970-01-01T00:00Z; {@code until} is not part of it. */
+    record Span(long from, long until, int offset) {
+
+        /** Whether a local day, the one before and the one after lie within it, so that no change of offset touches it. */
+        boolean isFarAround(long day) {
+            return (day - 1) * Times.DAY - offset >= from && (day + 2) * Times.DAY - offset <= until;
+        }
+    }
+
+    private final ZoneRules rules;
+    private volatile Span last = new Span(0, 0, 0);
+
+    private ZoneClock(ZoneRules rules) {
+        this.rules = rules;
+    }
+
+    static ZoneClock of(ZoneId zone) {
+        ZoneClock known = KNOWN.get(zone);
+        return known != null ? known : KNOWN.computeIfAbsent(zone, key -> new ZoneClock(key.getRules()));
+    }
+
+    /** The span that an instant lies in. */
+    Span at(long second) {
+        Span span = last;
+        if (second < span.from || second >= span.until) {
+            span = find(second);
+            last = span;
+        }
+        return span;
+    }
+
+    private Span find(long second) {
+        Instant instant = Instant.ofEpochSecond(second);
+        ZoneOffsetTransition before = rules.previousTransition(instant.plusSeconds(1));
+        ZoneOffsetTransition after = rules.nextTransition(instant);
+        return new Span(
+                before == null ? second - AGES : before.getInstant().getEpochSecond(),
+                after == null ? second + AGES : after.getInstant().getEpochSecond(),
+                rules.getOffset(instant).getTotalSeconds());
+    }
+
+    /** The local day of an instant. */
+    long dayOf(long second) {
+        return Math.floorDiv(second + at(second).offset, (long) Times.DAY);
+    }
+
+    /** The instant at which a local day begins. */
+    long startOf(long day) {
+        return instant(day, 0);
+    }
+
+    /** The instant of a local time; the first where it exists twice. */
+    long instant(long day, int secondOfDay) {
+        LocalDateTime local = local(day, secondOfDay);
+        List<ZoneOffset> offsets = rules.getValidOffsets(local);
+        ZoneOffset offset = offsets.isEmpty() ? rules.getTransition(local).getOffsetBefore() : offsets.get(0);
+        return local.toEpochSecond(offset);
+    }
+
+    /** Gives the one instant of a local time, or both where it exists twice and both count. */
+    void instants(long day, int secondOfDay, Both both, LongConsumer into) {
+        into.accept(instant(day, secondOfDay));
+        LocalDateTime local = local(day, secondOfDay);
+        List<ZoneOffset> offsets = rules.getValidOffsets(local);
+        if (both == Both.COUNT && offsets.size() > 1) {
+            into.accept(local.toEpochSecond(offsets.get(1)));
+        }
+    }
+
+    /** Whether both passes of a local time that exists twice count. */
+    enum Both {
+        COUNT,
+        ARE_ONE
+    }
+
+    private static LocalDateTime local(long day, int secondOfDay) {
+        return LocalDateTime.ofEpochSecond(day * Times.DAY + secondOfDay, 0, ZoneOffset.UTC);
+    }
+}
