@@ -89,7 +89,7 @@ build_console() {
 }
 
 build_java() {
-    (cd "$root" && mvn -B -q package -DskipTests -pl core,client,service,demo)
+    (cd "$root" && mvn -B -q package -DskipTests -pl core,icalendar,client,service,demo)
     share_client_classes
     share_service_classes
 }
@@ -114,7 +114,7 @@ service_classpath() { printf '%s' "$root/service/target/gantrel-service.jar:$roo
 build_all() {
     find_tools
     step console "$(fingerprint console)" build_console
-    step java "$(fingerprint pom.xml core client service demo/pom.xml demo/src console)" build_java
+    step java "$(fingerprint pom.xml core icalendar client service demo/pom.xml demo/src console)" build_java
 }
 
 # The same for the service: one start that ends as soon as it is ready.

@@ -4,6 +4,9 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import org.gantrel.client.api.Refused;
 import org.gantrel.client.api.Unreachable;
+import org.gantrel.client.calendar.CalendarCommand;
+import org.gantrel.client.forecast.FeedCommand;
+import org.gantrel.client.forecast.ForecastCommand;
 import org.gantrel.client.job.JobCommand;
 import org.gantrel.client.run.RunCommand;
 import org.gantrel.client.schedule.ScheduleCommand;
@@ -33,6 +36,9 @@ import picocli.CommandLine.Option;
             JobCommand.class,
             RunCommand.class,
             ScheduleCommand.class,
+            CalendarCommand.class,
+            ForecastCommand.class,
+            FeedCommand.class,
             TeamCommand.class,
             PersonCommand.class,
             TokenCommand.class,

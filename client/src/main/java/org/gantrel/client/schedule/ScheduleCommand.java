@@ -6,10 +6,11 @@ import java.util.Map;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
-import org.gantrel.client.api.Api;
+import org.gantrel.client.Wrong;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import tools.jackson.databind.JsonNode;
 
@@ -17,7 +18,12 @@ import tools.jackson.databind.JsonNode;
 @Command(
         name = "schedule",
         description = "When jobs start by themselves.",
-        subcommands = {ScheduleCommand.Listing.class, ScheduleCommand.On.class, ScheduleCommand.Off.class})
+        subcommands = {
+            ScheduleCommand.Listing.class,
+            ScheduleCommand.On.class,
+            ScheduleCommand.Off.class,
+            ScheduleOccurrences.class
+        })
 public final class ScheduleCommand extends NounCommand {
 
     @Command(name = "list", description = "Lists every schedule with its switch and next time.")
@@ -35,6 +41,10 @@ public final class ScheduleCommand extends NounCommand {
                             new Column("ON", row -> row.path("on").asBoolean() ? "on" : "off"),
                             Column.of("WHEN", "phrase"),
                             Column.of("ZONE", "zone"),
+                            new Column("DAYS", ScheduleCommand::days),
+                            new Column(
+                                    "LAST",
+                                    row -> row.path("last").path("state").asString("")),
                             new Column(
                                     "NEXT (UTC)",
                                     row -> row.path("next").path(0).asString(""))),
@@ -45,26 +55,70 @@ public final class ScheduleCommand extends NounCommand {
     /** Switches a schedule. */
     abstract static class Switch extends ServiceCommand {
 
-        @Parameters(index = "0", paramLabel = "JOB", description = "The job.")
+        @Parameters(index = "0", paramLabel = "JOB", arity = "0..1", description = "The job.")
         private String job;
 
-        @Parameters(index = "1", paramLabel = "SCHEDULE", description = "The name of its schedule.")
+        @Parameters(index = "1", paramLabel = "SCHEDULE", arity = "0..1", description = "The name of its schedule.")
         private String schedule;
+
+        @Option(
+                names = "--team",
+                paramLabel = "TEAM",
+                description = "All schedules of a team, such as for maintenance.")
+        private String team;
+
+        @Option(names = "--all", description = "All schedules that you may switch.")
+        private boolean all;
 
         abstract boolean on();
 
         @Override
         public Integer call() {
-            JsonNode answer = api().put(
-                            "/api/v1/jobs/" + Api.encode(job) + "/schedules/" + Api.encode(schedule) + "/switch",
-                            Map.of("on", on()));
-            Printer.say(job + " / " + schedule + " is "
-                    + (on() ? "on; next " + answer.path("next").path(0).asString("never") : "off"));
+            List<Map<String, String>> chosen = chosen();
+            if (chosen.isEmpty()) {
+                Printer.say("there is no schedule to switch " + (on() ? "on" : "off"));
+                return 0;
+            }
+            api().put("/api/v1/schedules/switch", Map.of("on", on(), "schedules", chosen))
+                    .forEach(answer -> Printer.say(answer.path("job").asString() + " / "
+                            + answer.path("name").asString() + " is "
+                            + (on() ? "on; next " + answer.path("next").path(0).asString("never") : "off")));
             return 0;
+        }
+
+        private List<Map<String, String>> chosen() {
+            boolean one = job != null && schedule != null;
+            if (!one && job == null && team == null && !all || job != null && (team != null || all)) {
+                throw new Wrong("JOB and SCHEDULE, or JOB alone for all of its schedules, or --team TEAM, or --all");
+            }
+            if (one) {
+                return List.of(Map.of("job", job, "schedule", schedule));
+            }
+            List<Map<String, String>> chosen = new ArrayList<>();
+            api().get("/api/v1/schedules").forEach(row -> {
+                boolean wanted = all
+                        || row.path("job").asString().equals(job)
+                        || row.path("team").asString().equals(team);
+                if (wanted && row.path("on").asBoolean() != on()) {
+                    chosen.add(Map.of(
+                            "job", row.path("job").asString(),
+                            "schedule", row.path("name").asString()));
+                }
+            });
+            return chosen;
         }
     }
 
-    @Command(name = "on", description = "Switches a schedule on; it goes on from now.")
+    private static String days(JsonNode row) {
+        String to = row.path("calendar").asString("");
+        String off = row.path("except").asString("");
+        String shift = row.path("shift").asString("");
+        return (to.isEmpty() ? "" : to)
+                + (off.isEmpty() ? "" : (to.isEmpty() ? "" : ", ") + "not " + off)
+                + (shift.isEmpty() || shift.equals("skip") ? "" : ", " + shift);
+    }
+
+    @Command(name = "on", description = "Switches schedules on; what came due meanwhile is accounted for.")
     static final class On extends Switch {
         @Override
         boolean on() {
@@ -72,7 +126,7 @@ public final class ScheduleCommand extends NounCommand {
         }
     }
 
-    @Command(name = "off", description = "Switches a schedule off without losing it.")
+    @Command(name = "off", description = "Switches schedules off without losing them.")
     static final class Off extends Switch {
         @Override
         boolean on() {

@@ -1,6 +1,10 @@
 package org.gantrel.client.when;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
@@ -10,14 +14,24 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
+import org.gantrel.core.calendar.CalendarDays;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.schedule.Cautions;
+import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.Plan;
+import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.gantrel.core.when.WhenException;
+import org.gantrel.icalendar.IcsCalendar;
+import org.gantrel.icalendar.IcsReader;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -31,13 +45,20 @@ import tools.jackson.databind.json.JsonMapper;
             "",
             "Examples:",
             "  gantrel when \"every weekday at 06:45\" --zone Europe/Oslo",
-            "  gantrel when \"45 6 * * 1-5\" --zone Europe/Oslo --from 2026-03-20T00:00Z --count 5 --format json"
+            "  gantrel when \"45 6 * * 1-5\" --zone Europe/Oslo --from 2026-03-20T00:00Z --count 5 --format json",
+            "  gantrel when \"last working day of every month at 17:00\" --except holidays.ics --shift preceding",
+            "  gantrel when \"DTSTART;TZID=Europe/Oslo:20260105T090000 RRULE:FREQ=WEEKLY;INTERVAL=2;BYDAY=MO\"",
+            "",
+            "What can be written is in docs/phrases.md."
         })
 public final class WhenCommand implements Callable<Integer> {
 
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("EEE yyyy-MM-dd HH:mm", Locale.ENGLISH);
 
-    @Parameters(paramLabel = "EXPRESSION", description = "A phrase such as 'every day at 02:30', or a cron expression.")
+    @Parameters(
+            paramLabel = "EXPRESSION",
+            description =
+                    "A phrase such as 'every day at 02:30', a cron expression, or a rule of iCalendar (RFC 5545).")
     private String expression;
 
     @Option(
@@ -51,6 +72,20 @@ public final class WhenCommand implements Callable<Integer> {
 
     @Option(names = "--count", paramLabel = "N", defaultValue = "5", description = "How many times, up to 1000 (5).")
     private int count;
+
+    @Option(names = "--calendar", paramLabel = "FILE.ics", description = "Keeps to the days of an iCalendar file.")
+    private Path calendar;
+
+    @Option(names = "--except", paramLabel = "FILE.ics", description = "Keeps off the days of an iCalendar file.")
+    private Path except;
+
+    @Option(
+            names = "--shift",
+            paramLabel = "HOW",
+            defaultValue = "skip",
+            description = "What becomes of a time on a wrong day: skip, following, preceding, modified-following,"
+                    + " nearest (skip).")
+    private String shift;
 
     @Option(
             names = "--format",
@@ -67,8 +102,8 @@ public final class WhenCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        ZoneId read = readZone();
-        Instant after = readFrom();
+        ZoneId asked = readZone();
+        Instant from = readFrom();
         if (count < 1 || count > 1000) {
             throw new Wrong("--count " + count + ": 1 to 1000 would be right");
         }
@@ -78,32 +113,68 @@ public final class WhenCommand implements Callable<Integer> {
         } catch (WhenException e) {
             throw new Wrong("'" + expression + "', " + e.sentence());
         }
-        print(timetable, read, timetable.next(after, read, count));
+        ZoneId zone = timetable.ownZone().orElse(asked);
+        // a rule without a start of its own begins with --from itself, which then counts
+        Instant after = timetable.needsStart() ? from.minusNanos(1) : from;
+        Plan plan = plan(timetable.startingAt(from, zone), zone);
+        print(plan, plan.nextStarts(after, count), Cautions.of(plan, from, Optional.empty()));
         return 0;
     }
 
-    private void print(Timetable timetable, ZoneId read, List<Instant> times) {
+    private Plan plan(Timetable timetable, ZoneId in) {
+        var keep = new Keep(days("--calendar", calendar), days("--except", except));
+        Shift how = Shift.of(shift)
+                .orElseThrow(() -> new Wrong("--shift '" + shift + "': " + String.join(", ", Shift.words())
+                        + " would be right" + Nearest.hint(shift, Shift.words())));
+        Timetable working = keep.to().<Timetable>map(timetable::workingOn).orElse(timetable);
+        return new Plan(working, in, keep, how, Duration.ZERO, Optional.empty(), Optional.empty());
+    }
+
+    private static Optional<CalendarDays> days(String option, Path file) {
+        if (file == null) {
+            return Optional.empty();
+        }
+        try {
+            String name = file.getFileName().toString();
+            return Optional.of(IcsCalendar.of(name, IcsReader.read(Files.readString(file))));
+        } catch (InvalidException e) {
+            throw new Wrong(option + " " + file + ": "
+                    + e.problems().stream()
+                            .map(problem ->
+                                    (problem.line() > 0 ? "line " + problem.line() + ", " : "") + problem.sentence())
+                            .collect(Collectors.joining("; ")));
+        } catch (IOException e) {
+            throw new Wrong(option + ": " + file + " cannot be read as text");
+        }
+    }
+
+    private void print(Plan plan, List<Plan.Occurrence> starts, List<String> cautions) {
         var printer = new Printer();
+        Timetable timetable = plan.timetable();
         switch (format) {
             case json -> {
                 Map<String, Object> answer = new LinkedHashMap<>();
                 answer.put("expression", expression);
                 answer.put("kind", timetable.kind().word());
                 answer.put("phrase", timetable.phrase());
-                answer.put("zone", zone);
-                answer.put("occurrences", times.stream().map(Instant::toString).toList());
+                answer.put("zone", plan.zone().getId());
+                answer.put(
+                        "occurrences",
+                        starts.stream().map(start -> start.at().toString()).toList());
+                answer.put("cautions", cautions);
                 printer.json(new JsonMapper().valueToTree(answer));
             }
-            case csv -> times.forEach(time -> printer.line(time.toString()));
+            case csv -> starts.forEach(start -> printer.line(start.at().toString()));
             case table -> {
-                printer.line(printer.strong(timetable.phrase()) + ", " + zone);
+                printer.line(
+                        printer.strong(timetable.phrase()) + ", " + plan.zone().getId());
                 ZoneId here = ZoneId.systemDefault();
-                times.forEach(time -> printer.line("  " + LOCAL.format(time.atZone(read)) + "   "
-                        + LOCAL.format(time.atZone(ZoneOffset.UTC)) + " UTC   yours "
-                        + LOCAL.format(time.atZone(here))));
-                if (times.isEmpty()) {
-                    Printer.say("it never comes round");
-                }
+                starts.forEach(start -> printer.line("  "
+                        + LOCAL.format(start.at().atZone(plan.zone())) + "   "
+                        + LOCAL.format(start.at().atZone(ZoneOffset.UTC)) + " UTC   yours "
+                        + LOCAL.format(start.at().atZone(here))
+                        + start.movedFrom().map(day -> "   moved from " + day).orElse("")));
+                cautions.forEach(Printer::say);
             }
         }
     }

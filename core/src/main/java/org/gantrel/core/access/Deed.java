@@ -21,6 +21,7 @@ public enum Deed {
     CANCEL_RUNS(        OPERATOR,      "cancel a run, take charge of a failure"),
     SWITCH_SCHEDULES(   OPERATOR,      "switch a schedule off and on"),
     DEFINE_JOBS(        EDITOR,        "make and change a team's jobs"),
+    DEFINE_CALENDARS(   EDITOR,        "make and change a team's calendars; all teams may use them"),
     SEE_DELIVERIES(     OPERATOR,      "see the mails about a team's runs"),
     RETIRE_JOBS(        MANAGER,       "take a job out of use"),
     SEE_CHANGES(        VIEWER,        "see who changed what in a team"),

@@ -121,7 +121,19 @@ final class CommonForm {
         var schedules = new ArrayList<Schedule>();
         var names = new HashSet<String>();
         for (Section form : section.sections("schedules")) {
-            form.knowing("name", "when", "zone", "on", "with");
+            form.knowing(
+                    "name",
+                    "when",
+                    "zone",
+                    "on",
+                    "with",
+                    "calendar",
+                    "except",
+                    "shift",
+                    "window",
+                    "from",
+                    "until",
+                    "missed");
             String name = name(form, "name", "what the schedule is called within its job");
             if (!names.add(name)) {
                 form.complain("name", "'" + name + "' is the name of another schedule of this job");
@@ -133,7 +145,7 @@ final class CommonForm {
             form.complain("with", parameters.complaints(with));
             refuseSecrets(form, parameters, with);
             refuseMissing(form, parameters, with);
-            schedules.add(new Schedule(name, when, zone, form.yes("on", true), with));
+            schedules.add(ScheduleForm.read(form, name, when, zone, with));
         }
         return schedules;
     }
@@ -163,7 +175,13 @@ final class CommonForm {
         }
         try {
             Timetable timetable = When.parse(when);
-            if (timetable.next(Instant.EPOCH.plusSeconds(1_700_000_000L), zone).isEmpty()) {
+            if (timetable.needsStart()) {
+                form.complain("when", "the rule needs its start: DTSTART:20261123T090000 before RRULE:" + when);
+            } else if (timetable.ownZone().isPresent()
+                    && !timetable.ownZone().get().equals(zone)) {
+                form.complain(
+                        "zone", "the rule is meant in " + timetable.ownZone().get() + ", and the schedule in " + zone);
+            } else if (timetable.next(Instant.EPOCH, zone).isEmpty()) {
                 form.complain("when", "'" + when + "' never comes round");
             }
         } catch (WhenException e) {

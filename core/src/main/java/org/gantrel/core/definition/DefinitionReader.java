@@ -4,14 +4,17 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Words;
 import org.gantrel.core.yaml.Section;
 
 /**
- * Reads definition files: YAML 1.2 (of which JSON is a part), one job a document, its first key naming what it is.
+ * Reads definition files: YAML 1.2 (of which JSON is a part), one job or calendar a document, its first key naming what it
+ * is.
  *
  * <p>Each document is read by itself, so that a fault in one does not hide those in the others.
  */
@@ -21,12 +24,13 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS = List.of("task", "chain");
+    private static final List<String> KINDS = List.of("task", "chain", "calendar");
 
     private record Document(int firstLine, String text) {}
 
     private final List<Problem> problems = new ArrayList<>();
     private final List<Definition> definitions = new ArrayList<>();
+    private final List<CalendarDefinition> calendars = new ArrayList<>();
 
     private DefinitionReader() {}
 
@@ -35,13 +39,13 @@ public final class DefinitionReader {
      *
      * @throws InvalidException with every problem of the file
      */
-    public static List<Definition> read(String text) {
+    public static Definitions read(String text) {
         var reader = new DefinitionReader();
         reader.readAll(text);
         if (!reader.problems.isEmpty()) {
             throw new InvalidException(reader.problems);
         }
-        return List.copyOf(reader.definitions);
+        return new Definitions(reader.definitions, reader.calendars);
     }
 
     /**
@@ -50,11 +54,28 @@ public final class DefinitionReader {
      * @throws InvalidException with every problem of the text, also where it holds no job or several
      */
     public static Definition readOne(String text) {
-        List<Definition> all = read(text);
-        if (all.size() != 1) {
-            throw new InvalidException("", "one job is expected here, and there are " + all.size());
+        Definitions all = read(text);
+        if (all.jobs().size() != 1 || !all.calendars().isEmpty()) {
+            int others = all.calendars().size();
+            throw new InvalidException(
+                    "",
+                    "one job is expected here, and there are " + all.jobs().size()
+                            + (others == 0 ? "" : " and " + Words.count(others, "calendar")));
         }
-        return all.get(0);
+        return all.jobs().get(0);
+    }
+
+    /**
+     * Reads a file that holds one calendar.
+     *
+     * @throws InvalidException with every problem of the text, also where it holds none, several or jobs
+     */
+    public static CalendarDefinition readCalendar(String text) {
+        Definitions all = read(text);
+        if (all.calendars().size() != 1 || !all.jobs().isEmpty()) {
+            throw new InvalidException("", "one calendar is expected here, beginning with 'calendar: NAME'");
+        }
+        return all.calendars().get(0);
     }
 
     private void readAll(String text) {
@@ -64,13 +85,14 @@ public final class DefinitionReader {
         }
         for (Document document : documents(text)) {
             var found = new ArrayList<Problem>();
-            readDocument(document.text(), found)
-                    .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
+            Section.compose(document.text(), found).ifPresent(section -> read(section, document, found));
             found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
         }
-        if (definitions.isEmpty() && problems.isEmpty()) {
+        if (definitions.isEmpty() && calendars.isEmpty() && problems.isEmpty()) {
             problems.add(
-                    Problem.of("", "there is no definition in it; it should begin with 'task: NAME' or 'chain: NAME'"));
+                    Problem.of(
+                            "",
+                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME' or 'calendar: NAME'"));
         }
         for (int i = 0; i < definitions.size(); i++) {
             refuseRepeated(i);
@@ -90,8 +112,17 @@ public final class DefinitionReader {
                         "the job " + later.job().name() + " is defined already at line " + earlier.line())));
     }
 
-    private static Optional<Job> readDocument(String text, List<Problem> problems) {
-        return Section.compose(text, problems).flatMap(section -> readJob(section, problems));
+    private void read(Section section, Document document, List<Problem> found) {
+        if (section.keys().stream().findFirst().equals(Optional.of("calendar"))) {
+            int before = found.size();
+            Calendar calendar = CalendarForm.read(section);
+            if (found.size() == before) {
+                calendars.add(new CalendarDefinition(calendar, document.firstLine(), document.text()));
+            }
+            return;
+        }
+        readJob(section, found)
+                .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
     }
 
     private static Optional<Job> readJob(Section section, List<Problem> problems) {
@@ -106,7 +137,9 @@ public final class DefinitionReader {
             case "chain" -> job = ChainForm.read(section);
             default -> {
                 section.complain(
-                        kind, "the first key says what is defined: 'task' or 'chain'" + Nearest.hint(kind, KINDS));
+                        kind,
+                        "the first key says what is defined: 'task', 'chain' or 'calendar'"
+                                + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }
         }

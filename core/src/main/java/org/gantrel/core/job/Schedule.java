@@ -1,7 +1,14 @@
 package org.gantrel.core.job;
 
+import java.time.Duration;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.schedule.CatchUp;
+import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.Plan;
+import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 
@@ -12,8 +19,32 @@ import org.gantrel.core.when.When;
  * @param when the rule as it was written
  * @param zone the zone whose local times the rule means
  * @param on whether a new schedule begins switched on
+ * @param days the calendars that it keeps to and off
+ * @param window how long after its time it may start, so that not everything starts on the hour
+ * @param catchUp what to do with occurrences that nobody was there to start
  */
-public record Schedule(String name, String when, ZoneId zone, boolean on, Map<String, String> with) {
+public record Schedule(
+        String name,
+        String when,
+        ZoneId zone,
+        boolean on,
+        Map<String, String> with,
+        Days days,
+        Duration window,
+        Optional<LocalDate> from,
+        Optional<LocalDate> until,
+        CatchUp catchUp) {
+
+    /**
+     * The calendars that a schedule keeps to and off, by name.
+     *
+     * @param calendar the calendar whose days are wanted; empty for every day
+     * @param except the calendar whose days are not wanted; empty for none
+     * @param shift what becomes of an occurrence on a wrong day
+     */
+    public record Days(String calendar, String except, Shift shift) {
+        public static final Days ANY = new Days("", "", Shift.SKIP);
+    }
 
     public Schedule {
         with = Map.copyOf(with);
@@ -21,5 +52,12 @@ public record Schedule(String name, String when, ZoneId zone, boolean on, Map<St
 
     public Timetable timetable() {
         return When.parse(when);
+    }
+
+    /** The plan of it with its calendars; {@code job} makes its place in its window its own. */
+    public Plan plan(String job, Keep keep) {
+        Timetable timetable =
+                keep.to().isPresent() ? timetable().workingOn(keep.to().get()) : timetable();
+        return new Plan(timetable, zone, keep, days.shift(), Plan.placeIn(window, job + "/" + name), from, until);
     }
 }

@@ -47,6 +47,11 @@ record Cron(
     }
 
     @Override
+    public List<String> cautions() {
+        return CronPhrase.of(this).map(Phrase::cautions).orElse(List.of());
+    }
+
+    @Override
     public Optional<Instant> next(Instant after, ZoneId zone) {
         return rule.next(after, zone);
     }

@@ -6,6 +6,7 @@ import java.time.format.TextStyle;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import org.gantrel.core.text.Words;
 
@@ -27,6 +28,11 @@ sealed interface DayChoice {
 
     /** What stands after even steps: " on Monday"; empty for every day. */
     String tail();
+
+    /** What is odd about these days. */
+    default List<String> cautions() {
+        return List.of();
+    }
 
     /** What follows the times: " in January". */
     default String season() {
@@ -184,6 +190,30 @@ sealed interface DayChoice {
         @Override
         public String tail() {
             return " on " + shift.words() + itemWords() + ofPeriod();
+        }
+
+        @Override
+        public List<String> cautions() {
+            if (period != Period.MONTH) {
+                return List.of();
+            }
+            return items.stream()
+                    .filter(item -> item instanceof Item.DayNumber day && day.number() > 28)
+                    .map(item -> ((Item.DayNumber) item).number())
+                    .flatMap(number -> missing(number).stream())
+                    .toList();
+        }
+
+        private Optional<String> missing(int number) {
+            int without = IntStream.range(0, 12)
+                    .filter(month -> (months >>> month & 1) == 1)
+                    .filter(month -> Month.of(month + 1).minLength() < number)
+                    .map(month -> 1 << month)
+                    .sum();
+            return without == 0
+                    ? Optional.empty()
+                    : Optional.of("day " + number + " does not come every year in " + monthNames(without)
+                            + "; the last day of a month is 'last day'");
         }
 
         private String ofPeriod() {

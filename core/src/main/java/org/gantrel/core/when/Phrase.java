@@ -2,6 +2,7 @@ package org.gantrel.core.when;
 
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Optional;
 
 /** A rule in our plain English: times of the day on chosen days, for as long as it holds. */
@@ -48,6 +49,11 @@ final class Phrase implements Timetable {
     @Override
     public Timetable workingOn(DaySet working) {
         return new Phrase(rhythm, choice, bounds, working);
+    }
+
+    @Override
+    public List<String> cautions() {
+        return choice.cautions();
     }
 
     @Override

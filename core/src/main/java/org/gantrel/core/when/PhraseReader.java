@@ -1,6 +1,5 @@
 package org.gantrel.core.when;
 
-import java.time.DateTimeException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
@@ -106,11 +105,11 @@ final class PhraseReader {
             from();
         } else if (token.is("until", "till", "to", "through")) {
             tokens.take("");
-            until = Optional.of(date());
+            until = Optional.of(tokens.date());
         } else if (token.is("once")) {
             tokens.take("");
             tokens.skip("on");
-            days.once(date());
+            days.once(tokens.date());
         } else if (token.isNumber() && tokens.secondIs("times", "time")) {
             times();
         } else if (!ready(token) && !days.clause()) {
@@ -230,25 +229,12 @@ final class PhraseReader {
     /** "from" stands before a first day, or before a part of the day. */
     private void from() {
         if (tokens.peek("a day such as 2026-11-23").isDate()) {
-            from = Optional.of(date());
+            from = Optional.of(tokens.date());
         } else if (looksLikeTime()) {
             between("to", "until", "till");
         } else {
-            date();
+            tokens.date();
         }
-    }
-
-    private LocalDate date() {
-        Token token = tokens.take("a day such as 2026-11-23");
-        try {
-            if (token.isDate()) {
-                String[] parts = token.word().split("-");
-                return LocalDate.of(Integer.parseInt(parts[0]), Integer.parseInt(parts[1]), Integer.parseInt(parts[2]));
-            }
-        } catch (DateTimeException e) {
-            throw new WhenException(token.column(), "'" + token.word() + "' is no day of the calendar");
-        }
-        throw new WhenException(token.column(), "'" + token.word() + "': a day such as 2026-11-23 is expected");
     }
 
     private void times() {

@@ -1,5 +1,7 @@
 package org.gantrel.core.when;
 
+import java.time.DateTimeException;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -99,6 +101,20 @@ final class PhraseTokens {
             return true;
         }
         return false;
+    }
+
+    /** Takes a day such as 2026-11-23. */
+    LocalDate date() {
+        Token token = take("a day such as 2026-11-23");
+        try {
+            if (token.isDate()) {
+                String[] parts = token.word().split("-");
+                return LocalDate.of(Integer.parseInt(parts[0]), Integer.parseInt(parts[1]), Integer.parseInt(parts[2]));
+            }
+        } catch (DateTimeException e) {
+            throw new WhenException(token.column(), "'" + token.word() + "' is no day of the calendar");
+        }
+        throw new WhenException(token.column(), "'" + token.word() + "': a day such as 2026-11-23 is expected");
     }
 
     /** Goes past commas and "and"; says whether there were any. */

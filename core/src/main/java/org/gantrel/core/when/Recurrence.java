@@ -93,6 +93,11 @@ final class Recurrence implements Timetable {
     }
 
     @Override
+    public List<String> cautions() {
+        return RulePhrase.of(this).map(Phrase::cautions).orElse(List.of());
+    }
+
+    @Override
     public Optional<Instant> next(Instant after, ZoneId asked) {
         ZoneClock clock = ZoneClock.of(zone.orElse(asked));
         long at = after.getEpochSecond();

@@ -54,6 +54,11 @@ public interface Timetable {
         return this;
     }
 
+    /** What is odd about the rule itself: days that some months do not have. */
+    default List<String> cautions() {
+        return List.of();
+    }
+
     /** The first instant strictly after the given one, or nothing where the rule never comes round again. */
     Optional<Instant> next(Instant after, ZoneId zone);
 

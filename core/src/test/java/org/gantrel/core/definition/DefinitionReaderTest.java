@@ -99,7 +99,7 @@ class DefinitionReaderTest {
     @Test
     @DisplayName("may be JSON, and may hold several documents")
     void mayBeJsonAndHoldSeveral() {
-        List<Definition> all = DefinitionReader.read(
+        Definitions read = DefinitionReader.read(
                 """
                 { "task": "a", "team": "t", "does": { "shell": "echo | cat" } }
                 ---
@@ -109,6 +109,7 @@ class DefinitionReaderTest {
                 team: t
                 does: { command: [ "true" ] }
                 """);
+        List<Definition> all = read.jobs();
         assertThat(all).extracting(definition -> definition.job().name()).containsExactly("a", "b");
         assertThat(all).extracting(Definition::line).containsExactly(1, 5);
         assertThat(((Job.Task) all.get(0).job()).command().arguments()).containsExactly("/bin/sh", "-c", "echo | cat");
@@ -165,7 +166,7 @@ class DefinitionReaderTest {
             value = {
                 "task: [ a                            | 2 | not YAML",
                 "just words                           | 1 | a mapping (key: value) is expected here",
-                "job: x                               | 1 | the first key says what is defined: 'task' or 'chain'",
+                "job: x                               | 1 | the first key says what is defined: 'task', 'chain' or 'calendar'",
                 "task: a\\nteam: t\\ntask: b           | 3 | is given twice",
                 "task: a\\nteam: t\\ndoes: { command: ls -l } | 3 | a list is expected",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",

@@ -13,6 +13,8 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.schedule.CatchUp;
+import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Reckoning;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
@@ -60,22 +62,42 @@ class RunRulesTest {
     @DisplayName("account for each due occurrence once: started within the grace, missed after it")
     void accountForEachOccurrence() {
         var reckoning = new Reckoning(Duration.ofMinutes(1));
-        var timetable = When.parse("every 10 minutes");
-        ZoneId zone = ZoneId.of("UTC");
-        Reckoning.Result result = reckoning.reckon(timetable, zone, NOON.minusSeconds(1200), NOON.plusSeconds(5));
+        Plan plan = Plan.of(When.parse("every 10 minutes"), ZoneId.of("UTC"));
+        Reckoning.Result result = reckoning.reckon(plan, CatchUp.NONE, NOON.minusSeconds(1200), NOON.plusSeconds(5));
         assertThat(result.accounts()).extracting(Reckoning.Account::starts).containsExactly(false, false, true);
         assertThat(result.next()).contains(NOON.plusSeconds(600));
         assertThat(reckoning
-                        .reckon(timetable, zone, NOON.plusSeconds(600), NOON.plusSeconds(599))
+                        .reckon(plan, CatchUp.NONE, NOON.plusSeconds(600), NOON.plusSeconds(599))
                         .accounts())
                 .isEmpty();
+    }
+
+    @Test
+    @DisplayName("start the latest or each of those that nobody was there to start, where the schedule wants that")
+    void catchUp() {
+        Plan plan = Plan.of(When.parse("every 10 minutes"), ZoneId.of("UTC"));
+        var reckoning = new Reckoning(Duration.ofSeconds(10));
+        Instant since = NOON.minusSeconds(3600);
+        Instant now = NOON.plusSeconds(60);
+        var latest = new CatchUp(CatchUp.Policy.LATEST, Duration.ofMinutes(5));
+        assertThat(reckoning.reckon(plan, latest, since, now).accounts())
+                .extracting(Reckoning.Account::starts)
+                .containsExactly(false, false, false, false, false, false, true);
+        var each = new CatchUp(CatchUp.Policy.EACH, Duration.ofMinutes(25));
+        assertThat(reckoning.reckon(plan, each, since, now).accounts())
+                .extracting(Reckoning.Account::starts)
+                .containsExactly(false, false, false, false, true, true, true);
     }
 
     @Test
     @DisplayName("account for a long absence in portions")
     void accountInPortions() {
         Reckoning.Result result = new Reckoning(Duration.ZERO)
-                .reckon(When.parse("every minute"), ZoneId.of("UTC"), NOON.minus(Duration.ofDays(2)), NOON);
+                .reckon(
+                        Plan.of(When.parse("every minute"), ZoneId.of("UTC")),
+                        CatchUp.NONE,
+                        NOON.minus(Duration.ofDays(2)),
+                        NOON);
         assertThat(result.accounts()).hasSize(Reckoning.MOST_AT_ONCE);
         assertThat(result.next()).contains(NOON.minus(Duration.ofDays(2)).plusSeconds(500 * 60));
     }

@@ -2,11 +2,17 @@ package org.gantrel.service.imports;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.calendar.Calendar;
+import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.definition.Definitions;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobRecord;
@@ -46,14 +52,18 @@ public class ImportApi {
 
     private record Found(String file, Definition definition) {}
 
+    private record FoundCalendar(String file, CalendarDefinition definition) {}
+
     private final Jobs jobs;
     private final JobChecks checks;
     private final JobAdvice advice;
+    private final Calendars calendars;
 
-    ImportApi(Jobs jobs, JobChecks checks, JobAdvice advice) {
+    ImportApi(Jobs jobs, JobChecks checks, JobAdvice advice, Calendars calendars) {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
+        this.calendars = calendars;
     }
 
     /** Brings files in; a dry run says what would be done and does nothing. */
@@ -67,24 +77,47 @@ public class ImportApi {
             throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
         }
         var problems = new ArrayList<Wrong>();
-        List<Found> found = read(body.files(), problems);
+        var calendarsIn = new ArrayList<FoundCalendar>();
+        List<Found> found = read(body.files(), calendarsIn, problems);
         List<Definition> together = found.stream().map(Found::definition).toList();
+        List<Calendar> dates =
+                calendarsIn.stream().map(each -> each.definition().calendar()).toList();
+        for (FoundCalendar each : calendarsIn) {
+            calendars
+                    .problems(caller, each.definition(), dates)
+                    .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
+        }
         for (Found each : found) {
-            checks.problems(caller, each.definition(), together)
+            checks.problems(caller, each.definition(), together, dates)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
         if (!problems.isEmpty()) {
             throw new Invalid(problems);
         }
-        return found.stream().map(each -> bringIn(caller, each, dryRun)).toList();
+        return Stream.concat(
+                        inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
+                        found.stream().map(each -> bringIn(caller, each, dryRun)))
+                .toList();
     }
 
-    private static List<Found> read(List<DefinitionFile> files, List<Wrong> problems) {
+    private static List<Found> read(List<DefinitionFile> files, List<FoundCalendar> calendars, List<Wrong> problems) {
         var found = new ArrayList<Found>();
         for (DefinitionFile file : files) {
             try {
                 String text = file.text() == null ? "" : file.text();
-                for (Definition definition : DefinitionReader.read(text)) {
+                Definitions read = DefinitionReader.read(text);
+                for (CalendarDefinition calendar : read.calendars()) {
+                    String name = calendar.calendar().name();
+                    if (calendars.stream()
+                            .anyMatch(earlier ->
+                                    earlier.definition().calendar().name().equals(name))) {
+                        problems.add(Wrong.of(
+                                file.name(),
+                                new Problem("", calendar.line(), 1, "the calendar " + name + " is defined twice")));
+                    }
+                    calendars.add(new FoundCalendar(file.name(), calendar));
+                }
+                for (Definition definition : read.jobs()) {
                     refuseRepeated(found, file.name(), definition, problems);
                     found.add(new Found(file.name(), definition));
                 }
@@ -108,6 +141,45 @@ public class ImportApi {
                                 1,
                                 "the job " + name + " is defined already in " + earlier.file() + ", line "
                                         + earlier.definition().line()))));
+    }
+
+    /** Those that others are made of go before those. */
+    private static List<FoundCalendar> inOrder(List<FoundCalendar> found) {
+        var waiting = new ArrayList<>(found);
+        var ordered = new ArrayList<FoundCalendar>();
+        while (!waiting.isEmpty()) {
+            List<String> names = waiting.stream()
+                    .map(each -> each.definition().calendar().name())
+                    .toList();
+            FoundCalendar next = waiting.stream()
+                    .filter(each ->
+                            each.definition().calendar().others().stream().noneMatch(names::contains))
+                    .findFirst()
+                    .orElse(waiting.get(0));
+            waiting.remove(next);
+            ordered.add(next);
+        }
+        return ordered;
+    }
+
+    /** Calendars go first, since schedules speak of them. */
+    private Imported bringIn(Caller caller, FoundCalendar found, boolean dryRun) {
+        CalendarDefinition definition = found.definition();
+        String name = definition.calendar().name();
+        Optional<String> current = calendars.currentText(name);
+        int next = calendars.nextRevision(name);
+        boolean same = current.filter(definition.text()::equals).isPresent();
+        if (!dryRun && !same) {
+            calendars.save(caller, definition);
+        }
+        return new Imported(
+                found.file(),
+                "calendar",
+                name,
+                definition.calendar().team(),
+                same ? "leave" : next == 1 ? "create" : "change",
+                same ? next - 1 : next,
+                List.of());
     }
 
     private Imported bringIn(Caller caller, Found found, boolean dryRun) {

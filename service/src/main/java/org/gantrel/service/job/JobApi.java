@@ -146,7 +146,7 @@ class JobApi {
 
     private Definition read(Caller caller, DefinitionBody body) {
         Definition definition = DefinitionReader.readOne(body.definition() == null ? "" : body.definition());
-        List<Problem> problems = checks.problems(caller, definition, List.of(definition));
+        List<Problem> problems = checks.problems(caller, definition, List.of(definition), List.of());
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

@@ -1,13 +1,16 @@
 package org.gantrel.service.job;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
@@ -15,6 +18,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -28,14 +32,17 @@ public class JobChecks {
 
     private final Jobs jobs;
     private final Teams teams;
+    private final Calendars calendars;
 
-    JobChecks(Jobs jobs, Teams teams) {
+    JobChecks(Jobs jobs, Teams teams, Calendars calendars) {
         this.jobs = jobs;
         this.teams = teams;
+        this.calendars = calendars;
     }
 
-    /** What is wrong with a definition that is to be saved together with others. */
-    public List<Problem> problems(Caller caller, Definition definition, List<Definition> together) {
+    /** What is wrong with a definition that is to be saved together with other jobs and calendars. */
+    public List<Problem> problems(
+            Caller caller, Definition definition, List<Definition> together, Collection<Calendar> calendarsTogether) {
         var problems = new ArrayList<Problem>();
         Job job = definition.job();
         checkTeam(caller, job).ifPresent(message -> problems.add(problem(definition, "team", message)));
@@ -43,10 +50,29 @@ public class JobChecks {
                 .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
+        checkCalendars(definition, calendarsTogether, problems);
         if (job instanceof Job.Chain chain) {
             checkSteps(caller, chain, definition, together, problems);
         }
         return problems;
+    }
+
+    private void checkCalendars(Definition definition, Collection<Calendar> together, List<Problem> problems) {
+        List<String> wanted = definition.job().schedules().stream()
+                .flatMap(schedule ->
+                        Stream.of(schedule.days().calendar(), schedule.days().except()))
+                .filter(name -> !name.isEmpty())
+                .distinct()
+                .toList();
+        if (wanted.isEmpty()) {
+            return;
+        }
+        var known = new ArrayList<>(calendars.names());
+        together.forEach(calendar -> known.add(calendar.name()));
+        wanted.stream()
+                .filter(name -> !known.contains(name))
+                .forEach(name -> problems.add(problem(
+                        definition, "schedules", "there is no calendar '" + name + "'" + Nearest.hint(name, known))));
     }
 
     private Optional<String> checkTeam(Caller caller, Job job) {

@@ -10,7 +10,6 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.schedule.Reckoning;
-import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
@@ -36,7 +35,7 @@ public class Accounting {
 
     private final ScheduleStore schedules;
     private final OccurrenceStore occurrences;
-    private final Jobs jobs;
+    private final Plans plans;
     private final Runs runs;
     private final Presence presence;
     private final Reckoning reckoning;
@@ -45,14 +44,14 @@ public class Accounting {
     Accounting(
             ScheduleStore schedules,
             OccurrenceStore occurrences,
-            Jobs jobs,
+            Plans plans,
             Runs runs,
             Presence presence,
             Settings settings,
             TransactionTemplate transaction) {
         this.schedules = schedules;
         this.occurrences = occurrences;
-        this.jobs = jobs;
+        this.plans = plans;
         this.runs = runs;
         this.presence = presence;
         this.reckoning = new Reckoning(settings.grace());
@@ -84,7 +83,7 @@ public class Accounting {
                 var from = NewRun.bySchedule(
                         schedule.job(), Map.of(), schedule.name(), new PlannedTime(now, schedule.zone()));
                 RunRecord run = started(from, now);
-                schedule.timetable().next(now, schedule.zone());
+                plans.of(schedule).next(now);
                 occurrences.saveAndFlush(new OccurrenceRecord(schedule, now, Outcome.STARTED, "", run.number()));
                 runs.openValues(run);
                 runs.begin(run.number(), "", now);
@@ -103,29 +102,43 @@ public class Accounting {
         if (schedule.nextAt() == null) {
             return;
         }
-        Reckoning.Result result = reckoning.reckon(schedule.timetable(), schedule.zone(), schedule.nextAt(), now.plus(LEAD));
+        Optional<Schedule> definition = plans.definition(schedule);
+        if (definition.isEmpty()) {
+            schedule.accountedUpTo(null);
+            return;
+        }
+        Reckoning.Result result =
+                reckoning.reckon(plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(LEAD));
         for (Reckoning.Account account : result.accounts()) {
-            record(schedule, account, now, absence);
+            record(schedule, definition.get(), account, now, absence);
         }
         schedule.accountedUpTo(result.next().orElse(null));
     }
 
-    private void record(ScheduleRecord schedule, Reckoning.Account account, Instant now, Absence absence) {
-        var planned = new PlannedTime(account.at(), schedule.zone());
-        Map<String, String> with = jobs.current(schedule.job()).schedules().stream()
-                .filter(definition -> definition.name().equals(schedule.name()))
-                .findFirst()
-                .map(Schedule::with)
-                .orElse(Map.of());
-        NewRun from = NewRun.bySchedule(schedule.job(), with, schedule.name(), planned);
-        if (!account.starts()) {
-            String reason = absence.reasonMissed(account.at(), schedule.zone());
-            RunRecord run = runs.createEnded(from, new Ending(RunState.MISSED, reason), now);
-            occurrences.save(new OccurrenceRecord(schedule, account.at(), Outcome.MISSED, reason, run.number()));
+    private void record(
+            ScheduleRecord schedule, Schedule definition, Reckoning.Account account, Instant now, Absence absence) {
+        Instant at = account.at();
+        if (!account.starts() && schedule.wasOffAt(at)) {
+            String reason = "the schedule was switched off; " + schedule.switchedBy() + " switched it on later";
+            occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, reason, null));
             return;
         }
-        RunRecord run = started(from, now);
-        occurrences.save(new OccurrenceRecord(schedule, account.at(), Outcome.STARTED, "", run.number()));
+        NewRun from = NewRun.bySchedule(
+                schedule.job(), definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
+        switch (account.fate()) {
+            case STARTS ->
+                occurrences.save(new OccurrenceRecord(
+                        schedule, at, Outcome.STARTED, "", started(from, now).number()));
+            case MISSED -> {
+                String reason = absence.reasonMissed(at, schedule.zone());
+                RunRecord run = runs.createEnded(from, new Ending(RunState.MISSED, reason), now);
+                occurrences.save(new OccurrenceRecord(schedule, at, Outcome.MISSED, reason, run.number()));
+            }
+            case SKIPPED -> {
+                RunRecord run = runs.createEnded(from, new Ending(RunState.SKIPPED, account.reason()), now);
+                occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, account.reason(), run.number()));
+            }
+        }
     }
 
     private RunRecord started(NewRun from, Instant now) {

@@ -17,7 +17,8 @@ class OccurrenceRecord {
     /** What became of it. */
     enum Outcome {
         STARTED,
-        MISSED
+        MISSED,
+        SKIPPED
     }
 
     @Id
@@ -35,11 +36,28 @@ class OccurrenceRecord {
 
     protected OccurrenceRecord() {}
 
-    OccurrenceRecord(ScheduleRecord schedule, Instant at, Outcome outcome, String reason, long runNumber) {
+    OccurrenceRecord(ScheduleRecord schedule, Instant at, Outcome outcome, String reason, Long runNumber) {
         this.scheduleId = schedule.id();
         this.at = at;
         this.outcome = outcome;
         this.reason = reason;
         this.runNumber = runNumber;
+    }
+
+    Instant at() {
+        return at;
+    }
+
+    Outcome outcome() {
+        return outcome;
+    }
+
+    String reason() {
+        return reason;
+    }
+
+    /** Its run; nothing where the schedule was off. */
+    Long runNumber() {
+        return runNumber;
     }
 }

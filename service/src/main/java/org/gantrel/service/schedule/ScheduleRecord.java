@@ -10,8 +10,7 @@ import jakarta.persistence.Table;
 import java.time.Instant;
 import java.time.ZoneId;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.when.Timetable;
-import org.gantrel.core.when.When;
+import org.gantrel.core.schedule.Plan;
 import org.gantrel.service.job.JobRecord;
 
 /** A schedule while it is at work: its switch, and the first occurrence that is not accounted for yet. */
@@ -27,44 +26,77 @@ class ScheduleRecord {
     private JobRecord job;
 
     private String name;
+    /** What the definition says of when, to see whether a new revision says anything else. */
     private String rule;
+
     private String zone;
     private boolean switchedOn;
     private boolean retired;
     private Instant nextAt;
+    /** The first occurrence that is not accounted for, while the schedule is off. */
+    private Instant waitsFrom;
+
+    private String switchedBy = "";
+    private Instant switchedAt;
 
     protected ScheduleRecord() {}
 
-    ScheduleRecord(JobRecord job, Schedule schedule, Instant now) {
+    ScheduleRecord(JobRecord job, Schedule schedule) {
         this.job = job;
         this.name = schedule.name();
-        this.rule = schedule.when();
+        this.rule = ruleOf(schedule);
         this.zone = schedule.zone().getId();
         this.switchedOn = schedule.on();
-        planFrom(now);
     }
 
-    /** Takes on what a new revision of the job says; the switch stays as people have set it. */
-    void follow(Schedule schedule, Instant now) {
+    /** Takes on what a new revision of the job says; says whether its times are others now. The switch stays. */
+    boolean follow(Schedule schedule) {
         boolean moved = retired
-                || !rule.equals(schedule.when())
+                || !rule.equals(ruleOf(schedule))
                 || !zone.equals(schedule.zone().getId());
-        rule = schedule.when();
+        rule = ruleOf(schedule);
         zone = schedule.zone().getId();
         retired = false;
-        if (moved) {
-            planFrom(now);
+        return moved;
+    }
+
+    private static String ruleOf(Schedule schedule) {
+        return schedule.when() + " " + schedule.days() + schedule.window()
+                + schedule.from().map(Object::toString).orElse("")
+                + schedule.until().map(Object::toString).orElse("");
+    }
+
+    /** Switches it off; what comes due from then on waits to be accounted for. */
+    void switchOff(String person, Instant now) {
+        switchedOn = false;
+        switchedBy = person;
+        switchedAt = now;
+        waitsFrom = nextAt;
+        nextAt = null;
+    }
+
+    /** Switches it on; what came due meanwhile is accounted for, as its catch-up says. */
+    void switchOn(String person, Plan plan, Instant now) {
+        switchedOn = true;
+        switchedBy = person;
+        switchedAt = now;
+        if (waitsFrom == null) {
+            planFrom(now, plan);
+        } else {
+            nextAt = waitsFrom;
+            waitsFrom = null;
         }
     }
 
-    void switchTo(boolean on, Instant now) {
-        switchedOn = on;
-        planFrom(now);
+    /** Whether it was off at an instant of the past, as far as its last switch tells. */
+    boolean wasOffAt(Instant instant) {
+        return switchedOn && switchedAt != null && instant.isBefore(switchedAt);
     }
 
     void retire() {
         retired = true;
         nextAt = null;
+        waitsFrom = null;
     }
 
     void accountedUpTo(Instant next) {
@@ -72,8 +104,10 @@ class ScheduleRecord {
     }
 
     /** Everything due after an instant is to be accounted for. */
-    void planFrom(Instant now) {
-        nextAt = switchedOn ? timetable().next(now, zone()).orElse(null) : null;
+    void planFrom(Instant now, Plan plan) {
+        Instant next = plan.next(now).map(Plan.Occurrence::at).orElse(null);
+        nextAt = switchedOn ? next : null;
+        waitsFrom = switchedOn ? null : next;
     }
 
     Long id() {
@@ -86,10 +120,6 @@ class ScheduleRecord {
 
     String name() {
         return name;
-    }
-
-    String rule() {
-        return rule;
     }
 
     ZoneId zone() {
@@ -108,7 +138,7 @@ class ScheduleRecord {
         return nextAt;
     }
 
-    Timetable timetable() {
-        return When.parse(rule);
+    String switchedBy() {
+        return switchedBy;
     }
 }

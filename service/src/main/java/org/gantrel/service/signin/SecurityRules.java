@@ -51,7 +51,11 @@ class SecurityRules {
         csrf.setHeaderName("X-Gantrel-CSRF");
         csrf.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
         return http.authorizeHttpRequests(calls -> calls.requestMatchers(
-                                "/api/v1/health", "/api/openapi.json", "/api/v1/sessions", "/error")
+                                "/api/v1/health",
+                                "/api/openapi.json",
+                                "/api/v1/sessions",
+                                "/error",
+                                "/api/v1/feeds/*/ics")
                         .permitAll()
                         .requestMatchers("/api/**", "/metrics")
                         .authenticated()

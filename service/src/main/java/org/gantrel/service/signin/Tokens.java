@@ -1,18 +1,13 @@
 package org.gantrel.service.signin;
 
-import java.nio.charset.StandardCharsets;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.security.SecureRandom;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Base64;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.secret.RandomToken;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
 import org.gantrel.service.team.Teams;
@@ -36,7 +31,6 @@ public class Tokens {
     private final SignInThrottle throttle;
     private final Changes changes;
     private final Clock clock;
-    private final SecureRandom random = new SecureRandom();
     /** The hash of a password that nobody has, of the same cost as all others. */
     private static final String NOBODYS_HASH = "$2b$10$9YonsrZArafVEJ1LYZGRQ.JMTlDZ1hyhkoRRwkDq0/CZkZEqnawa.";
 
@@ -81,7 +75,7 @@ public class Tokens {
     }
 
     void closeSession(String token) {
-        store.deleteByHash(hash(token));
+        store.deleteByHash(RandomToken.hash(token));
     }
 
     /** Makes a token for programs; it is shown this once. */
@@ -113,7 +107,7 @@ public class Tokens {
     /** Who a session or a token belongs to, as of now. */
     Optional<Caller> recognise(String token, AccessToken.Kind kind) {
         Instant now = clock.instant();
-        return store.withHash(hash(token))
+        return store.withHash(RandomToken.hash(token))
                 .filter(known -> known.kind() == kind)
                 .filter(known ->
                         known.expiresAt().isAfter(now) && !known.person().isShut())
@@ -136,21 +130,9 @@ public class Tokens {
     }
 
     private String make(Person person, AccessToken.Kind kind, String name, Duration lifetime) {
-        byte[] bytes = new byte[32];
-        random.nextBytes(bytes);
-        String token = "gt_" + Base64.getUrlEncoder().withoutPadding().encodeToString(bytes);
+        String token = RandomToken.make("gt_");
         Instant now = clock.instant();
-        store.save(new AccessToken(person, kind, name, hash(token), now, now.plus(lifetime)));
+        store.save(new AccessToken(person, kind, name, RandomToken.hash(token), now, now.plus(lifetime)));
         return token;
-    }
-
-    /** A token is 256 random bits, so a plain hash is enough; a slow one is for passwords. */
-    private static String hash(String token) {
-        try {
-            byte[] digest = MessageDigest.getInstance("SHA-256").digest(token.getBytes(StandardCharsets.UTF_8));
-            return HexFormat.of().formatHex(digest);
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java platform has SHA-256", e);
-        }
     }
 }

@@ -1,0 +1,12 @@
+package org.gantrel.core.definition;
+
+import java.util.List;
+
+/** What a definition file holds, each kind in the order of the file. */
+public record Definitions(List<Definition> jobs, List<CalendarDefinition> calendars) {
+
+    public Definitions {
+        jobs = List.copyOf(jobs);
+        calendars = List.copyOf(calendars);
+    }
+}

@@ -1,0 +1,171 @@
+package org.gantrel.core.schedule;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeSet;
+import org.gantrel.core.calendar.CalendarDays;
+import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.when.When;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("A plan")
+class PlanTest {
+
+    private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
+    private static final Instant NOW = Instant.parse("2027-05-10T00:00:00Z");
+    private static final CalendarDays BANK = days(
+            """
+            calendar: bank
+            team: finance
+            days: weekdays
+            hours: 07:00-18:00
+            closed: [ { on: 2027-05-17, label: National day }, { from: 2027-05-31, to: 2027-06-02, label: Stocktaking } ]
+            """);
+
+    private static CalendarDays days(String text) {
+        return new CalendarDays(DefinitionReader.readCalendar(text).calendar(), name -> null);
+    }
+
+    private static Plan plan(String when, Keep keep, Shift shift) {
+        return new Plan(When.parse(when), OSLO, keep, shift, Duration.ZERO, Optional.empty(), Optional.empty());
+    }
+
+    private static Keep to(CalendarDays days) {
+        return new Keep(Optional.of(days), Optional.empty());
+    }
+
+    @ParameterizedTest(name = "{0}, {1}: {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "every Monday at 09:00      | following          | 2027-05-10 2027-05-18 2027-05-24 2027-06-03 2027-06-07",
+                "every Monday at 09:00      | preceding          | 2027-05-10 2027-05-14 2027-05-24 2027-05-28 2027-06-07",
+                "every Monday at 09:00      | modified-following | 2027-05-10 2027-05-18 2027-05-24 2027-05-28 2027-06-07",
+                "every Monday at 09:00      | nearest            | 2027-05-10 2027-05-18 2027-05-24 2027-06-03 2027-06-07",
+                "every Monday at 09:00      | skip               | 2027-05-10 2027-05-24 2027-06-07 2027-06-14 2027-06-21"
+            })
+    @DisplayName("moves an occurrence off a wrong day as it is told to")
+    void movesOffWrongDays(String when, String shift, String dates) {
+        Plan plan = plan(when, to(BANK), Shift.of(shift).orElseThrow());
+        assertThat(plan.nextStarts(NOW, 5))
+                .extracting(start -> start.at().atZone(OSLO).toLocalDate().toString())
+                .containsExactly(dates.split(" "));
+    }
+
+    @Test
+    @DisplayName("says of each occurrence what became of it and why")
+    void saysWhy() {
+        Plan skips = plan("every day at 06:30 and 09:00", to(BANK), Shift.SKIP);
+        List<Plan.Occurrence> found = new ArrayList<>();
+        Instant at = Instant.parse("2027-05-16T12:00:00Z");
+        for (int i = 0; i < 4; i++) {
+            found.add(skips.next(at).orElseThrow());
+            at = found.get(i).at();
+        }
+        assertThat(found)
+                .extracting(one -> one.skipped().orElse("starts"))
+                .containsExactly(
+                        "2027-05-17 is no day of bank (National day)",
+                        "2027-05-17 is no day of bank (National day)",
+                        "06:30 is outside the hours of bank, 07:00-18:00",
+                        "starts");
+        Plan off = plan("every day at 09:00", new Keep(Optional.empty(), Optional.of(BANK)), Shift.SKIP);
+        assertThat(off.nextStarts(NOW, 2))
+                .extracting(start -> start.at().toString())
+                .containsExactly("2027-05-15T07:00:00Z", "2027-05-16T07:00:00Z");
+        Plan moved = plan("every Monday at 09:00", to(BANK), Shift.FOLLOWING);
+        assertThat(moved.nextStarts(NOW, 2).get(1).movedFrom()).contains(LocalDate.of(2027, 5, 17));
+    }
+
+    @Test
+    @DisplayName("gives what moving every occurrence by hand gives")
+    void agreesWithMovingByHand() {
+        var random = new Random(43);
+        for (int i = 0; i < 400; i++) {
+            String when = List.of(
+                            "every day at 09:00",
+                            "every Monday and Friday at 08:30 and 17:00",
+                            "day 1 and 17 of every month at 10:00",
+                            "last day of every month at 11:00",
+                            "every 9 days at 12:00 from 2027-01-01")
+                    .get(random.nextInt(5));
+            Shift shift = Shift.values()[1 + random.nextInt(4)];
+            Instant from = NOW.plus(Duration.ofHours(random.nextInt(4000)));
+            Plan plan = plan(when, to(BANK), shift);
+            assertThat(plan.nextStarts(from, 12).stream()
+                            .map(Plan.Occurrence::at)
+                            .toList())
+                    .as("%s, %s from %s", when, shift, from)
+                    .isEqualTo(byHand(plan, from).stream().limit(12).toList());
+        }
+    }
+
+    private static List<Instant> byHand(Plan plan, Instant from) {
+        var found = new TreeSet<Instant>();
+        plan.timetable().next(from.minus(Duration.ofDays(40)), OSLO, 400).forEach(at -> {
+            LocalDateTime local = at.atZone(OSLO).toLocalDateTime();
+            long target = plan.shift().target(local.toLocalDate().toEpochDay(), BANK);
+            found.add(LocalDate.ofEpochDay(target)
+                    .atTime(local.toLocalTime())
+                    .atZone(OSLO)
+                    .toInstant());
+        });
+        return found.stream().filter(at -> at.isAfter(from)).toList();
+    }
+
+    @Test
+    @DisplayName("holds from its first to its last day, and starts at its own place in its window")
+    void holdsAndSpreads() {
+        Duration place = Plan.placeIn(Duration.ofMinutes(30), "settle/nightly");
+        assertThat(place)
+                .isLessThan(Duration.ofMinutes(30))
+                .isEqualTo(Plan.placeIn(Duration.ofMinutes(30), "settle/nightly"));
+        assertThat(Plan.placeIn(Duration.ofMinutes(30), "settle/other")).isNotEqualTo(place);
+        var plan = new Plan(
+                When.parse("every day at 02:00"),
+                OSLO,
+                Keep.ANY_DAY,
+                Shift.SKIP,
+                place,
+                Optional.of(LocalDate.of(2027, 5, 20)),
+                Optional.of(LocalDate.of(2027, 5, 21)));
+        assertThat(plan.nextStarts(NOW, 9))
+                .extracting(Plan.Occurrence::at)
+                .containsExactly(
+                        Instant.parse("2027-05-20T00:00:00Z").plus(place),
+                        Instant.parse("2027-05-21T00:00:00Z").plus(place));
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "0 6 30 2 *                      | it never comes round again",
+                "0 6 29 2 *                      | 29 February comes in leap years only, next on 2028-02-29",
+                "day 31 of every month at 06:00  | day 31 does not come every year in February, April, June, September and November; the last day of a month is 'last day'",
+                "every 5 minutes                 | it starts again after 5 min, and the job usually takes 10 min",
+                "every day at 02:30              | 2028-03-26 02:30 does not exist in Europe/Oslo: clocks go forward; it starts at 03:30",
+                "every Sunday at 02:30           | 2027-10-31 02:30 comes twice in Europe/Oslo: clocks go back; it starts the first time"
+            })
+    @DisplayName("warns of what a person should know before it is saved")
+    void warns(String when, String caution) {
+        assertThat(Cautions.of(plan(when, Keep.ANY_DAY, Shift.SKIP), NOW, Optional.of(Duration.ofMinutes(10))))
+                .anySatisfy(found -> assertThat(found).isEqualTo(caution));
+        Plan hourly = plan("every hour", Keep.ANY_DAY, Shift.SKIP);
+        assertThat(Cautions.clash(hourly, plan("every day at 09:00", Keep.ANY_DAY, Shift.SKIP), NOW))
+                .contains(Instant.parse("2027-05-10T07:00:00Z"));
+    }
+}

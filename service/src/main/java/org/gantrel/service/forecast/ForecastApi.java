@@ -1,0 +1,50 @@
+package org.gantrel.service.forecast;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.team.Caller;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+
+/** The forecast of all schedules. */
+@RestController
+@RequestMapping("/api/v1/forecast")
+class ForecastApi {
+
+    private static final Duration LONGEST = Duration.ofDays(400);
+
+    private final Forecasts forecasts;
+    private final Clock clock;
+
+    ForecastApi(Forecasts forecasts, Clock clock) {
+        this.forecasts = forecasts;
+        this.clock = clock;
+    }
+
+    /**
+     * What will run from one instant until another.
+     *
+     * @param from now where it is missing
+     * @param until a day after the beginning where it is missing
+     */
+    @GetMapping
+    Forecast show(
+            @AuthenticationPrincipal Caller caller,
+            @RequestParam(required = false) Instant from,
+            @RequestParam(required = false) Instant until,
+            @RequestParam(required = false) String team,
+            @RequestParam(required = false) String job) {
+        Instant begin = from == null ? clock.instant() : from;
+        Instant end = until == null ? begin.plus(Duration.ofDays(1)) : until;
+        if (!begin.isBefore(end) || Duration.between(begin, end).compareTo(LONGEST) > 0) {
+            throw new InvalidException("until", "a span from 'from' to 'until' of at most 400 days is expected");
+        }
+        return forecasts.between(caller, begin, end, Optional.ofNullable(team), Optional.ofNullable(job));
+    }
+}
