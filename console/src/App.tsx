@@ -2,11 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { Route, Routes } from "react-router";
 import { get, keepCsrf, Refused } from "./api/client";
 import type { Me } from "./api/types";
+import { CalendarEditorPage } from "./features/calendars/CalendarEditorPage";
+import { CalendarPage } from "./features/calendars/CalendarPage";
+import { CalendarsPage } from "./features/calendars/CalendarsPage";
 import { HistoryPage } from "./features/history/HistoryPage";
 import { JobEditorPage } from "./features/jobs/JobEditorPage";
 import { JobPage } from "./features/jobs/JobPage";
 import { JobsPage } from "./features/jobs/JobsPage";
 import { RunPage } from "./features/run/RunPage";
+import { ScheduleEditorPage } from "./features/schedules/ScheduleEditorPage";
+import { SchedulesPage } from "./features/schedules/SchedulesPage";
 import { SignInPage } from "./features/signin/SignInPage";
 import { TodayPage } from "./features/today/TodayPage";
 import { Empty } from "./ui/Empty";
@@ -38,6 +43,13 @@ export function App() {
           <Route path="/new-job" element={<JobEditorPage />} />
           <Route path="/jobs/:name" element={<JobPage />} />
           <Route path="/jobs/:name/edit" element={<JobEditorPage />} />
+          <Route path="/jobs/:name/new-schedule" element={<ScheduleEditorPage />} />
+          <Route path="/jobs/:name/schedules/:schedule" element={<ScheduleEditorPage />} />
+          <Route path="/schedules" element={<SchedulesPage />} />
+          <Route path="/calendars" element={<CalendarsPage />} />
+          <Route path="/calendars/:name" element={<CalendarPage />} />
+          <Route path="/new-calendar" element={<CalendarEditorPage />} />
+          <Route path="/calendars/:name/edit" element={<CalendarEditorPage />} />
           <Route path="*" element={<Empty title="There is no such page" hint="The pages are listed at the side." />} />
         </Routes>
       </Shell>

@@ -21,7 +21,8 @@ export function useLiveChanges() {
       timer ??= setTimeout(refresh, PAUSE);
     };
     events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs"));
-    events.addEventListener("job.changed", () => mark("jobs", "job", "today", "board"));
+    events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board"));
+    events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
     events.addEventListener("open", () => mark("runs", "run", "today", "board"));
     return () => {
       clearTimeout(timer);

@@ -34,7 +34,15 @@ export type RunDetail = Run & {
   mayDo: string[];
 };
 
-export type Schedule = Closed<Schemas["ScheduleView"]>;
+export type LastOccurrence = Closed<Schemas["LastOccurrence"], "run">;
+export type Schedule = Omit<
+  Closed<Schemas["ScheduleView"], "calendar" | "except" | "shift" | "window" | "from" | "until" | "last">,
+  "last"
+> & { last?: LastOccurrence };
+export type Calendar = Closed<Schemas["CalendarView"], "hours" | "definition">;
+export type CalendarDay = Closed<Schemas["DayView"], "label" | "starts">;
+export type Moved = Closed<Schemas["Moved"]>;
+export type CalendarPreview = { moved: Moved[]; days: CalendarDay[] };
 export type Parameter = Closed<Schemas["ParameterView"], "fallback">;
 export type LastRun = Closed<Schemas["LastRun"], "finishedAt">;
 
@@ -76,5 +84,13 @@ export type Today = {
 export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs">;
 export type BoardRow = { team: string; job: string; kind: string; usual?: string; runs: Bar[]; coming: string[] };
 export type Board = { from: string; until: string; now: string; cut: boolean; rows: BoardRow[] };
-export type Explanation = { expression: string; kind: string; phrase: string; zone: string; occurrences: string[] };
+export type Explanation = {
+  expression: string;
+  kind: string;
+  phrase: string;
+  zone: string;
+  occurrences: string[];
+  details: { at: string; local: string; movedFrom?: string; note?: string }[];
+  cautions: string[];
+};
 export type Wrong = { file?: string; field?: string; line?: number; column?: number; message: string };

@@ -1,4 +1,4 @@
-import { DataGrid, type GridColDef, type GridValidRowModel } from "@mui/x-data-grid";
+import { DataGrid, type GridColDef, type GridRowSelectionModel, type GridValidRowModel } from "@mui/x-data-grid";
 import { useNavigate } from "react-router";
 import { MONO } from "../theme";
 
@@ -11,10 +11,12 @@ type Props<R extends GridValidRowModel> = {
   columns: GridColDef<R>[];
   idOf: (row: R) => string | number;
   addressOf: (row: R) => string;
+  /** Rows can be chosen, many at once, where somebody wants to hear of it. */
+  onSelect?: (model: GridRowSelectionModel) => void;
 };
 
 /** The one table: 36 px a row, arrows move, Enter and a click open the row's page. */
-export function Grid<R extends GridValidRowModel>({ label, rows, columns, idOf, addressOf }: Props<R>) {
+export function Grid<R extends GridValidRowModel>({ label, rows, columns, idOf, addressOf, onSelect }: Props<R>) {
   const navigate = useNavigate();
   return (
     <DataGrid
@@ -28,9 +30,11 @@ export function Grid<R extends GridValidRowModel>({ label, rows, columns, idOf, 
       hideFooter
       disableColumnMenu
       disableRowSelectionOnClick
+      checkboxSelection={onSelect !== undefined}
+      onRowSelectionModelChange={onSelect}
       onRowClick={({ row }) => navigate(addressOf(row))}
       onCellKeyDown={({ row }, event) => {
-        if (event.key === "Enter") navigate(addressOf(row));
+        if (event.key === "Enter" && !(event.target as Element).closest("input")) navigate(addressOf(row));
       }}
       sx={{
         bgcolor: "background.paper",

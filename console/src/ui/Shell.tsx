@@ -16,6 +16,8 @@ const PAGES = [
   { to: "/", name: "Today", also: "" },
   { to: "/history", name: "History", also: "/runs" },
   { to: "/jobs", name: "Jobs", also: "/new-job" },
+  { to: "/schedules", name: "Schedules", also: "" },
+  { to: "/calendars", name: "Calendars", also: "/new-calendar" },
 ];
 
 /** What stands around every page: where one is, what one looks for, who one is. */
@@ -62,7 +64,13 @@ function Side() {
       <Box
         component="nav"
         aria-label="Pages"
-        sx={{ display: "flex", flexDirection: { xs: "row", md: "column" }, px: { md: 1 } }}
+        sx={{
+          display: "flex",
+          flexDirection: { xs: "row", md: "column" },
+          px: { md: 1 },
+          overflowX: "auto",
+          minWidth: 0,
+        }}
       >
         {PAGES.map((page) => (
           <PageLink key={page.to} {...page} />

@@ -2,11 +2,12 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import Typography from "@mui/material/Typography";
-import { useEffect, useRef, useState } from "react";
+import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import { MONO } from "../../theme";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
+import { useGuard } from "../../ui/useGuard";
 import { type Draft, readDraft, writeField } from "./draft";
 import { TaskForm } from "./TaskForm";
 import { useSave } from "./useJobs";
@@ -21,12 +22,7 @@ export function JobEditor({ name, written, tag }: Props) {
   const save = useSave(name, begun.current);
   const navigate = useNavigate();
   const changed = text !== written;
-  useEffect(() => {
-    if (!changed) return;
-    const guard = (event: BeforeUnloadEvent) => event.preventDefault();
-    window.addEventListener("beforeunload", guard);
-    return () => window.removeEventListener("beforeunload", guard);
-  }, [changed]);
+  useGuard(changed && !save.isSuccess);
   const draft = readDraft(text);
   const change = (field: keyof Draft, value: string) => setText((before) => writeField(before, field, value));
   const leave = () => {

@@ -74,7 +74,7 @@ function Sheet({ job }: { job: Job }) {
         </Link>
       </Panel>
       <Panel title="Definition">
-        <Definition job={job} />
+        <Definition text={job.definition} />
       </Panel>
       {starting && <StartDialog job={job} onClose={() => setStarting(false)} />}
     </>

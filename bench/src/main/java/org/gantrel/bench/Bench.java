@@ -31,6 +31,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("history")) {
             HistoryBench.run(data.resolve("history"));
         }
+        if (wanted.isEmpty() || wanted.contains("when")) {
+            WhenBench.run();
+        }
         if (wanted.isEmpty() || wanted.contains("engine")) {
             EngineBench.run(data.resolve("engine"));
         }

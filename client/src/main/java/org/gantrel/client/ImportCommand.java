@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
+import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -46,6 +47,9 @@ final class ImportCommand extends ListCommand {
                 .forEach(warning ->
                         Printer.say("gantrel: warning: " + row.path("file").asString() + ": "
                                 + row.path("name").asString() + ": " + warning.asString())));
+        if (dryRun && format == Format.table) {
+            rows.forEach(ImportCommand::explain);
+        }
         print(
                 rows,
                 List.of(
@@ -57,6 +61,15 @@ final class ImportCommand extends ListCommand {
                         Column.of("FILE", "file")),
                 "nothing to bring in");
         return 0;
+    }
+
+    private static void explain(JsonNode row) {
+        row.path("schedules")
+                .forEach(schedule -> Printer.say(row.path("name").asString() + " / "
+                        + schedule.path("name").asString() + ": "
+                        + schedule.path("phrase").asString() + " ("
+                        + schedule.path("zone").asString() + "), next "
+                        + schedule.path("next").path(0).asString("never")));
     }
 
     private String words(String action) {

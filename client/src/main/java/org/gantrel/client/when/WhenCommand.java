@@ -173,7 +173,10 @@ public final class WhenCommand implements Callable<Integer> {
                         + LOCAL.format(start.at().atZone(plan.zone())) + "   "
                         + LOCAL.format(start.at().atZone(ZoneOffset.UTC)) + " UTC   yours "
                         + LOCAL.format(start.at().atZone(here))
-                        + start.movedFrom().map(day -> "   moved from " + day).orElse("")));
+                        + start.movedFrom().map(day -> "   moved from " + day).orElse("")
+                        + Cautions.clockChange(start.at(), plan.zone())
+                                .map(change -> "   " + change)
+                                .orElse("")));
                 cautions.forEach(Printer::say);
             }
         }

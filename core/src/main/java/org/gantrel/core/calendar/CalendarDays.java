@@ -118,9 +118,10 @@ public final class CalendarDays implements DaySet {
                         != LocalDate.ofEpochDay(year.first).getYear()) {
             return;
         }
+        boolean same = year.open.get(place) == open;
         year.open.set(place, open);
         if (!label.isEmpty()) {
-            year.labels.put(day, label);
+            year.labels.merge(day, label, (known, more) -> !same || known.equals(more) ? more : known + ", " + more);
         }
     }
 

@@ -2,6 +2,7 @@ package org.gantrel.core.schedule;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.zone.ZoneOffsetTransition;
@@ -53,6 +54,16 @@ public final class Cautions {
                 .map(Plan.Occurrence::at)
                 .filter(instants::contains)
                 .findFirst();
+    }
+
+    /** What the clocks of a zone do on the day of an instant, where they do anything. */
+    public static Optional<String> clockChange(Instant at, ZoneId zone) {
+        LocalDate day = at.atZone(zone).toLocalDate();
+        return Optional.ofNullable(zone.getRules()
+                        .nextTransition(day.atStartOfDay(zone).toInstant().minusSeconds(1)))
+                .filter(change -> change.getInstant().atZone(zone).toLocalDate().equals(day))
+                .map(change -> "clocks go " + (change.isGap() ? "forward" : "back") + " at "
+                        + change.getDateTimeBefore().toLocalTime());
     }
 
     private static Optional<String> tooOften(List<Plan.Occurrence> coming, Duration usual) {

@@ -70,6 +70,9 @@ public record Plan(
 
     /** The first occurrence after an instant, be it one that does not start; nothing where none comes any more. */
     public Optional<Occurrence> next(Instant after) {
+        if (keep.isAnyDay() && from.isEmpty() && until.isEmpty() && place.isZero()) {
+            return timetable.next(after, zone).map(Occurrence::plain);
+        }
         Instant begin = from.map(day -> day.atStartOfDay(zone).toInstant().minusSeconds(1))
                 .filter(first -> first.isAfter(after.minus(place)))
                 .orElse(after.minus(place));

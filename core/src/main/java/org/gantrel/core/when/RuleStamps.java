@@ -15,6 +15,7 @@ final class RuleStamps {
     private static final int CYCLE_DAYS = 146_097;
 
     private static final int[] NOTHING = {};
+    private static final long[] NO_DAYS = {};
 
     private final RuleParts parts;
     private final long startDay;
@@ -72,19 +73,17 @@ final class RuleStamps {
         long index = index(day);
         long first = index(startDay);
         index += Math.floorMod(first - index, (long) parts.interval());
-        int tries =
+        long cycle =
                 switch (parts.frequency()) {
-                    case YEARLY -> 402;
-                    case MONTHLY -> 4_802;
-                    case WEEKLY -> 20_873;
+                    case YEARLY -> Period.YEAR.cycle;
+                    case MONTHLY -> Period.MONTH.cycle;
+                    case WEEKLY -> Period.WEEK.cycle;
                     default -> CYCLE_DAYS;
                 };
-        for (int i = 0; i < tries; i++, index += parts.interval()) {
+        long last = index + cycle * parts.interval();
+        for (; index <= last; index += parts.interval()) {
             if (parts.frequency() == Frequency.DAILY && !parts.months().isEmpty()) {
                 index = inMonths(index);
-            }
-            if (index > LocalDate.MAX.toEpochDay() - 366) {
-                return DaySet.NEVER;
             }
             long found = firstOn(index, day);
             if (found != DaySet.NEVER) {
@@ -163,7 +162,7 @@ final class RuleStamps {
             case YEARLY -> year.days(Period.YEAR.first(index), Period.YEAR.first(index + 1) - 1);
             case MONTHLY -> year.days(Period.MONTH.first(index), Period.MONTH.first(index + 1) - 1);
             case WEEKLY -> year.days(index * 7 - 3 + parts.weekStart(), index * 7 + 3 + parts.weekStart());
-            default -> year.days(index, index);
+            default -> year.holds(index, LocalDate.ofEpochDay(index)) ? new long[] {index} : NO_DAYS;
         };
     }
 
@@ -172,11 +171,11 @@ final class RuleStamps {
             return DaySet.NEVER;
         }
         long day = from;
-        for (int i = 0; i < CYCLE_DAYS; i++) {
+        while (day < from + CYCLE_DAYS) {
             LocalDate date = LocalDate.ofEpochDay(day);
             if (!parts.months().isEmpty() && !parts.months().contains(date.getMonthValue())) {
                 day = date.withDayOfMonth(1).plusMonths(1).toEpochDay();
-            } else if (year.days(day, day).length > 0 && on(day).length > 0) {
+            } else if (year.holds(day, date) && on(day).length > 0) {
                 return day;
             } else {
                 day++;
@@ -210,7 +209,7 @@ final class RuleStamps {
     }
 
     private int[] subDaily(long day) {
-        if (year.days(day, day).length == 0) {
+        if (!year.holds(day, LocalDate.ofEpochDay(day))) {
             return NOTHING;
         }
         long step = (long) parts.interval() * unit();

@@ -38,6 +38,11 @@ final class RuleYear {
         return days.stream().mapToLong(Long::longValue).toArray();
     }
 
+    /** Whether one day is meant. */
+    boolean holds(long day, LocalDate date) {
+        return (parts.months().isEmpty() || parts.months().contains(date.getMonthValue())) && matches(day, date);
+    }
+
     /** Whether all parts about days agree on one; the month was looked at already. */
     private boolean matches(long day, LocalDate date) {
         boolean silent = parts.weekNumbers().isEmpty()

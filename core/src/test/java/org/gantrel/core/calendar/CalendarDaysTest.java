@@ -125,17 +125,7 @@ class CalendarDaysTest {
                         .filter(date -> date.getDayOfWeek().compareTo(DayOfWeek.SATURDAY) < 0)
                         .forEach(set::add);
                 if (random.nextBoolean()) {
-                    MonthDay from = MonthDay.of(1 + random.nextInt(12), 1 + random.nextInt(28));
-                    MonthDay to = MonthDay.of(1 + random.nextInt(12), 1 + random.nextInt(28));
-                    text.append("seasons: [ { from: \"%s\", to: \"%s\" } ]\n"
-                            .formatted(
-                                    from.toString().substring(2), to.toString().substring(2)));
-                    set.removeIf(date -> {
-                        MonthDay day = MonthDay.from(date);
-                        return from.isAfter(to)
-                                ? day.isBefore(from) && day.isAfter(to)
-                                : day.isBefore(from) || day.isAfter(to);
-                    });
+                    season(random, text, set);
                 }
             }
             LocalDate shut = span.get(random.nextInt(span.size()));
@@ -153,6 +143,17 @@ class CalendarDaysTest {
                     .as(text.toString())
                     .isEqualTo(set);
         }
+    }
+
+    private static void season(Random random, StringBuilder text, Set<LocalDate> set) {
+        MonthDay from = MonthDay.of(1 + random.nextInt(12), 1 + random.nextInt(28));
+        MonthDay to = MonthDay.of(1 + random.nextInt(12), 1 + random.nextInt(28));
+        text.append("seasons: [ { from: \"%s\", to: \"%s\" } ]\n"
+                .formatted(from.toString().substring(2), to.toString().substring(2)));
+        set.removeIf(date -> {
+            MonthDay day = MonthDay.from(date);
+            return from.isAfter(to) ? day.isBefore(from) && day.isAfter(to) : day.isBefore(from) || day.isAfter(to);
+        });
     }
 
     @Test

@@ -3,8 +3,10 @@ package org.gantrel.service.imports;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.gantrel.core.calendar.Calendar;
+import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
@@ -17,6 +19,7 @@ import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.web.Invalid;
 import org.gantrel.service.web.ProblemView.Wrong;
@@ -46,9 +49,17 @@ public class ImportApi {
      *
      * @param action {@code create}, {@code change} or {@code leave}
      * @param revision the revision that the job has then
+     * @param schedules what its schedules stand for
      */
     public record Imported(
-            String file, String kind, String name, String team, String action, int revision, List<String> warnings) {}
+            String file,
+            String kind,
+            String name,
+            String team,
+            String action,
+            int revision,
+            List<String> warnings,
+            List<ScheduleAdvice.Explained> schedules) {}
 
     private record Found(String file, Definition definition) {}
 
@@ -56,14 +67,16 @@ public class ImportApi {
 
     private final Jobs jobs;
     private final JobChecks checks;
-    private final JobAdvice advice;
+    private final List<JobAdvice> advice;
     private final Calendars calendars;
+    private final ScheduleAdvice schedules;
 
-    ImportApi(Jobs jobs, JobChecks checks, JobAdvice advice, Calendars calendars) {
+    ImportApi(Jobs jobs, JobChecks checks, List<JobAdvice> advice, Calendars calendars, ScheduleAdvice schedules) {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
         this.calendars = calendars;
+        this.schedules = schedules;
     }
 
     /** Brings files in; a dry run says what would be done and does nothing. */
@@ -96,7 +109,7 @@ public class ImportApi {
         }
         return Stream.concat(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
-                        found.stream().map(each -> bringIn(caller, each, dryRun)))
+                        found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), dryRun)))
                 .toList();
     }
 
@@ -179,10 +192,12 @@ public class ImportApi {
                 definition.calendar().team(),
                 same ? "leave" : next == 1 ? "create" : "change",
                 same ? next - 1 : next,
+                List.of(),
                 List.of());
     }
 
-    private Imported bringIn(Caller caller, Found found, boolean dryRun) {
+    private Imported bringIn(
+            Caller caller, Found found, Function<String, Optional<CalendarDays>> days, boolean dryRun) {
         Definition definition = found.definition();
         JobRecord known = jobs.named(definition.job().name()).orElse(null);
         String action;
@@ -207,6 +222,9 @@ public class ImportApi {
                 definition.job().team(),
                 action,
                 revision,
-                advice.warnings(definition.job()));
+                advice.stream()
+                        .flatMap(each -> each.warnings(definition.job()).stream())
+                        .toList(),
+                schedules.explain(definition.job(), days));
     }
 }

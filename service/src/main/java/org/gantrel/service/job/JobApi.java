@@ -60,12 +60,12 @@ class JobApi {
 
     private final Jobs jobs;
     private final JobChecks checks;
-    private final JobAdvice advice;
+    private final List<JobAdvice> advice;
     private final RunFacts runs;
     private final ScheduleFacts schedules;
     private final Teams teams;
 
-    JobApi(Jobs jobs, JobChecks checks, JobAdvice advice, RunFacts runs, ScheduleFacts schedules, Teams teams) {
+    JobApi(Jobs jobs, JobChecks checks, List<JobAdvice> advice, RunFacts runs, ScheduleFacts schedules, Teams teams) {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
@@ -173,7 +173,7 @@ class JobApi {
                 jobs.text(record, record.revision()),
                 schedules.of(record),
                 runs.usual(record.id()).orElse(null),
-                advice.warnings(job));
+                advice.stream().flatMap(each -> each.warnings(job).stream()).toList());
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/jobs/" + record.name()))
                 .eTag(tag(record))

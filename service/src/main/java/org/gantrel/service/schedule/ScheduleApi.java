@@ -6,7 +6,6 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
-import java.time.zone.ZoneOffsetTransition;
 import java.util.List;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.schedule.Cautions;
@@ -141,19 +140,10 @@ public class ScheduleApi {
     }
 
     private static PreviewedTime detail(Plan.Occurrence start, ZoneId zone) {
-        var local = start.at().atZone(zone);
-        ZoneOffsetTransition change = zone.getRules()
-                .nextTransition(
-                        local.toLocalDate().atStartOfDay(zone).toInstant().minusSeconds(1));
-        boolean today =
-                change != null && change.getInstant().atZone(zone).toLocalDate().equals(local.toLocalDate());
         return new PreviewedTime(
                 start.at(),
-                local.toLocalDateTime(),
+                start.at().atZone(zone).toLocalDateTime(),
                 start.movedFrom().orElse(null),
-                !today
-                        ? null
-                        : "clocks go " + (change.isGap() ? "forward" : "back") + " at "
-                                + change.getDateTimeBefore().toLocalTime());
+                Cautions.clockChange(start.at(), zone).orElse(null));
     }
 }

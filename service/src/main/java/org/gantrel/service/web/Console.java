@@ -58,7 +58,8 @@ class Console {
         "/",
         "/{page:[a-z-]+}",
         "/{page:[a-z-]+}/{name:[A-Za-z0-9-]+}",
-        "/{page:[a-z-]+}/{name:[A-Za-z0-9-]+}/{part:[a-z-]+}"
+        "/{page:[a-z-]+}/{name:[A-Za-z0-9-]+}/{part:[a-z-]+}",
+        "/{page:[a-z-]+}/{name:[A-Za-z0-9-]+}/{part:[a-z-]+}/{which:[A-Za-z0-9-]+}"
     })
     ResponseEntity<String> page(HttpServletRequest request) throws IOException {
         if (request.getRequestURI().startsWith("/api/")) {
