@@ -27,4 +27,27 @@ describe("the builder of schedules", () => {
     expect(writeBuilt({ ...built, form: "nth" })).toBe("first Monday of every month at 06:45");
     expect(writeBuilt({ ...built, days: ["Sunday", "Tuesday"] })).toBe("every Tuesday and Sunday at 06:45");
   });
+
+  it("falls back on something that can be read where a field is empty", () => {
+    const built = readBuilt("");
+    expect(built.form).toBe("own");
+    expect(writeBuilt({ ...built, form: "weekly" })).toBe("every Monday at 02:30");
+    expect(writeBuilt({ ...built, form: "daily" })).toBe("every day at 02:30");
+    expect(writeBuilt({ ...built, form: "nth" })).toBe("first working day of every month at 02:30");
+    expect(writeBuilt({ ...built, form: "steps", step: "1", unit: "hours" })).toBe("every hour");
+    expect(writeBuilt({ ...built, form: "steps", from: "06:00" })).toBe("every 15 minutes");
+  });
+
+  it("does not take words for a form that only look like one", () => {
+    for (const text of [
+      "every Monday",
+      "every day at 2:30",
+      "day 1 and 15 of every month at 06:00",
+      "every weekday at 06:45 in January",
+      "last Friday of January at 17:00",
+    ]) {
+      expect(readBuilt(text).form).toBe("own");
+      expect(writeBuilt(readBuilt(text))).toBe(text);
+    }
+  });
 });

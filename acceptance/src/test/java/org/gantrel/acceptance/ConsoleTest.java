@@ -9,6 +9,7 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -308,5 +309,90 @@ class ConsoleTest {
         page.navigate(service.url() + "/nowhere");
         assertThat(page.getByText("There is no such page")).isVisible();
         browser.complaints();
+    }
+
+    @Test
+    @DisplayName(
+            "says when in fields and words that stay in step, and keeps to a calendar that is made by clicking days")
+    void schedulesAndCalendars() {
+        int year = LocalDate.now().getYear() + 1;
+        Page page = page("/new-calendar");
+        page.getByLabel("Definition as YAML").fill("calendar: closing-days\nteam: revenue\ndays: none\n");
+        button(page, String.valueOf(year))
+                .or(page.getByLabel("Year " + year))
+                .first()
+                .click();
+        page.getByLabel("Label for days that are clicked").fill("Stocktaking");
+        page.getByLabel(year + "-06-15, closed").click();
+        assertThat(page.getByLabel("Definition as YAML"))
+                .hasValue(Pattern.compile("on: " + year + "-06-15, label: Stocktaking"));
+        button(page, "Save").click();
+        assertThat(heading(page, "closing-days")).isVisible();
+        assertThat(page.getByLabel(year + "-06-15, open, Stocktaking").or(page.getByLabel(year + "-06-15, open")))
+                .isVisible();
+        page.navigate(service.url() + "/jobs/bad/new-schedule");
+        page.getByLabel("Name").fill("month-end");
+        page.getByLabel("When").last().fill("last working day of every month at 17:00");
+        assertThat(page.getByLabel("Which")).hasText("last");
+        page.getByLabel("Keeps off the days of").click();
+        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("closing-days"))
+                .click();
+        assertThat(page.getByLabel("What it stands for")).containsText("last working day of every month at 17:00");
+        button(page, "Save").click();
+        assertThat(page.getByText("not on the days of closing-days")).isVisible();
+        page.navigate(service.url() + "/schedules");
+        Locator row = page.locator(".MuiDataGrid-row", new Page.LocatorOptions().setHasText("month-end"));
+        assertThat(row).containsText("not closing-days");
+        row.getByLabel("bad / month-end is on").click();
+        assertThat(row.getByLabel("bad / month-end is off")).isVisible();
+        assertThat(row).containsText("switched off");
+    }
+
+    @Test
+    @DisplayName("shows schedules and calendars on a phone in the dark, and guards what is not saved")
+    void narrowAndGuarded() {
+        admin.bringIn("calendar: days-off\nteam: revenue\ndays: weekends\nclosed: [ { on: 1 May, label: May Day } ]\n")
+                .expect(200);
+        Page phone = browser.signedIn(service.url(), "admin", Service.PASSWORD, 400, ColorScheme.DARK);
+        for (String path :
+                List.of("/schedules", "/calendars", "/calendars/days-off", "/jobs/settle-tickets/schedules/nightly")) {
+            phone.navigate(service.url() + path);
+            assertThat(phone.locator("main h1").first()).isVisible();
+            int wide = ((Number) phone.evaluate("document.documentElement.scrollWidth")).intValue();
+            assertThat(wide).as(path).isLessThanOrEqualTo(400);
+        }
+        Page page = page("/calendars/days-off/edit");
+        page.getByLabel("Definition as YAML").fill("calendar: days-off\nteam: revenue\ndays: none\n");
+        page.onceDialog(dialog -> {
+            assertThat(dialog.message()).contains("without saving");
+            dialog.dismiss();
+        });
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Jobs"))
+                .click();
+        assertThat(page).hasURL(Pattern.compile("/calendars/days-off/edit"));
+        button(page, "Undo").click();
+        assertThat(button(page, "Save")).isDisabled();
+        page.getByLabel("Definition as YAML").fill("calendar: days-off\nteam: revenue\ndays: sometimes\n");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("'sometimes': every day, weekdays, weekends");
+        assertThat(button(page, "Save")).isDisabled();
+    }
+
+    @Test
+    @DisplayName("switches many schedules at once")
+    void switchesMany() {
+        admin.bringIn(
+                        work.task(
+                                "harbour-lights",
+                                "\"true\"",
+                                "schedules: [ { name: dusk, when: every day at 20:00, zone: UTC }, { name: dawn, when: every day at 05:00, zone: UTC } ]"))
+                .expect(200);
+        Page page = page("/schedules?q=harbour-lights");
+        assertThat(page.locator(".MuiDataGrid-row")).hasCount(2);
+        page.getByLabel("Select all rows").check();
+        assertThat(page.getByText("2 of 2 chosen may be switched by you")).isVisible();
+        button(page, "Switch off").click();
+        assertThat(page.getByText("switched off")).hasCount(2);
+        page.navigate(service.url() + "/schedules?q=nothing-like-it");
+        assertThat(page.getByText("No schedule is like that")).isVisible();
     }
 }

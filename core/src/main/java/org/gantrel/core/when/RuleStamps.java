@@ -22,6 +22,7 @@ final class RuleStamps {
     private final int startSecond;
     private final RuleYear year;
     private final int[] times;
+    private final boolean isPossible;
 
     RuleStamps(RuleParts parts, long startDay, int startSecond) {
         this.parts = parts;
@@ -29,6 +30,7 @@ final class RuleStamps {
         this.startSecond = startSecond;
         this.year = new RuleYear(parts, LocalDate.ofEpochDay(startDay));
         this.times = times();
+        this.isPossible = year.isPossible();
     }
 
     private boolean isSubDaily() {
@@ -55,6 +57,9 @@ final class RuleStamps {
     /** The first day from the given one on that has times; {@link DaySet#NEVER} where there is none. */
     long nextDay(long from) {
         long day = Math.max(from, startDay);
+        if (!isPossible) {
+            return DaySet.NEVER;
+        }
         return isSubDaily() ? nextSubDaily(day) : nextWhole(day);
     }
 

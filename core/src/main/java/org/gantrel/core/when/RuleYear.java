@@ -1,6 +1,7 @@
 package org.gantrel.core.when;
 
 import java.time.LocalDate;
+import java.time.Month;
 import java.util.ArrayList;
 import java.util.List;
 import org.gantrel.core.when.RuleParts.Frequency;
@@ -36,6 +37,14 @@ final class RuleYear {
             day++;
         }
         return days.stream().mapToLong(Long::longValue).toArray();
+    }
+
+    /** Whether any month that is meant has any day that is meant: 30 February is known at once, not searched for. */
+    boolean isPossible() {
+        return parts.months().isEmpty()
+                || parts.monthDays().isEmpty()
+                || parts.months().stream().anyMatch(month -> parts.monthDays().stream()
+                        .anyMatch(day -> Math.abs(day) <= Month.of(month).maxLength()));
     }
 
     /** Whether one day is meant. */

@@ -156,6 +156,44 @@ class DueOccurrencesTest {
     }
 
     @Test
+    @DisplayName(
+            "that came while the schedule was off are each accounted for, and the latest starts where that is wanted")
+    void catchUp() {
+        define("[ { name: hourly, when: every hour, zone: UTC, missed: { run: latest, within: PT3H } } ]");
+        Schedules schedules = service.getBean(Schedules.class);
+        schedules.switchTo(SERVICE, "tick", "hourly", false);
+        clock.moveTo(Instant.parse("2026-11-23T09:30:00Z"));
+        schedules.switchTo(SERVICE, "tick", "hourly", true);
+        List<RunRecord> found = afterMovingTo("2026-11-23T09:31:00Z", 1);
+        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T09:00:00Z"));
+        assertThat(schedules.occurrences(SERVICE, "tick", "hourly", clock.instant(), 10))
+                .extracting(one -> one.at() + " " + one.state())
+                .containsExactly(
+                        "2026-11-23T09:00:00Z succeeded",
+                        "2026-11-23T08:00:00Z skipped",
+                        "2026-11-23T07:00:00Z skipped",
+                        "2026-11-23T06:00:00Z skipped");
+    }
+
+    @Test
+    @DisplayName("on a day that their calendar does not have are skipped, and the run says why")
+    void skippedByCalendar() {
+        service.getBean(ImportApi.class)
+                .bringIn(
+                        SERVICE,
+                        false,
+                        new ImportBody(
+                                List.of(
+                                        new DefinitionFile(
+                                                "c",
+                                                "calendar: free\nteam: revenue\nclosed: [ { on: 2026-11-23, label: Founders' day } ]\n"))));
+        define("[ { name: six, when: every day at 06:00, zone: UTC, calendar: free } ]");
+        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        assertThat(run.state()).isEqualTo(RunState.SKIPPED);
+        assertThat(run.message()).isEqualTo("2026-11-23 is no day of free (Founders' day)");
+    }
+
+    @Test
     @DisplayName("follow the definition: a schedule that is changed begins anew, one that is gone comes no more")
     void followTheDefinition() {
         define(
