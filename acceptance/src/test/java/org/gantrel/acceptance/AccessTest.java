@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -245,5 +246,82 @@ class AccessTest {
         assertThat(Files.getPosixFilePermissions(service.data().resolve("key")).toString())
                 .doesNotContain("GROUP")
                 .doesNotContain("OTHERS");
+    }
+
+    @ParameterizedTest(name = "{0}: define a calendar {1}, change it {2}, retire it {3}, use it {4}, see it {5}")
+    @CsvSource({
+        "outsider, 422, 403, 403, 422, 200",
+        "viewer,   422, 403, 403, 422, 200",
+        "operator, 422, 403, 403, 422, 200",
+        "editor,   201, 200, 204, 200, 200",
+        "manager,  201, 200, 204, 200, 200"
+    })
+    @DisplayName("calendars are seen by all and changed by the editors of their team")
+    void calendars(String person, int define, int change, int retire, int use, int see) {
+        Http http = service.as(person, PASSWORD);
+        String own = "calendar: of-" + person + "\nteam: revenue\n";
+        assertThat(http.post("/api/v1/calendars", Map.of("definition", own)).status())
+                .isEqualTo(define);
+        String shared = "calendar: shared-" + person + "\nteam: revenue\ndays: weekdays\n";
+        admin.bringIn(shared).expect(200);
+        String path = "/api/v1/calendars/shared-" + person;
+        assertThat(http.get(path).status()).isEqualTo(see);
+        assertThat(http.get("/api/v1/calendars").body().toString()).contains("shared-" + person);
+        String job = work.task(
+                "kept-" + person,
+                "\"true\"",
+                "schedules: [ { name: s, when: every day at 05:00, zone: UTC, except: shared-" + person + " } ]");
+        assertThat(http.bringIn(job).status()).isEqualTo(use);
+        assertThat(http.with("If-Match", "*")
+                        .put(path, Map.of("definition", shared + "about: changed\n"))
+                        .status())
+                .isEqualTo(change);
+        if (use == 200) {
+            assertThat(http.send("DELETE", path, null).expect(409).detail()).contains("kept-" + person + " / s");
+            admin.send("DELETE", "/api/v1/jobs/kept-" + person, null).expect(204);
+        }
+        assertThat(http.send("DELETE", path, null).status()).isEqualTo(retire);
+    }
+
+    @Test
+    @DisplayName("a feed shows no more than its maker may see, and nothing once the account is shut")
+    void feeds() {
+        admin.post("/api/v1/people", Map.of("name", "commuter", "fullName", "", "password", PASSWORD))
+                .expect(201);
+        admin.put("/api/v1/teams/fleet/members/commuter", Map.of("role", "viewer"))
+                .expect(200);
+        admin.bringIn(
+                        """
+                task: fleet-daily
+                team: fleet
+                does: { command: [ "true" ] }
+                schedules: [ { name: d, when: every day at 05:00, zone: UTC } ]
+                ---
+                task: revenue-daily
+                team: revenue
+                does: { command: [ "true" ] }
+                schedules: [ { name: d, when: every day at 05:00, zone: UTC } ]
+                """)
+                .expect(200);
+        Http commuter = service.as("commuter", PASSWORD);
+        assertThat(commuter.post("/api/v1/feeds", Map.of("team", "revenue")).status())
+                .isEqualTo(404);
+        String address = commuter.post("/api/v1/feeds", Map.of())
+                .expect(201)
+                .body()
+                .path("address")
+                .asString();
+        Http anybody = Http.unsigned(service.url());
+        assertThat(anybody.get(address).expect(200).text())
+                .contains("fleet-daily")
+                .doesNotContain("revenue-daily");
+        assertThat(commuter.get("/api/v1/forecast?until=" + Instant.now().plusSeconds(172_800))
+                        .body()
+                        .toString())
+                .contains("fleet-daily")
+                .doesNotContain("revenue-daily");
+        assertThat(commuter.get("/api/v1/feeds").text()).doesNotContain("gf_");
+        admin.put("/api/v1/people/commuter/shut", Map.of("shut", true));
+        assertThat(anybody.get(address).status()).isEqualTo(404);
     }
 }

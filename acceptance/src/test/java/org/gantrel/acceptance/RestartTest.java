@@ -183,4 +183,41 @@ class RestartTest {
                     .contains("without leaving an exit code: it was killed from outside");
         }
     }
+
+    @Test
+    @DisplayName("lets the latest start after all that was due meanwhile, where the schedule wants that, and once only")
+    void catchesUp() throws Exception {
+        var work = new Work().program("tick.sh", "echo $GANTREL_PLANNED >> ticks");
+        try (Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            Instant now = Instant.now();
+            // two times that come while nobody is there, told to the minute
+            Instant first = Instant.ofEpochSecond(now.getEpochSecond() / 60 * 60 + 60);
+            String at = first.toString().substring(11, 16);
+            admin.bringIn(work.task(
+                            "tick",
+                            "./tick.sh",
+                            """
+                            schedules:
+                              - { name: wanted, when: every day at %1$s, zone: UTC, missed: { run: latest, within: PT1H } }
+                              - { name: not-wanted, when: every day at %1$s, zone: UTC }
+                            """
+                                    .formatted(at)))
+                    .expect(200);
+            service.gantrel(admin.token(), "schedule", "off", "tick").expect(0);
+            Await.until("the minute has come", Duration.ofSeconds(90), () -> Instant.now()
+                    .isAfter(first.plusSeconds(1)));
+            service.kill();
+            service.start();
+            Http again = service.admin();
+            service.gantrel(again.token(), "schedule", "on", "tick").expect(0);
+            Await.until(
+                    "it ran", Duration.ofSeconds(30), () -> !work.read("ticks").isEmpty());
+            assertThat(work.read("ticks").lines()).allMatch(line -> line.equals(first.toString()));
+            JsonNode found =
+                    again.get("/api/v1/jobs/tick/schedules/wanted/occurrences").body();
+            assertThat(found.path(0).path("at").asString()).isEqualTo(first.toString());
+            assertThat(found).hasSize(1);
+        }
+    }
 }

@@ -2,19 +2,11 @@ package org.gantrel.client;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.sun.net.httpserver.HttpServer;
-import java.io.ByteArrayOutputStream;
-import java.io.IOException;
-import java.io.PrintStream;
-import java.net.InetAddress;
-import java.net.InetSocketAddress;
-import java.nio.charset.StandardCharsets;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.client.StubService.Answer;
 import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -23,49 +15,22 @@ import org.junit.jupiter.params.provider.CsvSource;
 @DisplayName("The command gantrel")
 class CommandLineTest {
 
-    private record Answer(int status, String body, String link) {}
-
     private final Map<String, Answer> answers = new HashMap<>();
-    private final List<String> asked = new ArrayList<>();
-    private final ByteArrayOutputStream said = new ByteArrayOutputStream();
-    private final PrintStream error = System.err;
-    private HttpServer server;
-
-    @BeforeEach
-    void serve() throws IOException {
-        server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
-        server.createContext("/", exchange -> {
-            String path = exchange.getRequestURI().toString();
-            String body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
-            asked.add(exchange.getRequestMethod() + " " + path + (body.isEmpty() ? "" : " " + body));
-            Answer answer = answers.getOrDefault(path, new Answer(404, "{\"detail\":\"there is nothing\"}", ""));
-            if (!answer.link().isEmpty()) {
-                exchange.getResponseHeaders().add("Link", answer.link());
-            }
-            byte[] bytes = answer.body().getBytes(StandardCharsets.UTF_8);
-            exchange.sendResponseHeaders(answer.status(), bytes.length == 0 ? -1 : bytes.length);
-            exchange.getResponseBody().write(bytes);
-            exchange.close();
-        });
-        server.start();
-        System.setErr(new PrintStream(said, true, StandardCharsets.UTF_8));
-    }
+    private final StubService service = new StubService(
+            path -> answers.getOrDefault(path, new Answer(404, "{\"detail\":\"there is nothing\"}", "")));
+    private final List<String> asked = service.asked();
 
     @AfterEach
     void close() {
-        server.stop(0);
-        System.setErr(error);
+        service.close();
     }
 
     private int gantrel(String... arguments) {
-        var line = new ArrayList<>(List.of(arguments));
-        line.add("--url");
-        line.add("http://127.0.0.1:" + server.getAddress().getPort());
-        return Gantrel.run(line.toArray(String[]::new));
+        return service.gantrel(arguments);
     }
 
     private String said() {
-        return said.toString(StandardCharsets.UTF_8);
+        return service.said();
     }
 
     @ParameterizedTest(name = "that is answered with {0} exits with {1}")

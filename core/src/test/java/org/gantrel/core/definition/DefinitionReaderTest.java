@@ -5,15 +5,19 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.assertj.core.api.InstanceOfAssertFactories.type;
 
 import java.time.Duration;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step.FollowsOn;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.schedule.CatchUp;
+import org.gantrel.core.schedule.Shift;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -197,5 +201,79 @@ class DefinitionReaderTest {
         assertThat(problems(SETTLE + "---\n" + SETTLE))
                 .extracting(Problem::message)
                 .containsExactly("the job settle-tickets is defined already at line 1");
+    }
+
+    @Test
+    @DisplayName("says of a schedule which days it keeps to, where it starts in its window, and what it makes up for")
+    void readsSchedules() {
+        Schedule schedule = DefinitionReader.readOne(
+                        """
+                        task: close
+                        team: finance
+                        does: { command: [ "true" ] }
+                        schedules:
+                          - name: month-end
+                            when: last working day of every month at 17:00
+                            zone: Europe/Oslo
+                            calendar: bank-days
+                            except: dry-dock-weeks
+                            shift: modified-following
+                            window: PT30M
+                            from: 2026-12-01
+                            until: 2027-12-31
+                            missed: { run: latest, within: PT6H }
+                        """)
+                .job()
+                .schedules()
+                .get(0);
+        assertThat(schedule.days())
+                .isEqualTo(new Schedule.Days("bank-days", "dry-dock-weeks", Shift.MODIFIED_FOLLOWING));
+        assertThat(schedule.window()).hasMinutes(30);
+        assertThat(schedule.from()).contains(LocalDate.of(2026, 12, 1));
+        assertThat(schedule.until()).contains(LocalDate.of(2027, 12, 31));
+        assertThat(schedule.catchUp()).isEqualTo(new CatchUp(CatchUp.Policy.LATEST, Duration.ofHours(6)));
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "shift: later, calendar: a           | 'later': skip, following, preceding, modified-following, nearest",
+                "shift: following                    | goes with 'calendar' or 'except'",
+                "window: half an hour                | 'half an hour': a duration from PT1S to PT24H",
+                "window: PT48H                       | 'PT48H': a duration from PT1S to PT24H",
+                "from: 2026-13-01                    | '2026-13-01': a date such as 2026-12-24 is expected",
+                "from: 2027-01-02, until: 2027-01-01 | 2027-01-01 is before 2027-01-02, its first day",
+                "missed: { run: all }                | 'all': none, latest, each",
+                "missed: { runs: each }              | unknown key; did you mean 'run'?",
+                "calender: a                         | unknown key; did you mean 'calendar'?"
+            })
+    @DisplayName("says what is wrong with a schedule")
+    void saysWhatIsWrongWithASchedule(String keys, String message) {
+        String text = "task: a\nteam: t\ndoes: { command: [ x ] }\nschedules: [ { name: n, when: every day at 05:00,"
+                + " zone: UTC, " + keys.strip() + " } ]\n";
+        assertThat(problems(text)).anySatisfy(problem -> {
+            assertThat(problem.line()).isEqualTo(4);
+            assertThat(problem.message()).contains(message);
+        });
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "FREQ=WEEKLY;BYDAY=MO | the rule needs its start: DTSTART:20261123T090000 before RRULE:FREQ=WEEKLY;BYDAY=MO",
+                "DTSTART;TZID=Europe/Oslo:20261123T090000 RRULE:FREQ=DAILY | the rule is meant in Europe/Oslo, and the schedule in UTC",
+                "day 31 of April at 05:00 | never comes round",
+                "every 5 minuts | column 9: 'minuts'"
+            })
+    @DisplayName("takes no rule that could not be kept")
+    void takesNoRuleThatCouldNotBeKept(String when, String message) {
+        String text = "task: a\nteam: t\ndoes: { command: [ x ] }\nschedules: [ { name: n, when: \"" + when.strip()
+                + "\", zone: UTC } ]\n";
+        assertThat(problems(text))
+                .anySatisfy(problem -> assertThat(problem.message()).contains(message));
     }
 }

@@ -1,0 +1,72 @@
+package org.gantrel.client;
+
+import com.sun.net.httpserver.HttpServer;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.io.UncheckedIOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.Function;
+
+/** Answers the command as a service would, and keeps what was asked and what the command said on its error stream. */
+final class StubService implements AutoCloseable {
+
+    record Answer(int status, String body, String link) {
+        static Answer fine(String body) {
+            return new Answer(200, body, "");
+        }
+    }
+
+    private final List<String> asked = new ArrayList<>();
+    private final ByteArrayOutputStream said = new ByteArrayOutputStream();
+    private final PrintStream error = System.err;
+    private final HttpServer server;
+
+    StubService(Function<String, Answer> answers) {
+        try {
+            server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        server.createContext("/", exchange -> {
+            String path = exchange.getRequestURI().toString();
+            String body = new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.UTF_8);
+            asked.add(exchange.getRequestMethod() + " " + path + (body.isEmpty() ? "" : " " + body));
+            Answer answer = answers.apply(path);
+            if (!answer.link().isEmpty()) {
+                exchange.getResponseHeaders().add("Link", answer.link());
+            }
+            byte[] bytes = answer.body().getBytes(StandardCharsets.UTF_8);
+            exchange.sendResponseHeaders(answer.status(), bytes.length == 0 ? -1 : bytes.length);
+            exchange.getResponseBody().write(bytes);
+            exchange.close();
+        });
+        server.start();
+        System.setErr(new PrintStream(said, true, StandardCharsets.UTF_8));
+    }
+
+    int gantrel(String... arguments) {
+        var line = new ArrayList<>(List.of(arguments));
+        line.add("--url");
+        line.add("http://127.0.0.1:" + server.getAddress().getPort());
+        return Gantrel.run(line.toArray(String[]::new));
+    }
+
+    List<String> asked() {
+        return asked;
+    }
+
+    String said() {
+        return said.toString(StandardCharsets.UTF_8);
+    }
+
+    @Override
+    public void close() {
+        server.stop(0);
+        System.setErr(error);
+    }
+}
