@@ -103,7 +103,7 @@ class AccessTest {
                 .expect(200)
                 .body()
                 .path("paths");
-        Set<String> open = Set.of("GET /api/v1/health", "POST /api/v1/sessions");
+        Set<String> open = Set.of("GET /api/v1/health", "POST /api/v1/sessions", "GET /api/v1/feeds/{token}/ics");
         var answered = new ArrayList<String>();
         paths.forEachEntry((path, calls) -> calls.propertyNames().forEach(method -> {
             String call = method.toUpperCase(Locale.ROOT) + " " + path;

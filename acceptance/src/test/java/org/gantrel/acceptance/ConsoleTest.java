@@ -204,7 +204,7 @@ class ConsoleTest {
         Page page = page("/jobs/settle-tickets");
         Locator toggle = page.getByRole(AriaRole.SWITCH);
         toggle.click();
-        assertThat(page.getByText("Switched off: nothing comes due.")).isVisible();
+        assertThat(page.getByText("Switched off: what comes due waits")).isVisible();
         toggle.click();
         assertThat(page.getByLabel("Schedules")).containsText("UTC");
     }

@@ -161,7 +161,9 @@ public final class WhenCommand implements Callable<Integer> {
                 answer.put(
                         "occurrences",
                         starts.stream().map(start -> start.at().toString()).toList());
-                answer.put("cautions", cautions);
+                if (!cautions.isEmpty()) {
+                    answer.put("cautions", cautions);
+                }
                 printer.json(new JsonMapper().valueToTree(answer));
             }
             case csv -> starts.forEach(start -> printer.line(start.at().toString()));

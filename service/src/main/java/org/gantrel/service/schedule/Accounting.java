@@ -82,12 +82,9 @@ public class Accounting {
             any.ifPresent(schedule -> {
                 var from = NewRun.bySchedule(
                         schedule.job(), Map.of(), schedule.name(), new PlannedTime(now, schedule.zone()));
-                RunRecord run = started(from, now);
                 plans.of(schedule).next(now);
-                occurrences.saveAndFlush(new OccurrenceRecord(schedule, now, Outcome.STARTED, "", run.number()));
-                runs.openValues(run);
-                runs.begin(run.number(), "", now);
-                runs.end(run.number(), new Ending(RunState.CANCELLED, ""), Optional.empty(), now);
+                long number = runs.goThrough(from, now);
+                occurrences.saveAndFlush(new OccurrenceRecord(schedule, now, Outcome.STARTED, "", number));
             });
             return any.isPresent();
         }));

@@ -66,7 +66,7 @@ class ForecastsTest {
     @DisplayName("of a team or a job shows theirs alone, and counts everybody's when it looks for crowds")
     void countsEverybody() {
         Coming[] all = IntStream.range(0, PLACES + 2)
-                .mapToObj(i -> start("job-" + i, i % 2 == 0 ? "revenue" : "fleet", i))
+                .mapToObj(i -> start("job-" + i, i % 2 == 0 ? "revenue" : "fleet", i / 4))
                 .toArray(Coming[]::new);
         coming(all);
         assertThat(forecast(Optional.of("fleet"), Optional.empty()).starts())
@@ -76,8 +76,8 @@ class ForecastsTest {
         assertThat(one.starts()).hasSize(1);
         assertThat(one.crowded())
                 .containsExactly(new Forecast.Crowd(
-                        NIGHT.plus(Duration.ofMinutes(PLACES)),
-                        NIGHT.plus(Duration.ofMinutes(11)),
+                        NIGHT.plus(Duration.ofMinutes(PLACES / 4)),
+                        NIGHT.plus(Duration.ofMinutes(10)),
                         PLACES + 2,
                         PLACES));
     }
