@@ -139,6 +139,13 @@ class CalendarTest {
                 .expect(200);
         LocalDate monday =
                 LocalDate.parse(schedule("w").path("next").path(0).asString().substring(0, 10));
+        JsonNode dry = admin.bringIn(
+                        "calendar: days\nteam: revenue\nclosed: [ { on: " + monday + " } ]\n", "?dryRun=true")
+                .expect(200)
+                .body();
+        assertThat(dry.path(0).path("warnings").path(0).asString())
+                .isEqualTo("schedule w of weekly moves from " + monday + "T05:00:00Z to " + monday.plusDays(1)
+                        + "T05:00:00Z");
         Http.Answer read = admin.get("/api/v1/calendars/days");
         admin.with("If-Match", read.header("ETag"))
                 .put(

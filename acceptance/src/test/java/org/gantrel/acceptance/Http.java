@@ -86,7 +86,11 @@ final class Http {
 
     /** Brings in definitions. */
     Answer bringIn(String text) {
-        return post("/api/v1/imports", Map.of("files", List.of(Map.of("name", "test.yaml", "text", text))));
+        return bringIn(text, "");
+    }
+
+    Answer bringIn(String text, String query) {
+        return post("/api/v1/imports" + query, Map.of("files", List.of(Map.of("name", "test.yaml", "text", text))));
     }
 
     /** Starts a job and returns the number of its run. */

@@ -13,7 +13,7 @@ import tools.jackson.databind.JsonNode;
 /** How late the engine starts what is due when it is otherwise idle, beside how late a plain timed wait wakes up. */
 final class EngineBench {
 
-    private static final Duration LENGTH = Duration.ofMinutes(12);
+    private static final Duration LENGTH = Duration.ofMinutes(8);
 
     private EngineBench() {}
 

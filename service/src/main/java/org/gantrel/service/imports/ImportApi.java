@@ -14,6 +14,7 @@ import org.gantrel.core.definition.Definitions;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
@@ -37,6 +38,7 @@ import org.springframework.web.bind.annotation.RestController;
 public class ImportApi {
 
     private static final int MOST_FILES = 1_000;
+    private static final int DAYS_COMPARED = 92;
 
     /** A definition file. */
     public record DefinitionFile(String name, String text) {}
@@ -70,13 +72,21 @@ public class ImportApi {
     private final List<JobAdvice> advice;
     private final Calendars calendars;
     private final ScheduleAdvice schedules;
+    private final CalendarUse use;
 
-    ImportApi(Jobs jobs, JobChecks checks, List<JobAdvice> advice, Calendars calendars, ScheduleAdvice schedules) {
+    ImportApi(
+            Jobs jobs,
+            JobChecks checks,
+            List<JobAdvice> advice,
+            Calendars calendars,
+            ScheduleAdvice schedules,
+            CalendarUse use) {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
         this.calendars = calendars;
         this.schedules = schedules;
+        this.use = use;
     }
 
     /** Brings files in; a dry run says what would be done and does nothing. */
@@ -182,6 +192,11 @@ public class ImportApi {
         Optional<String> current = calendars.currentText(name);
         int next = calendars.nextRevision(name);
         boolean same = current.filter(definition.text()::equals).isPresent();
+        List<String> moved = same
+                ? List.of()
+                : use.moved(caller, calendars.asIf(List.of(definition.calendar())), DAYS_COMPARED).stream()
+                        .map(ImportApi::sentence)
+                        .toList();
         if (!dryRun && !same) {
             calendars.save(caller, definition);
         }
@@ -192,8 +207,18 @@ public class ImportApi {
                 definition.calendar().team(),
                 same ? "leave" : next == 1 ? "create" : "change",
                 same ? next - 1 : next,
-                List.of(),
+                moved,
                 List.of());
+    }
+
+    /** What a calendar moves of a schedule: the first start that falls away, and the first that comes instead. */
+    private static String sentence(CalendarUse.Moved moved) {
+        String who = moved.job().isEmpty()
+                ? "a schedule of the team " + moved.team()
+                : "schedule " + moved.schedule() + " of " + moved.job();
+        return who + " moves"
+                + moved.before().stream().findFirst().map(at -> " from " + at).orElse("")
+                + moved.then().stream().findFirst().map(at -> " to " + at).orElse("");
     }
 
     private Imported bringIn(

@@ -110,6 +110,16 @@ class ScheduleRecord {
         waitsFrom = switchedOn ? null : next;
     }
 
+    /** Takes on a plan whose days are others now; what is due already stays to be accounted for. */
+    void planAnew(Instant now, Plan plan) {
+        Instant next = plan.next(now).map(Plan.Occurrence::at).orElse(null);
+        if (switchedOn && (nextAt == null || nextAt.isAfter(now))) {
+            nextAt = next;
+        } else if (!switchedOn && (waitsFrom == null || waitsFrom.isAfter(now))) {
+            waitsFrom = next;
+        }
+    }
+
     Long id() {
         return id;
     }

@@ -19,7 +19,6 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
-import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.CalendarSaved;
 import org.gantrel.service.calendar.CalendarUse;
@@ -108,10 +107,10 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     void follow(CalendarSaved saved) {
         Instant now = clock.instant();
         store.inUse().stream()
-                .filter(record -> plans.definition(record).isPresent())
-                .filter(record -> plans.of(record).shift() != Shift.SKIP || record.nextAt() == null)
-                .filter(record -> record.nextAt() == null || record.nextAt().isAfter(now))
-                .forEach(record -> record.planFrom(now, plans.of(record)));
+                .filter(record -> plans.definition(record)
+                        .filter(schedule -> !schedule.days().equals(Schedule.Days.ANY))
+                        .isPresent())
+                .forEach(record -> record.planAnew(now, plans.of(record)));
         waker.wakeAfterCommit();
     }
 

@@ -178,19 +178,28 @@ class DueOccurrencesTest {
     @Test
     @DisplayName("on a day that their calendar does not have are skipped, and the run says why")
     void skippedByCalendar() {
-        service.getBean(ImportApi.class)
-                .bringIn(
-                        SERVICE,
-                        false,
-                        new ImportBody(
-                                List.of(
-                                        new DefinitionFile(
-                                                "c",
-                                                "calendar: free\nteam: revenue\nclosed: [ { on: 2026-11-23, label: Founders' day } ]\n"))));
+        bringIn("calendar: free\nteam: revenue\nclosed: [ { on: 2026-11-23, label: Founders' day } ]\n");
         define("[ { name: six, when: every day at 06:00, zone: UTC, calendar: free } ]");
         RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
         assertThat(run.state()).isEqualTo(RunState.SKIPPED);
         assertThat(run.message()).isEqualTo("2026-11-23 is no day of free (Founders' day)");
+    }
+
+    @Test
+    @DisplayName("follow their calendar: a day that it gets back comes due, however late that is said")
+    void followTheCalendar() {
+        String free = "calendar: free\nteam: revenue\ndays: weekdays\n";
+        bringIn(free + "closed: [ { on: 2026-11-23 } ]\n");
+        define("[ { name: six, when: every working day at 06:00, zone: UTC, calendar: free } ]");
+        bringIn(free);
+        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        assertThat(run.plannedAt()).isEqualTo("2026-11-23T06:00:00Z");
+        assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    private void bringIn(String text) {
+        service.getBean(ImportApi.class)
+                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", text))));
     }
 
     @Test
