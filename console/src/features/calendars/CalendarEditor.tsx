@@ -76,7 +76,17 @@ export function CalendarEditor({ name, team, written, tag }: Props) {
           />
           <YearView days={preview.data?.days ?? []} today={TODAY} onToggle={toggle} />
         </Panel>
-        <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gap: 2,
+            alignContent: "start",
+            alignSelf: "start",
+            minWidth: 0,
+            position: { lg: "sticky" },
+            top: 16,
+          }}
+        >
           <Panel title="What a save would move">
             <MovedList moved={preview.data?.moved ?? []} />
           </Panel>

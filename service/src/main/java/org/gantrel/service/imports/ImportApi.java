@@ -1,9 +1,11 @@
 package org.gantrel.service.imports;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.calendar.CalendarDays;
@@ -211,14 +213,20 @@ public class ImportApi {
                 List.of());
     }
 
-    /** What a calendar moves of a schedule: the first start that falls away, and the first that comes instead. */
+    /** What a calendar changes of a schedule: the first start that falls away, and the first that comes. */
     private static String sentence(CalendarUse.Moved moved) {
         String who = moved.job().isEmpty()
                 ? "a schedule of the team " + moved.team()
                 : "schedule " + moved.schedule() + " of " + moved.job();
-        return who + " moves"
-                + moved.before().stream().findFirst().map(at -> " from " + at).orElse("")
-                + moved.then().stream().findFirst().map(at -> " to " + at).orElse("");
+        return Stream.of(times("would not start", moved.before()), times("would start", moved.then()))
+                .filter(part -> !part.isEmpty())
+                .collect(Collectors.joining(", and ", who + " ", ""));
+    }
+
+    private static String times(String words, List<Instant> times) {
+        return times.isEmpty()
+                ? ""
+                : words + " at " + times.get(0) + (times.size() == 1 ? "" : " and " + (times.size() - 1) + " more");
     }
 
     private Imported bringIn(
