@@ -6,8 +6,8 @@ import { Link as RouterLink } from "react-router";
 import type { Job, Schedule } from "../../api/types";
 import { Trouble } from "../../ui/Trouble";
 import { durationWords, millis, ownZone, zoneName } from "../../ui/times";
+import { useSwitchMany } from "../schedules/useSchedules";
 import { NextTimes } from "./NextTimes";
-import { useSwitch } from "./useJobs";
 
 export function ScheduleList({ job }: { job: Job }) {
   const add = job.mayDo.includes("define-jobs") && !job.retired && (
@@ -55,7 +55,7 @@ const daysWords = ({ calendar, except, shift, window, from, until }: Schedule) =
 type OneProps = { schedule: Schedule; maySwitch: boolean; mayChange: boolean };
 
 function One({ schedule, maySwitch, mayChange }: OneProps) {
-  const change = useSwitch(schedule);
+  const change = useSwitchMany();
   const values = Object.entries(schedule.with).map(([name, value]) => `${name} = ${value}`);
   return (
     <Box>
@@ -78,7 +78,7 @@ function One({ schedule, maySwitch, mayChange }: OneProps) {
           size="small"
           checked={schedule.on}
           disabled={!maySwitch || change.isPending}
-          onChange={(event) => change.mutate(event.target.checked)}
+          onChange={(event) => change.mutate({ schedules: [schedule], on: event.target.checked })}
           slotProps={{ input: { "aria-label": `Schedule ${schedule.name} is ${schedule.on ? "on" : "off"}` } }}
         />
       </Box>

@@ -4,8 +4,8 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import { useMe } from "../../ui/me";
 import { ownZone } from "../../ui/times";
+import { Preview } from "../schedules/Preview";
 import type { Draft } from "./draft";
-import { WhenPreview } from "./WhenPreview";
 
 type Props = { draft: Draft; named: boolean; onChange: (field: keyof Draft, value: string) => void };
 
@@ -56,7 +56,7 @@ export function TaskForm({ draft, named, onChange }: Props) {
         onChange={(_, zone) => onChange("zone", zone ?? ownZone())}
         renderInput={(parameters) => <TextField {...parameters} label="Zone" size="small" />}
       />
-      <WhenPreview expression={draft.when} zone={draft.zone} />
+      {draft.when && <Preview asked={{ expression: draft.when, zone: draft.zone, job: draft.task }} />}
     </Box>
   );
 }

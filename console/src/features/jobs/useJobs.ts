@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
-import type { Explanation, Job, JobSummary, Run, Schedule } from "../../api/types";
+import type { Job, JobSummary, Run } from "../../api/types";
 
 export function useJobs(text: string, team: string) {
   return useQuery({
@@ -36,16 +36,6 @@ export function useStart(job: string) {
   });
 }
 
-export function useSwitch(schedule: Schedule) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (on: boolean) => call("PUT", `/api/v1/jobs/${schedule.job}/schedules/${schedule.name}/switch`, { on }),
-    onSettled: () => {
-      for (const key of ["job", "jobs", "board", "today"]) queries.invalidateQueries({ queryKey: [key] });
-    },
-  });
-}
-
 /** Saves a definition: a new job, or the next revision of one that was read with the given tag. */
 export function useSave(name: string, tag?: string) {
   const queries = useQueryClient();
@@ -57,15 +47,5 @@ export function useSave(name: string, tag?: string) {
     onSuccess: () => {
       for (const key of ["job", "jobs"]) queries.invalidateQueries({ queryKey: [key] });
     },
-  });
-}
-
-/** What an expression stands for, asked while it is being written. */
-export function useExplanation(expression: string, zone: string) {
-  return useQuery({
-    queryKey: ["when", expression, zone],
-    queryFn: () => get<Explanation>(withQuery("/api/v1/when", { expression, zone })),
-    enabled: expression.trim() !== "" && zone.trim() !== "",
-    retry: false,
   });
 }

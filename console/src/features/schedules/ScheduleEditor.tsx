@@ -10,11 +10,11 @@ import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { useGuard } from "../../ui/useGuard";
+import { useCalendars } from "../calendars/useCalendars";
 import { useSave } from "../jobs/useJobs";
 import { Builder } from "./Builder";
 import { Preview } from "./Preview";
 import { removeSchedule, type ScheduleDraft, writeSchedule } from "./scheduleDraft";
-import { useCalendarNames } from "./useSchedules";
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 const SHIFTS = {
@@ -34,7 +34,7 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
   const begun = useRef(tag);
   const save = useSave(job.name, begun.current);
   const navigate = useNavigate();
-  const calendars = useCalendarNames();
+  const calendars = useCalendars();
   const changed = schedule === "" || JSON.stringify(draft) !== JSON.stringify(written);
   useGuard(changed && !save.isSuccess);
   const set = (part: Partial<ScheduleDraft>) => setDraft((before) => ({ ...before, ...part }));

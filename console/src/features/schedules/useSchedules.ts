@@ -1,13 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
-import type { Calendar, Explanation, Schedule } from "../../api/types";
+import type { Explanation, Schedule } from "../../api/types";
 
 export function useSchedules() {
   return useQuery({ queryKey: ["schedules"], queryFn: () => get<Schedule[]>("/api/v1/schedules") });
-}
-
-export function useCalendarNames() {
-  return useQuery({ queryKey: ["calendars"], queryFn: () => get<Calendar[]>("/api/v1/calendars") });
 }
 
 /** Switches one or many at once. */

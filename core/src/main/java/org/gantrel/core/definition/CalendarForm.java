@@ -190,8 +190,8 @@ final class CalendarForm {
     }
 
     private static Optional<Special> range(Section form, String label) {
-        Optional<LocalDate> from = date(form, "from");
-        Optional<LocalDate> to = form.has("to") ? date(form, "to") : from;
+        Optional<LocalDate> from = CommonForm.date(form, "from");
+        Optional<LocalDate> to = form.has("to") ? CommonForm.date(form, "to") : from;
         if (from.isEmpty() || to.isEmpty()) {
             return Optional.empty();
         }
@@ -205,24 +205,10 @@ final class CalendarForm {
         return Optional.of(new Special(from.get() + " to " + to.get(), days, label, Move.STAYS));
     }
 
-    private static Optional<LocalDate> date(Section form, String key) {
-        String text = form.text(key, 20).orElse("");
-        try {
-            return Optional.of(LocalDate.parse(text));
-        } catch (DateTimeParseException e) {
-            form.complain(key, "'" + text + "': a date such as 2026-12-24 is expected");
-            return Optional.empty();
-        }
-    }
-
     private static Move move(Section form) {
-        String word = form.text("on-weekend", 20).orElse("stays");
-        int at = MOVES.indexOf(word);
-        if (at < 0) {
-            form.complain("on-weekend", "'" + word + "': " + String.join(", ", MOVES) + Nearest.hint(word, MOVES));
-            return Move.STAYS;
-        }
-        return Move.values()[at];
+        return CommonForm.word(form, "on-weekend", MOVES)
+                .map(word -> Move.values()[MOVES.indexOf(word)])
+                .orElse(Move.STAYS);
     }
 
     private static Optional<Hours> hours(Section section) {

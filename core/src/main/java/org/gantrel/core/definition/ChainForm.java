@@ -70,14 +70,9 @@ final class ChainForm {
     }
 
     private static FollowsOn on(Section form) {
-        String word = form.text("on", 40).orElse(FollowsOn.SUCCESS.word());
-        return Arrays.stream(FollowsOn.values())
-                .filter(on -> on.word().equals(word))
-                .findFirst()
-                .orElseGet(() -> {
-                    form.complain("on", "'" + word + "': " + String.join(", ", ENDS) + Nearest.hint(word, ENDS));
-                    return FollowsOn.SUCCESS;
-                });
+        return CommonForm.word(form, "on", ENDS)
+                .map(word -> FollowsOn.values()[ENDS.indexOf(word)])
+                .orElse(FollowsOn.SUCCESS);
     }
 
     private static Map<String, String> with(Section form, Parameters parameters) {

@@ -1,8 +1,11 @@
 package org.gantrel.core.definition;
 
 import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.format.DateTimeParseException;
 import java.time.zone.ZoneRulesProvider;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -203,6 +206,50 @@ final class CommonForm {
                             + Nearest.hint(name, ZoneRulesProvider.getAvailableZoneIds()));
             return ZoneId.of("UTC");
         }
+    }
+
+    /**
+     * A duration from a second on.
+     *
+     * @param most the longest that is taken, as ISO 8601 writes it
+     */
+    static Optional<Duration> duration(Section section, String key, String most) {
+        Optional<String> text = section.text(key, 40);
+        if (text.isEmpty()) {
+            return Optional.empty();
+        }
+        try {
+            Duration duration = Duration.parse(text.get());
+            if (duration.compareTo(Duration.ofSeconds(1)) >= 0 && duration.compareTo(Duration.parse(most)) <= 0) {
+                return Optional.of(duration);
+            }
+        } catch (DateTimeParseException e) {
+            // the complaint below says what would be right, for a wrong form as for a wrong length
+        }
+        section.complain(
+                key, "'" + text.get() + "': a duration from PT1S to " + most + ", such as PT30M for half an hour");
+        return Optional.empty();
+    }
+
+    static Optional<LocalDate> date(Section section, String key) {
+        Optional<String> text = section.text(key, 40);
+        try {
+            return text.map(LocalDate::parse);
+        } catch (DateTimeParseException e) {
+            section.complain(key, "'" + text.get() + "': a date such as 2026-12-24 is expected");
+            return Optional.empty();
+        }
+    }
+
+    /** One of some words. */
+    static Optional<String> word(Section section, String key, List<String> words) {
+        Optional<String> word = section.text(key, 40);
+        if (word.isPresent() && !words.contains(word.get())) {
+            section.complain(
+                    key, "'" + word.get() + "': " + String.join(", ", words) + Nearest.hint(word.get(), words));
+            return Optional.empty();
+        }
+        return word;
     }
 
     static List<String> mailOnFailure(Section section) {

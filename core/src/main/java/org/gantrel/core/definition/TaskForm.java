@@ -1,7 +1,5 @@
 package org.gantrel.core.definition;
 
-import java.time.Duration;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -17,8 +15,6 @@ import org.gantrel.core.yaml.Section;
 /** Reads a task. */
 final class TaskForm {
 
-    private static final Duration LONGEST_LIMIT = Duration.ofDays(30);
-
     private TaskForm() {}
 
     static Job.Task read(Section section) {
@@ -31,7 +27,7 @@ final class TaskForm {
                 CommonForm.about(section),
                 parameters,
                 command(section, parameters),
-                timeLimit(section),
+                CommonForm.duration(section, "time-limit", "P30D"),
                 exitRule(section),
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section));
@@ -82,24 +78,6 @@ final class TaskForm {
         }
         arguments.forEach(argument -> CommonForm.check(form, "command", argument, parameters.names()));
         return arguments;
-    }
-
-    private static Optional<Duration> timeLimit(Section section) {
-        Optional<String> text = section.text("time-limit", 40);
-        if (text.isEmpty()) {
-            return Optional.empty();
-        }
-        try {
-            Duration limit = Duration.parse(text.get());
-            if (limit.compareTo(Duration.ofSeconds(1)) >= 0 && limit.compareTo(LONGEST_LIMIT) <= 0) {
-                return Optional.of(limit);
-            }
-        } catch (DateTimeParseException e) {
-            // the complaint below says what would be right, for a wrong form as for a wrong length
-        }
-        section.complain(
-                "time-limit", "'" + text.get() + "': a duration from PT1S to P30D, such as PT30M for half an hour");
-        return Optional.empty();
     }
 
     private static ExitRule exitRule(Section section) {

@@ -3,7 +3,6 @@ package org.gantrel.service.calendar;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.net.URI;
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
@@ -24,8 +23,11 @@ import org.gantrel.icalendar.DayEvent;
 import org.gantrel.icalendar.IcsCalendar;
 import org.gantrel.icalendar.IcsReader;
 import org.gantrel.icalendar.IcsWriter;
+import org.gantrel.service.change.Revision;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.web.EditTag;
 import org.gantrel.service.web.Refusal;
+import org.gantrel.service.web.Zones;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -78,8 +80,6 @@ class CalendarApi {
 
     record IcsBody(String name, String team, String text) {}
 
-    record CalendarRevisionView(int revision, String madeBy, Instant madeAt, String definition) {}
-
     private final Calendars calendars;
     private final CalendarUse use;
     private final Clock clock;
@@ -120,14 +120,9 @@ class CalendarApi {
             @RequestBody CalendarBody body) {
         CalendarRecord record = calendars.shown(name);
         caller.require(Deed.DEFINE_CALENDARS, record.team().name());
-        if (ifMatch == null) {
-            throw Refusal.revisionNeeded(
-                    "an edit carries If-Match with the ETag that the calendar had when it was read");
-        }
-        if (!ifMatch.equals(tag(record)) && !ifMatch.equals("*")) {
-            throw Refusal.changedMeanwhile("the calendar " + name + " was changed meanwhile (revision "
-                    + record.revision() + "); read it again and repeat your edit");
-        }
+        new EditTag(record.revision()).require(ifMatch, "calendar " + name, () -> calendars
+                .latest(record)
+                .madeBy());
         CalendarDefinition definition = read(caller, body);
         if (!definition.calendar().name().equals(name)) {
             throw new InvalidException("calendar", "a calendar keeps its name, '" + name + "'");
@@ -166,7 +161,7 @@ class CalendarApi {
             @PathVariable int year,
             @RequestParam(defaultValue = "UTC") String zone) {
         calendars.shown(name);
-        ZoneId read = zone(zone);
+        ZoneId read = Zones.named(zone);
         Instant first = LocalDate.of(checked(year), 1, 1).atStartOfDay(read).toInstant();
         Instant now = clock.instant();
         Instant last = LocalDate.of(year + 1, 1, 1).atStartOfDay(read).toInstant();
@@ -181,10 +176,9 @@ class CalendarApi {
     }
 
     @GetMapping("/{name}/revisions")
-    List<CalendarRevisionView> revisions(@PathVariable String name) {
+    List<Revision.View> revisions(@PathVariable String name) {
         return calendars.revisions(calendars.shown(name)).stream()
-                .map(revision -> new CalendarRevisionView(
-                        revision.revision(), revision.madeBy(), revision.madeAt(), revision.definition()))
+                .map(Revision::view)
                 .toList();
     }
 
@@ -253,14 +247,6 @@ class CalendarApi {
         return year;
     }
 
-    private static ZoneId zone(String name) {
-        try {
-            return ZoneId.of(name);
-        } catch (DateTimeException e) {
-            throw new InvalidException("zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be");
-        }
-    }
-
     private CalendarDefinition read(Caller caller, CalendarBody body) {
         CalendarDefinition definition =
                 DefinitionReader.readCalendar(body.definition() == null ? "" : body.definition());
@@ -274,7 +260,7 @@ class CalendarApi {
     private ResponseEntity<CalendarView> answer(HttpStatus status, Caller caller, CalendarRecord record) {
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/calendars/" + record.name()))
-                .eTag(tag(record))
+                .eTag(new EditTag(record.revision()).toString())
                 .body(view(caller, record, true));
     }
 
@@ -290,9 +276,5 @@ class CalendarApi {
                 use.users(caller, record.name()),
                 caller.may(Deed.DEFINE_CALENDARS, record.team().name()),
                 whole ? calendars.text(record) : null);
-    }
-
-    private static String tag(CalendarRecord record) {
-        return "\"r" + record.revision() + "\"";
     }
 }

@@ -99,10 +99,13 @@ public class Calendars {
     }
 
     String text(CalendarRecord record) {
+        return latest(record).definition();
+    }
+
+    CalendarRevision latest(CalendarRecord record) {
         return revisions
                 .findByCalendarIdAndRevision(record.id(), record.revision())
-                .orElseThrow()
-                .definition();
+                .orElseThrow();
     }
 
     List<CalendarRevision> revisions(CalendarRecord record) {

@@ -12,9 +12,11 @@ import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.service.change.Revision;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
+import org.gantrel.service.web.EditTag;
 import org.gantrel.service.web.Paging;
 import org.gantrel.service.web.Refusal;
 import org.springframework.http.HttpStatus;
@@ -55,8 +57,6 @@ class JobApi {
 
     /** @param definition a definition file with one job */
     record DefinitionBody(String definition) {}
-
-    record RevisionView(int revision, String madeBy, Instant madeAt, String definition) {}
 
     private final Jobs jobs;
     private final JobChecks checks;
@@ -112,7 +112,8 @@ class JobApi {
             @RequestBody DefinitionBody body) {
         JobRecord job = jobs.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, job.team().name());
-        requireLatest(job, ifMatch);
+        new EditTag(job.revision()).require(ifMatch, "job " + name, () -> jobs.revision(job, job.revision())
+                .madeBy());
         Definition definition = read(caller, body);
         if (!definition.job().name().equals(name)) {
             throw new InvalidException(
@@ -131,17 +132,17 @@ class JobApi {
 
     @GetMapping("/{name}/revisions")
     @Transactional(readOnly = true)
-    List<RevisionView> revisions(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+    List<Revision.View> revisions(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
         return jobs.revisions(jobs.visible(caller, name)).stream()
-                .map(JobApi::view)
+                .map(Revision::view)
                 .toList();
     }
 
     @GetMapping("/{name}/revisions/{revision}")
     @Transactional(readOnly = true)
-    RevisionView revision(
+    Revision.View revision(
             @AuthenticationPrincipal Caller caller, @PathVariable String name, @PathVariable int revision) {
-        return view(jobs.revision(jobs.visible(caller, name), revision));
+        return jobs.revision(jobs.visible(caller, name), revision).view();
     }
 
     private Definition read(Caller caller, DefinitionBody body) {
@@ -151,17 +152,6 @@ class JobApi {
             throw new InvalidException(problems);
         }
         return definition;
-    }
-
-    private void requireLatest(JobRecord job, String ifMatch) {
-        if (ifMatch == null) {
-            throw Refusal.revisionNeeded("an edit carries If-Match with the ETag that the job had when it was read");
-        }
-        if (!ifMatch.equals(tag(job)) && !ifMatch.equals("*")) {
-            JobRevision latest = jobs.revision(job, job.revision());
-            throw Refusal.changedMeanwhile("the job " + job.name() + " was changed meanwhile by " + latest.madeBy()
-                    + " (revision " + job.revision() + "); read it again and repeat your edit");
-        }
     }
 
     private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobRecord record) {
@@ -176,7 +166,7 @@ class JobApi {
                 advice.stream().flatMap(each -> each.warnings(job).stream()).toList());
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/jobs/" + record.name()))
-                .eTag(tag(record))
+                .eTag(new EditTag(record.revision()).toString())
                 .body(view);
     }
 
@@ -197,13 +187,5 @@ class JobApi {
                 runs.last(record.id()).orElse(null),
                 runs.usual(record.id()).orElse(null),
                 caller.may(Deed.START_RUNS, record.team().name()));
-    }
-
-    private static RevisionView view(JobRevision revision) {
-        return new RevisionView(revision.revision(), revision.madeBy(), revision.madeAt(), revision.definition());
-    }
-
-    private static String tag(JobRecord job) {
-        return "\"r" + job.revision() + "\"";
     }
 }

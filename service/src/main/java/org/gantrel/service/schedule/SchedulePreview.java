@@ -1,10 +1,8 @@
 package org.gantrel.service.schedule;
 
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.zone.ZoneRulesProvider;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -22,6 +20,7 @@ import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.web.Zones;
 import org.springframework.stereotype.Component;
 
 /** Plans that are only looked at: what a schedule would stand for, before it is saved. */
@@ -82,11 +81,9 @@ class SchedulePreview {
 
     private static Optional<ZoneId> zone(String name, List<Problem> problems) {
         try {
-            return Optional.of(ZoneId.of(name));
-        } catch (DateTimeException e) {
-            problems.add(Problem.of(
-                    "zone",
-                    "'" + name + "' is no time zone" + Nearest.hint(name, ZoneRulesProvider.getAvailableZoneIds())));
+            return Optional.of(Zones.named(name));
+        } catch (InvalidException e) {
+            problems.addAll(e.problems());
             return Optional.empty();
         }
     }

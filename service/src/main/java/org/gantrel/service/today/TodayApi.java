@@ -1,7 +1,6 @@
 package org.gantrel.service.today;
 
 import java.time.Clock;
-import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
@@ -31,6 +30,7 @@ import org.gantrel.service.today.TodayView.Attention;
 import org.gantrel.service.today.TodayView.Bar;
 import org.gantrel.service.today.TodayView.Board;
 import org.gantrel.service.today.TodayView.Row;
+import org.gantrel.service.web.Zones;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -69,7 +69,7 @@ class TodayApi {
 
     @GetMapping("/today")
     TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(required = false) String zone) {
-        ZoneId read = zone == null ? schedules.commonestZone(caller) : zone(zone);
+        ZoneId read = zone == null ? schedules.commonestZone(caller) : Zones.named(zone);
         Instant now = clock.instant();
         LocalDate day = now.atZone(read).toLocalDate();
         Instant from = day.atStartOfDay(read).toInstant();
@@ -169,13 +169,5 @@ class TodayApi {
         var words = new LinkedHashMap<String, Long>();
         counts.forEach((state, count) -> words.put(state.word(), count));
         return words;
-    }
-
-    private static ZoneId zone(String name) {
-        try {
-            return ZoneId.of(name);
-        } catch (DateTimeException e) {
-            throw new InvalidException("zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be");
-        }
     }
 }
