@@ -117,14 +117,22 @@ build_all() {
     step java "$(fingerprint pom.xml core icalendar client service demo/pom.xml demo/src console)" build_java
 }
 
-# The same for the service: one start that ends as soon as it is ready.
+# The same for the service: it is started on an empty folder, asked for a few things, and stopped.
 share_service_classes() {
-    local java data
+    local java data address program archive=$root/service/target/gantrel-service.jsa
     java=$(java_program)
     data=$(mktemp -d)
-    rm -f "$root/service/target/gantrel-service.jsa"
-    "$java" -XX:ArchiveClassesAtExit="$root/service/target/gantrel-service.jsa" -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
-        -Dspring.context.exit=onRefresh -cp "$(service_classpath)" org.gantrel.service.start.Serve \
-        --data "$data" --port 0 >/dev/null 2>&1 || true
+    rm -f "$archive"
+    "$java" -XX:ArchiveClassesAtExit="$archive" -Xlog:disable -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+        -Dspring.aot.enabled=true -cp "$(service_classpath)" org.gantrel.service.start.Serve \
+        --data "$data/data" --port 0 >"$data/out" 2>&1 &
+    program=$!
+    while kill -0 "$program" 2>/dev/null && ! grep -q 'listens on' "$data/out"; do read -r -t 0.2 <> <(:) || true; done
+    address=$(sed -n 's/.*listens on \([^ ]*\) .*/\1/p' "$data/out")
+    if [ -n "$address" ]; then
+        curl -s "$address/api/v1/health" "$address/" "$address/api/openapi.json" >/dev/null 2>&1 || true
+        kill "$program"
+    fi
+    wait "$program" || true
     rm -rf "$data"
 }
