@@ -127,7 +127,7 @@ share_service_classes() {
         -Dspring.aot.enabled=true -cp "$(service_classpath)" org.gantrel.service.start.Serve \
         --data "$data/data" --port 0 >"$data/out" 2>&1 &
     program=$!
-    while kill -0 "$program" 2>/dev/null && ! grep -q 'listens on' "$data/out"; do read -r -t 0.2 <> <(:) || true; done
+    while kill -0 "$program" 2>/dev/null && ! grep -qs 'listens on' "$data/out"; do read -r -t 0.2 <> <(:) || true; done
     address=$(sed -n 's/.*listens on \([^ ]*\) .*/\1/p' "$data/out")
     if [ -n "$address" ]; then
         curl -s "$address/api/v1/health" "$address/" "$address/api/openapi.json" >/dev/null 2>&1 || true

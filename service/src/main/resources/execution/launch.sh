@@ -1,8 +1,14 @@
 #!/bin/sh
 # Runs a command so that it outlives the service: its output goes to a file, and so does its exit code.
 # usage: launch.sh FOLDER PROGRAM [ARGUMENT...]
+# environment, none of which reaches the command: GANTREL_MASK, what is covered in the output, a line each;
+# GANTREL_ERRORS, not empty to keep the error stream in a file of its own as well; GANTREL_INPUT, what the command reads
 folder=$1
 shift
+covered=$GANTREL_MASK
+errors=$GANTREL_ERRORS
+input=$GANTREL_INPUT
+unset GANTREL_MASK GANTREL_ERRORS GANTREL_INPUT
 
 # A start that was recorded is made once: whoever makes this folder starts the command, nobody else does.
 mkdir "$folder/claim" 2>/dev/null || exit 75
@@ -17,11 +23,53 @@ start_mark() {
 # process just before it becomes the command: whoever can read the mark can end what it stands for.
 trap : TERM INT HUP
 mark="$$ $(start_mark)"
-(
+become() {
     trap - TERM INT HUP
     echo "$mark" >"$folder/process.new" && mv "$folder/process.new" "$folder/process"
-    exec "$@"
-) >>"$folder/log" 2>&1 </dev/null
-code=$?
+    if [ -n "$input" ]; then
+        exec "$@" <<INPUT
+$input
+INPUT
+    fi
+    exec "$@" </dev/null
+}
+# Covers secrets line by line before they reach the disk. The words come by the environment: arguments can be seen by all.
+cover() {
+    trap '' TERM INT HUP
+    if [ -z "$covered" ]; then
+        exec cat
+    fi
+    interactive=
+    case $(readlink -f "$(which awk)") in *mawk*) interactive='-W interactive' ;; esac
+    # shellcheck disable=SC2086
+    COVERED=$covered exec awk $interactive '
+        BEGIN { words = split(ENVIRON["COVERED"], word, "\n") }
+        {
+            line = $0
+            for (i = 1; i <= words; i++) {
+                if (word[i] == "") continue
+                done = ""
+                while ((at = index(line, word[i])) > 0) {
+                    done = done substr(line, 1, at - 1) "••••••"
+                    line = substr(line, at + length(word[i]))
+                }
+                line = done line
+            }
+            print line
+            fflush()
+        }'
+}
+if [ -n "$covered$errors" ]; then
+    mkfifo -m 600 "$folder/out" "$folder/err"
+    (cover <"$folder/out" >>"$folder/log") &
+    (cover <"$folder/err" | (trap '' TERM INT HUP; exec tee -a "$folder/errors") >>"$folder/log") &
+    (become "$@") >"$folder/out" 2>"$folder/err"
+    code=$?
+    wait
+    rm -f "$folder/out" "$folder/err"
+else
+    (become "$@") >>"$folder/log" 2>&1
+    code=$?
+fi
 echo "$code" >"$folder/exit.new" && mv "$folder/exit.new" "$folder/exit"
 exit "$code"

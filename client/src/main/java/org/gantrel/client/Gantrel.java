@@ -5,6 +5,7 @@ import java.io.UncheckedIOException;
 import org.gantrel.client.api.Refused;
 import org.gantrel.client.api.Unreachable;
 import org.gantrel.client.calendar.CalendarCommand;
+import org.gantrel.client.credential.CredentialCommand;
 import org.gantrel.client.forecast.FeedCommand;
 import org.gantrel.client.forecast.ForecastCommand;
 import org.gantrel.client.job.JobCommand;
@@ -37,6 +38,7 @@ import picocli.CommandLine.Option;
             RunCommand.class,
             ScheduleCommand.class,
             CalendarCommand.class,
+            CredentialCommand.class,
             ForecastCommand.class,
             FeedCommand.class,
             TeamCommand.class,

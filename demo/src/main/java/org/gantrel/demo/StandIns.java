@@ -13,13 +13,14 @@ import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
 
 /**
- * The outside systems of Lowmarsh Ferries: a mail server that keeps what it gets as files, and the kiosks' HTTP service.
- * They listen on the loopback address only.
+ * The outside systems of Lowmarsh Ferries: a mail server that keeps what it gets as files, the kiosks' HTTP service, and
+ * the ticket database. They listen on the loopback address only.
  */
 public final class StandIns {
 
@@ -31,14 +32,15 @@ public final class StandIns {
     private StandIns() {}
 
     /**
-     * Starts both and goes on until the process is ended.
+     * Starts them and goes on until the process is ended.
      *
-     * @param arguments the port for mail, the port for kiosks, the folder for mails
+     * @param arguments the port for mail, the port for kiosks, the folder for mails, the port and the folder of the database
      */
-    public static void main(String[] arguments) throws IOException, InterruptedException {
+    public static void main(String[] arguments) throws IOException, InterruptedException, SQLException {
         Path folder = Files.createDirectories(Path.of(arguments[2]));
         GreenMail mail = startMail(Integer.parseInt(arguments[0]));
         startKiosks(Integer.parseInt(arguments[1]));
+        TicketDatabase.start(Integer.parseInt(arguments[3]), Path.of(arguments[4]));
         System.out.println("stand-ins: mail on 127.0.0.1:" + arguments[0] + " (kept in " + folder
                 + "), kiosks on 127.0.0.1:" + arguments[1]);
         int kept = 0;

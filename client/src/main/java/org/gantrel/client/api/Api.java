@@ -82,6 +82,10 @@ public final class Api {
         return call("PUT", path, body, Map.of()).body();
     }
 
+    public JsonNode put(String path, Object body, Map<String, String> headers) {
+        return call("PUT", path, body, headers).body();
+    }
+
     public void delete(String path) {
         call("DELETE", path, null, Map.of());
     }

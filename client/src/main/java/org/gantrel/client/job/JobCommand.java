@@ -7,5 +7,12 @@ import picocli.CommandLine.Command;
 @Command(
         name = "job",
         description = "Jobs: tasks and chains.",
-        subcommands = {JobList.class, JobShow.class, JobStart.class, JobRevisions.class, JobRetire.class})
+        subcommands = {
+            JobList.class,
+            JobShow.class,
+            JobStart.class,
+            JobRehearse.class,
+            JobRevisions.class,
+            JobRetire.class
+        })
 public final class JobCommand extends NounCommand {}

@@ -34,6 +34,9 @@ final class JobShow extends ServiceCommand {
         line("about", job.path("about").asString());
         line("usually takes", Times.duration(job, "usual"));
         line("time limit", Times.duration(job, "timeLimit"));
+        String kind = job.path("does").path("kind").asString("");
+        line("does", kind.isEmpty() || kind.equals("command") ? "" : kind);
+        line("acts as", job.path("actsAs").asString(""));
         line("runs", words(job.path("does").path("command")));
         line("in", job.path("does").path("in").asString(""));
         line("mail on failure", words(job.path("mailOnFailure")));

@@ -54,7 +54,7 @@ final class JobStart extends ServiceCommand {
 
     @Override
     public Integer call() throws IOException {
-        var body = Map.of("parameters", parameters());
+        var body = Map.of("parameters", parameters(values));
         Map<String, String> headers = key == null ? Map.of() : Map.of("Idempotency-Key", key);
         JsonNode run = api().post("/api/v1/jobs/" + Api.encode(name) + "/runs", body, headers);
         long number = run.path("number").asLong();
@@ -68,7 +68,8 @@ final class JobStart extends ServiceCommand {
         return RunPrinter.exitCode(ended);
     }
 
-    private Map<String, String> parameters() {
+    /** The values that options of the form KEY=VALUE give. */
+    static Map<String, String> parameters(List<String> values) {
         var parameters = new LinkedHashMap<String, String>();
         for (String value : values) {
             int equals = value.indexOf('=');

@@ -7,5 +7,13 @@ import picocli.CommandLine.Command;
 @Command(
         name = "run",
         description = "Runs: what happened, and what is happening.",
-        subcommands = {RunList.class, RunShow.class, RunLog.class, RunCancel.class, RunRepeat.class})
+        subcommands = {
+            RunList.class,
+            RunShow.class,
+            RunLog.class,
+            RunItems.class,
+            RunOutputs.class,
+            RunCancel.class,
+            RunRepeat.class
+        })
 public final class RunCommand extends NounCommand {}

@@ -22,12 +22,17 @@ public enum Deed {
     SWITCH_SCHEDULES(   OPERATOR,      "switch a schedule off and on"),
     DEFINE_JOBS(        EDITOR,        "make and change a team's jobs"),
     DEFINE_CALENDARS(   EDITOR,        "make and change a team's calendars; all teams may use them"),
+    SEE_CREDENTIALS(    EDITOR,        "see a team's credentials, never their secrets"),
+    TEST_CREDENTIALS(   EDITOR,        "sign in with a credential to see whether it works"),
+    KEEP_CREDENTIALS(   MANAGER,       "make, change, rotate and delete a team's credentials"),
     SEE_DELIVERIES(     OPERATOR,      "see the mails about a team's runs"),
     RETIRE_JOBS(        MANAGER,       "take a job out of use"),
     SEE_CHANGES(        VIEWER,        "see who changed what in a team"),
     MANAGE_MEMBERS(     MANAGER,       "decide who is in the team, and as what"),
     MANAGE_TEAMS(       ADMINISTRATOR, "make teams"),
     MANAGE_PEOPLE(      ADMINISTRATOR, "make accounts, shut them, set their passwords"),
+    KEEP_ACCOUNTS(      ADMINISTRATOR, "make and change credentials for accounts of the host"),
+    ROTATE_KEYS(        ADMINISTRATOR, "make a new key and seal every secret again under it"),
     SEE_METRICS(        ADMINISTRATOR, "read the metrics of the whole service");
     // spotless:on
 

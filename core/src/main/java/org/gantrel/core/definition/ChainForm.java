@@ -21,7 +21,7 @@ final class ChainForm {
 
     static Job.Chain read(Section section) {
         section.knowing("chain", "team", "about", "parameters", "steps", "schedules", "notify");
-        Parameters parameters = CommonForm.parameters(section);
+        Parameters parameters = ParameterForm.read(section);
         return new Job.Chain(
                 CommonForm.name(section, "chain", "the name of the chain"),
                 CommonForm.team(section),

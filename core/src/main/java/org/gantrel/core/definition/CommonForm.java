@@ -13,13 +13,13 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.parameter.Parameter;
-import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.when.Timetable;
@@ -31,8 +31,10 @@ import org.gantrel.core.yaml.Section;
 final class CommonForm {
 
     static final int LONGEST_TEXT = 10_000;
-    private static final int LONGEST_LINE = 300;
+    static final int LONGEST_LINE = 300;
     private static final Pattern ADDRESS = Pattern.compile("[^\\s@<>,;\"]{1,64}@[^\\s@<>,;\"]{1,190}");
+
+    private static final Pattern SIZE = Pattern.compile("(\\d{1,9})\\s*([kMG]?)B?");
 
     private CommonForm() {}
 
@@ -53,60 +55,6 @@ final class CommonForm {
 
     static String about(Section section) {
         return section.text("about", LONGEST_LINE).map(String::strip).orElse("");
-    }
-
-    static Parameters parameters(Section section) {
-        var all = new ArrayList<Parameter>();
-        section.section("parameters").ifPresent(parameters -> {
-            for (String name : parameters.keys()) {
-                if (!name.matches(Parameter.NAME)) {
-                    parameters.complain(
-                            name, "is no name for a parameter: lower-case letters, digits and underscores, at most 40");
-                }
-                parameters.section(name).ifPresent(form -> parameter(name, form).ifPresent(all::add));
-            }
-        });
-        return new Parameters(all);
-    }
-
-    private static Optional<Parameter> parameter(String name, Section form) {
-        form.knowing("type", "default", "of", "about");
-        String word = form.needed("type", 20, String.join(", ", ParameterType.words()));
-        Optional<ParameterType> type = ParameterType.of(word);
-        if (type.isEmpty()) {
-            if (!word.isEmpty()) {
-                form.complain(
-                        "type",
-                        "'" + word + "' is no type; there are " + String.join(", ", ParameterType.words())
-                                + Nearest.hint(word, ParameterType.words()));
-            }
-            return Optional.empty();
-        }
-        List<String> of = form.texts("of", LONGEST_LINE);
-        if (type.get() == ParameterType.CHOICE && of.isEmpty()) {
-            form.complain("of", "a choice needs its values, such as of: [ a, b ]");
-        }
-        if (type.get() != ParameterType.CHOICE && form.has("of")) {
-            form.complain("of", "only a choice has a list of values");
-        }
-        if (type.get() == ParameterType.SECRET && form.has("default")) {
-            form.complain("default", "a secret has no default: definitions are there to be read");
-        }
-        var parameter = new Parameter(
-                name,
-                type.get(),
-                form.text("default", LONGEST_TEXT),
-                of,
-                form.text("about", LONGEST_LINE).orElse(""));
-        parameter.fallback().ifPresent(text -> {
-            if (check(form, "default", text, List.of())) {
-                form.complain(
-                        "default",
-                        new Parameters(List.of(parameter))
-                                .complaints(Map.of(name, text)).stream().toList());
-            }
-        });
-        return Optional.of(parameter);
     }
 
     /** Checks the expressions of a text; says whether they are fine. */
@@ -146,6 +94,7 @@ final class CommonForm {
             timetable(form, when, zone);
             Map<String, String> with = form.map("with", LONGEST_TEXT);
             form.complain("with", parameters.complaints(with));
+            with.values().forEach(text -> check(form, "with", text, List.of()));
             refuseSecrets(form, parameters, with);
             refuseMissing(form, parameters, with);
             schedules.add(ScheduleForm.read(form, name, when, zone, with));
@@ -231,6 +180,23 @@ final class CommonForm {
         return Optional.empty();
     }
 
+    /** A number of bytes, such as 500kB or 10MB. */
+    static Optional<Long> size(Section section, String key) {
+        Optional<String> text = section.text(key, 20);
+        Matcher matcher = SIZE.matcher(text.orElse("0"));
+        if (!matcher.matches()) {
+            section.complain(key, "'" + text.get() + "': a size such as 500kB, 10MB or 2GB is expected");
+            return Optional.empty();
+        }
+        long unit = (long) Math.pow(1_000, List.of("", "k", "M", "G").indexOf(matcher.group(2)));
+        return text.map(found -> Long.parseLong(matcher.group(1)) * unit);
+    }
+
+    /** Whether a text is a mail address, as far as its form goes. */
+    static boolean isAddress(String text) {
+        return ADDRESS.matcher(text).matches();
+    }
+
     static Optional<LocalDate> date(Section section, String key) {
         Optional<String> text = section.text(key, 40);
         try {
@@ -257,7 +223,7 @@ final class CommonForm {
         section.section("notify").ifPresent(notify -> {
             notify.knowing("failed");
             for (String address : notify.texts("failed", LONGEST_LINE)) {
-                if (!ADDRESS.matcher(address).matches()) {
+                if (!isAddress(address)) {
                     notify.complain("failed", "'" + address + "' is no mail address");
                 }
                 addresses.add(address);

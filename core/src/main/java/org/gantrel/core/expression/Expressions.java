@@ -1,81 +1,116 @@
 package org.gantrel.core.expression;
 
-import dev.cel.common.CelFunctionDecl;
 import dev.cel.common.CelIssue;
-import dev.cel.common.CelOverloadDecl;
 import dev.cel.common.CelValidationException;
 import dev.cel.common.types.SimpleType;
 import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerBuilder;
 import dev.cel.compiler.CelCompilerFactory;
 import dev.cel.runtime.CelEvaluationException;
-import dev.cel.runtime.CelFunctionBinding;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
-import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 
 /**
  * Expressions in the Common Expression Language (CEL) over the planned time and the values of a job's parameters, which
- * are texts here. {@code planned.date} is midnight of the planned day, {@code days(n)} a length of time.
+ * are texts here. {@code planned.date} is midnight of the planned day, {@code planned.local} the planned time by the
+ * local clock, {@code planned.at} the instant as RFC 3339 writes it.
  */
 final class Expressions {
 
-    private static final String PLANNED_DATE = "planned.date";
+    /** A sweep works out the same few expressions for each of its rows. */
+    private static final int MOST_KEPT = 1_000;
+
+    private static final String DATE = "planned.date";
+    private static final String LOCAL = "planned.local";
+    private static final String AT = "planned.at";
 
     private static final CelRuntime RUNTIME = CelRuntimeFactory.standardCelRuntimeBuilder()
-            .addFunctionBindings(CelFunctionBinding.from("days_int", Long.class, Duration::ofDays))
+            .addFunctionBindings(DateFunctions.bindings())
             .build();
+
+    private record Written(String expression, Set<String> names) {}
+
+    private static final Map<Written, CelRuntime.Program> PROGRAMS = new ConcurrentHashMap<>();
 
     private Expressions() {}
 
     static void check(String expression, Collection<String> names) {
-        compile(expression, names);
+        program(expression, names);
     }
 
     static String evaluate(String expression, Map<String, String> values, PlannedTime planned) {
-        var program = compile(expression, values.keySet());
+        CelRuntime.Program program = program(expression, values.keySet());
         Map<String, Object> variables = new HashMap<>(values);
-        variables.put(PLANNED_DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));
+        variables.put(DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));
+        variables.put(LOCAL, planned.local().toInstant(ZoneOffset.UTC));
+        variables.put(AT, planned.at().toString());
         try {
-            return text(RUNTIME.createProgram(program).eval(variables));
+            return text(program.eval(variables, DateFunctions.working(planned.calendars())));
         } catch (CelEvaluationException e) {
-            throw new ExpressionException("'${" + expression + "}' cannot be worked out: " + e.getMessage());
+            String why = e.getCause() instanceof ExpressionException known ? known.getMessage() : e.getMessage();
+            throw new ExpressionException("'${" + expression + "}' cannot be worked out: " + why);
         }
     }
 
-    private static dev.cel.common.CelAbstractSyntaxTree compile(String expression, Collection<String> names) {
+    private static CelRuntime.Program program(String expression, Collection<String> names) {
+        if (PROGRAMS.size() > MOST_KEPT) {
+            PROGRAMS.clear();
+        }
+        return PROGRAMS.computeIfAbsent(new Written(expression, Set.copyOf(names)), Expressions::compile);
+    }
+
+    private static CelRuntime.Program compile(Written written) {
         try {
-            return compiler(names).compile(expression).getAst();
+            return RUNTIME.createProgram(
+                    compiler(written.names()).compile(written.expression()).getAst());
         } catch (CelValidationException e) {
             CelIssue issue = e.getErrors().get(0);
+            String known = DATE + ", " + LOCAL + ", " + AT;
             throw new ExpressionException("'${%s}', column %d: %s; known here: %s"
                     .formatted(
-                            expression,
+                            written.expression(),
                             issue.getSourceLocation().getColumn() + 1,
                             issue.getMessage(),
-                            names.isEmpty() ? PLANNED_DATE : PLANNED_DATE + ", " + String.join(", ", names)));
+                            written.names().isEmpty()
+                                    ? known
+                                    : known + ", "
+                                            + String.join(
+                                                    ", ",
+                                                    written.names().stream()
+                                                            .sorted()
+                                                            .toList())));
+        } catch (CelEvaluationException e) {
+            throw new ExpressionException("'${" + written.expression() + "}': " + e.getMessage());
         }
     }
 
     private static CelCompiler compiler(Collection<String> names) {
         CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
-                .addVar(PLANNED_DATE, SimpleType.TIMESTAMP)
-                .addFunctionDeclarations(CelFunctionDecl.newFunctionDeclaration(
-                        "days",
-                        CelOverloadDecl.newGlobalOverload("days_int", SimpleType.DURATION, List.of(SimpleType.INT))));
+                .addVar(DATE, SimpleType.TIMESTAMP)
+                .addVar(LOCAL, SimpleType.TIMESTAMP)
+                .addVar(AT, SimpleType.STRING)
+                .addFunctionDeclarations(DateFunctions.declarations());
         names.forEach(name -> builder.addVar(name, SimpleType.STRING));
         return builder.build();
     }
 
+    /** A date where it is midnight, a date and time otherwise: what a parameter of that type reads. */
     private static String text(Object value) {
-        return value instanceof Instant instant
-                ? instant.atOffset(ZoneOffset.UTC).toLocalDate().toString()
-                : String.valueOf(value);
+        if (!(value instanceof Instant instant)) {
+            return String.valueOf(value);
+        }
+        LocalDateTime local = LocalDateTime.ofInstant(instant, ZoneOffset.UTC);
+        return local.toLocalTime().equals(LocalTime.MIDNIGHT)
+                ? local.toLocalDate().toString()
+                : local.toString();
     }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.function.UnaryOperator;
 
 /** A text with expressions in {@code ${...}}; {@code $${} stands for the characters themselves. */
 public final class Template {
@@ -73,13 +74,20 @@ public final class Template {
      * @throws ExpressionException where one cannot be
      */
     public String fill(Map<String, String> values, PlannedTime planned) {
+        return fill(expression -> {
+            String value = values.get(expression);
+            return value != null ? value : Expressions.evaluate(expression, values, planned);
+        });
+    }
+
+    /** The text with each expression replaced by what it stands for. */
+    String fill(UnaryOperator<String> meaning) {
         var text = new StringBuilder();
         for (Piece piece : pieces) {
             if (piece instanceof Piece.Plain plain) {
                 text.append(plain.text());
             } else if (piece instanceof Piece.Hole hole) {
-                String value = values.get(hole.expression());
-                text.append(value != null ? value : Expressions.evaluate(hole.expression(), values, planned));
+                text.append(meaning.apply(hole.expression()));
             }
         }
         return text.toString();

@@ -3,8 +3,11 @@ package org.gantrel.core.job;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.parameter.Parameters;
-import org.gantrel.core.run.ExitRule;
+import org.gantrel.core.run.OutcomeRule;
 
 /** What can be run: a task, which does one thing, or a chain, which joins jobs in order. */
 public sealed interface Job {
@@ -27,18 +30,45 @@ public sealed interface Job {
     /** The addresses that get a mail when a run fails or times out. */
     List<String> mailOnFailure();
 
-    /** One action, for now a local command. */
+    /** One action. */
     record Task(
             String name,
             String team,
             String about,
             Parameters parameters,
-            Command command,
+            Action action,
+            Identity identity,
             Optional<Duration> timeLimit,
-            ExitRule exitRule,
+            OutcomeRule outcome,
+            Outputs outputs,
             List<Schedule> schedules,
             List<String> mailOnFailure)
-            implements Job {}
+            implements Job {
+
+        /** The action where it is a command. */
+        public Optional<Command> command() {
+            return action instanceof Command command ? Optional.of(command) : Optional.empty();
+        }
+
+        /** The names of all credentials that it uses, the one that it acts as first. */
+        public List<String> credentials() {
+            return Stream.concat(
+                            Stream.of(identity.credential()).filter(name -> !name.isEmpty()),
+                            action.credentials().stream())
+                    .distinct()
+                    .toList();
+        }
+    }
+
+    /**
+     * Whom a task acts as.
+     *
+     * @param credential the name of a credential; empty for the service's own account
+     * @param raised whether it is meant to act as the account that may do everything
+     */
+    record Identity(String credential, boolean raised) {
+        public static final Identity OWN = new Identity("", false);
+    }
 
     /** Jobs joined in order. */
     record Chain(

@@ -1,13 +1,19 @@
 package org.gantrel.core.parameter;
 
 import java.math.BigDecimal;
+import java.time.DateTimeException;
+import java.time.Duration;
 import java.time.LocalDate;
-import java.time.format.DateTimeParseException;
+import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.UnaryOperator;
+import java.util.stream.Collectors;
 
 /** What kind of value a parameter takes; each kind knows how to read one. */
 public enum ParameterType {
@@ -26,15 +32,78 @@ public enum ParameterType {
             }
             return Optional.of(new BigDecimal(text).toPlainString());
         }
+
+        @Override
+        Optional<Comparator<String>> order() {
+            return Optional.of(Comparator.comparing(BigDecimal::new));
+        }
     },
     DATE("a date such as 2026-11-23") {
         @Override
         Optional<String> read(String given) {
-            try {
-                return Optional.of(LocalDate.parse(given.strip()).toString());
-            } catch (DateTimeParseException e) {
-                return Optional.empty();
-            }
+            return parsed(given, text -> LocalDate.parse(text).toString());
+        }
+
+        @Override
+        Optional<Comparator<String>> order() {
+            return Optional.of(Comparator.comparing(LocalDate::parse));
+        }
+    },
+    TIME("a time such as 07:30") {
+        @Override
+        Optional<String> read(String given) {
+            return parsed(given, text -> LocalTime.parse(text).toString());
+        }
+
+        @Override
+        Optional<Comparator<String>> order() {
+            return Optional.of(Comparator.comparing(LocalTime::parse));
+        }
+    },
+    DATE_TIME("a date and time such as 2026-11-23T07:30") {
+        @Override
+        Optional<String> read(String given) {
+            return parsed(
+                    given, text -> LocalDateTime.parse(text.length() == 10 ? text + "T00:00" : text.replace(' ', 'T'))
+                            .toString());
+        }
+
+        @Override
+        Optional<Comparator<String>> order() {
+            return Optional.of(Comparator.comparing(LocalDateTime::parse));
+        }
+    },
+    DURATION("a length of time as ISO 8601 writes it, such as PT30M or P2D") {
+        @Override
+        Optional<String> read(String given) {
+            return parsed(given, text -> Duration.parse(text).toString());
+        }
+
+        @Override
+        Optional<Comparator<String>> order() {
+            return Optional.of(Comparator.comparing(Duration::parse));
+        }
+    },
+    LIST("values with commas between them") {
+        @Override
+        Optional<String> read(String given) {
+            return TEXT.read(given).map(text -> Arrays.stream(text.split("[,\n]"))
+                    .map(String::strip)
+                    .filter(item -> !item.isEmpty())
+                    .collect(Collectors.joining(",")));
+        }
+
+        @Override
+        List<String> items(String value) {
+            return value.isEmpty() ? List.of() : List.of(value.split(","));
+        }
+    },
+    PATH("the path of a file or folder, without '..'") {
+        @Override
+        Optional<String> read(String given) {
+            String text = given.strip();
+            boolean climbs = Arrays.asList(text.split("/")).contains("..");
+            return text.isEmpty() || climbs || text.indexOf('\0') >= 0 ? Optional.empty() : Optional.of(text);
         }
     },
     CHOICE("one of the listed values") {
@@ -65,6 +134,34 @@ public enum ParameterType {
 
     ParameterType(String allowed) {
         this.allowed = allowed;
+    }
+
+    /** How values of this kind follow one another; nothing where they have no order. */
+    Optional<Comparator<String>> order() {
+        return Optional.empty();
+    }
+
+    /** Whether values of this kind can be compared. */
+    public boolean isOrdered() {
+        return order().isPresent();
+    }
+
+    /** A bound of a range in its canonical form; nothing where the text is none. */
+    public Optional<String> bound(String text) {
+        return isOrdered() ? read(text) : Optional.empty();
+    }
+
+    /** The single values that a canonical value is made of. */
+    List<String> items(String value) {
+        return List.of(value);
+    }
+
+    private static Optional<String> parsed(String given, UnaryOperator<String> parse) {
+        try {
+            return Optional.of(parse.apply(given.strip()));
+        } catch (DateTimeException e) {
+            return Optional.empty();
+        }
     }
 
     /** The value in its one canonical form, or nothing where the text is not such a value. */

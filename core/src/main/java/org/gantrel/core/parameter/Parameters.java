@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.problem.InvalidException;
@@ -39,22 +40,13 @@ public record Parameters(List<Parameter> all) {
         var values = new LinkedHashMap<String, String>();
         for (Parameter parameter : all) {
             try {
-                value(parameter, given, planned)
-                        .ifPresentOrElse(
-                                text -> parameter
-                                        .complaint(text)
-                                        .ifPresentOrElse(
-                                                complaint -> problems.add(Problem.of(parameter.name(), complaint)),
-                                                () -> values.put(
-                                                        parameter.name(),
-                                                        parameter
-                                                                .type()
-                                                                .read(text)
-                                                                .orElseThrow())),
-                                () -> problems.add(Problem.of(
-                                        parameter.name(),
-                                        "no value is given; " + parameter.type().allowed + " is needed"
-                                                + choices(parameter))));
+                Optional<String> text = value(parameter, given, new Known(values, planned));
+                Optional<String> complaint =
+                        text.isEmpty() ? Optional.of(missing(parameter)) : parameter.complaint(text.get());
+                complaint.ifPresent(message -> problems.add(Problem.of(parameter.name(), message)));
+                if (complaint.isEmpty()) {
+                    values.put(parameter.name(), parameter.canonical(text.get()));
+                }
             } catch (ExpressionException e) {
                 problems.add(Problem.of(parameter.name(), e.getMessage()));
             }
@@ -63,6 +55,17 @@ public record Parameters(List<Parameter> all) {
             throw new InvalidException(problems);
         }
         return values;
+    }
+
+    /** Those values that a start by hand must give and does not. */
+    public List<Problem> unasked(Map<String, String> given) {
+        return all.stream()
+                .filter(parameter -> parameter.ask() && !given.containsKey(parameter.name()))
+                .map(parameter -> Problem.of(
+                        parameter.name(),
+                        "is asked for at every start by hand; " + parameter.type().allowed + " is needed"
+                                + choices(parameter)))
+                .toList();
     }
 
     /** What is wrong with values that are preset, without asking for those that are missing. */
@@ -77,12 +80,17 @@ public record Parameters(List<Parameter> all) {
         return problems;
     }
 
-    private static Optional<String> value(Parameter parameter, Map<String, String> given, PlannedTime planned) {
+    /** A default may speak of the parameters before it. */
+    private static Optional<String> value(Parameter parameter, Map<String, String> given, Known known) {
         String text = given.get(parameter.name());
         if (text != null && (!text.isEmpty() || parameter.type() == ParameterType.TEXT)) {
             return Optional.of(text);
         }
-        return parameter.fallback().map(fallback -> Template.of(fallback).fill(Map.of(), planned));
+        return parameter.fallback().map(known::fill);
+    }
+
+    private static String missing(Parameter parameter) {
+        return "no value is given; " + parameter.type().allowed + " is needed" + choices(parameter);
     }
 
     private List<Problem> unknown(Map<String, String> given) {
@@ -100,6 +108,8 @@ public record Parameters(List<Parameter> all) {
     }
 
     private static String choices(Parameter parameter) {
-        return parameter.of().isEmpty() ? "" : ": " + String.join(", ", parameter.of());
+        return parameter.allowed().of().isEmpty()
+                ? ""
+                : ": " + String.join(", ", parameter.allowed().of());
     }
 }

@@ -185,6 +185,11 @@ public final class Section {
         complain(entries.getOrDefault(key, node), at(key), message);
     }
 
+    /** Complains of a key that is not known here. */
+    public void unknown(String key, Collection<String> known) {
+        complain(keys.getOrDefault(key, node), at(key), "unknown key" + Nearest.hint(key, known));
+    }
+
     /** Passes on problems that were found in the value of a key. */
     public void complain(String key, Collection<Problem> found) {
         found.forEach(problem ->

@@ -62,11 +62,11 @@ class DefinitionReaderTest {
         assertThat(definition.text()).isEqualTo(SETTLE);
         assertThat(definition.job()).asInstanceOf(type(Job.Task.class)).satisfies(task -> {
             assertThat(task.name()).isEqualTo("settle-tickets");
-            assertThat(task.command().arguments()).containsExactly("./settle.sh", "--day", "${day}");
-            assertThat(task.command().folder()).isEqualTo("/srv/settle");
-            assertThat(task.command().environment()).isEqualTo(Map.of("ROUTE", "${route}"));
+            assertThat(task.command().orElseThrow().arguments()).containsExactly("./settle.sh", "--day", "${day}");
+            assertThat(task.command().orElseThrow().folder()).isEqualTo("/srv/settle");
+            assertThat(task.command().orElseThrow().environment()).isEqualTo(Map.of("ROUTE", "${route}"));
             assertThat(task.timeLimit()).contains(Duration.ofMinutes(30));
-            assertThat(task.exitRule().warned()).isEqualTo(Set.of(3));
+            assertThat(task.outcome().exit().warned()).isEqualTo(Set.of(3));
             assertThat(task.parameters().named("route").orElseThrow().type()).isEqualTo(ParameterType.CHOICE);
             assertThat(task.schedules().get(0).zone()).isEqualTo(ZoneId.of("Europe/Oslo"));
             assertThat(task.mailOnFailure()).containsExactly("revenue@example.org");
@@ -116,7 +116,8 @@ class DefinitionReaderTest {
         List<Definition> all = read.jobs();
         assertThat(all).extracting(definition -> definition.job().name()).containsExactly("a", "b");
         assertThat(all).extracting(Definition::line).containsExactly(1, 5);
-        assertThat(((Job.Task) all.get(0).job()).command().arguments()).containsExactly("/bin/sh", "-c", "echo | cat");
+        assertThat(((Job.Task) all.get(0).job()).command().orElseThrow().arguments())
+                .containsExactly("/bin/sh", "-c", "echo | cat");
     }
 
     @Test
@@ -146,9 +147,9 @@ class DefinitionReaderTest {
                         "line 2, column 1: taem: unknown key; did you mean 'team'?",
                         "line 1, column 7: task: 'Settle Tickets' is no name: lower-case letters, digits and single"
                                 + " dashes, beginning with a letter",
-                        "line 4, column 16: parameters.day.type: 'dat' is no type; there are text, number, date, choice,"
-                                + " yes-no, secret; did you mean 'date'?",
-                        "line 6, column 31: parameters.n.default.n: 'twelve' is not a number such as 12 or 0.5",
+                        "line 4, column 16: parameters.day.type: 'dat' is no type; there are text, number, date, time,"
+                                + " date-time, duration, list, path, choice, yes-no, secret; did you mean 'date'?",
+                        "line 6, column 31: parameters.n.default: 'twelve' is not a number such as 12 or 0.5",
                         "line 9, column 3: does.comand: unknown key; did you mean 'command'?",
                         "line 10, column 13: time-limit: 'soon': a duration from PT1S to P30D, such as PT30M for half an"
                                 + " hour",

@@ -5,9 +5,11 @@ import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.core.when.DaySet;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -17,8 +19,17 @@ import org.junit.jupiter.params.provider.CsvSource;
 class TemplateTest {
 
     private static final Map<String, String> VALUES = Map.of("route", "sound", "limit", "12", "empty", "");
-    private static final PlannedTime NEW_YEAR =
-            new PlannedTime(Instant.parse("2026-12-31T23:30:00Z"), ZoneId.of("Europe/Oslo"));
+    private static final PlannedTime NEW_YEAR = new PlannedTime(
+                    Instant.parse("2026-12-31T23:30:00Z"), ZoneId.of("Europe/Oslo"))
+            .knowing(TemplateTest::days);
+
+    /** Odd days of the month. */
+    private static DaySet days(String name) {
+        if (!name.equals("odd")) {
+            throw new ExpressionException("there is no calendar '" + name + "'");
+        }
+        return day -> LocalDate.ofEpochDay(day).getDayOfMonth() % 2 == 1 ? day : day + 1;
+    }
 
     @ParameterizedTest(name = "{0} becomes {1}")
     @CsvSource(
@@ -34,6 +45,20 @@ class TemplateTest {
                 "${planned.date}                         | 2027-01-01",
                 "${planned.date - days(1)}               | 2026-12-31",
                 "${planned.date + days(59)}              | 2027-03-01",
+                "${first_of_month(planned.date)}         | 2027-01-01",
+                "${last_of_month(date('2028-02-11'))}    | 2028-02-29",
+                "${first_of_quarter(date('2026-06-30'))} | 2026-04-01",
+                "${last_of_quarter(date('2026-06-30'))}  | 2026-06-30",
+                "${first_of_year(planned.date)}          | 2027-01-01",
+                "${plus_months(date('2026-12-31'), 2)}   | 2027-02-28",
+                "${first_of_month(plus_months(planned.date, -1))} | 2026-12-01",
+                "${next_working_day(planned.date)}       | 2027-01-04",
+                "${previous_working_day(planned.date)}   | 2026-12-31",
+                "${next_working_day(planned.date, 'odd')} | 2027-01-03",
+                "${format(planned.date, 'd MMMM yyyy')}  | 1 January 2027",
+                "${planned.local}                        | 2027-01-01T00:30",
+                "${planned.at}                           | 2026-12-31T23:30:00Z",
+                "${planned.local + hours(1) + minutes(5)} | 2027-01-01T01:35",
                 "${route == 'sound' ? 'ferry' : 'bus'}   | ferry",
                 "${size(route)}                          | 5",
                 "${int(limit) * 2}                       | 24",
@@ -59,6 +84,28 @@ class TemplateTest {
         assertThatThrownBy(() -> Template.of(text).check(VALUES.keySet()))
                 .isInstanceOf(ExpressionException.class)
                 .hasMessageContaining(message);
+    }
+
+    @ParameterizedTest(name = "{0} cannot be worked out: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "${next_working_day(planned.date, 'evn')} | there is no calendar 'evn'",
+                "${date(route)}                           | 'sound' is no date such as 2026-11-23",
+                "${format(planned.date, 'QQQQQQQQ')}      | is no pattern for a date"
+            })
+    void saysWhyNot(String text, String message) {
+        assertThatThrownBy(() -> Template.of(text).fill(VALUES, NEW_YEAR)).hasMessageContaining(message);
+    }
+
+    @Test
+    @DisplayName("is bound: values stay beside it")
+    void isBound() {
+        Known.Bound bound =
+                new Known(VALUES, NEW_YEAR).bind("select * from sale where route = ${route} and at < ${planned.date}");
+        assertThat(bound.text()).isEqualTo("select * from sale where route = ? and at < ?");
+        assertThat(bound.values()).containsExactly("sound", "2027-01-01");
     }
 
     @Test

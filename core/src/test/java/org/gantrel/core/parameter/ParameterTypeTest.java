@@ -25,6 +25,16 @@ class ParameterTypeTest {
         "yes-no, 1, yes",
         "yes-no, No, no",
         "yes-no, off, no",
+        "time, 07:30, 07:30",
+        "time, 23:59:30, 23:59:30",
+        "date-time, 2026-11-23T07:30, 2026-11-23T07:30",
+        "date-time, 2026-11-23 07:30, 2026-11-23T07:30",
+        "date-time, 2026-11-23, 2026-11-23T00:00",
+        "duration, PT90M, PT1H30M",
+        "duration, P2D, PT48H",
+        "list, ' a, b,,c ', 'a,b,c'",
+        "list, '', ''",
+        "path, ' /srv/tides/today.csv ', /srv/tides/today.csv",
         "text, ' as it is ', ' as it is '",
         "secret, ' as it is ', ' as it is '"
     })
@@ -46,6 +56,12 @@ class ParameterTypeTest {
         "date, 23.11.2026",
         "date, 2026-11-31",
         "date, today",
+        "time, 25:00",
+        "date-time, 2026-11-23T25:00",
+        "duration, 90 minutes",
+        "path, ''",
+        "path, /srv/../etc/passwd",
+        "path, ..",
         "yes-no, maybe",
         "yes-no, ''",
         "yes-no, 2"
@@ -57,7 +73,19 @@ class ParameterTypeTest {
     @Test
     @DisplayName("has one word, by which it is found")
     void hasOneWord() {
-        assertThat(ParameterType.words()).containsExactly("text", "number", "date", "choice", "yes-no", "secret");
+        assertThat(ParameterType.words())
+                .containsExactly(
+                        "text",
+                        "number",
+                        "date",
+                        "time",
+                        "date-time",
+                        "duration",
+                        "list",
+                        "path",
+                        "choice",
+                        "yes-no",
+                        "secret");
         assertThat(ParameterType.of("yes_no")).isEmpty();
         assertThat(ParameterType.of("TEXT")).isEmpty();
     }

@@ -8,6 +8,7 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
@@ -23,13 +24,19 @@ class ParametersTest {
 
     private static final Parameters PARAMETERS = new Parameters(List.of(
             parameter("day", ParameterType.DATE, "${planned.date - days(1)}"),
-            new Parameter("route", ParameterType.CHOICE, Optional.empty(), List.of("skarholm", "sound"), ""),
+            new Parameter(
+                    "route",
+                    ParameterType.CHOICE,
+                    Optional.empty(),
+                    Allowed.of(List.of("skarholm", "sound")),
+                    "",
+                    false),
             parameter("limit", ParameterType.NUMBER, "10"),
             parameter("dry", ParameterType.YES_NO, "no"),
             parameter("note", ParameterType.TEXT, "")));
 
     private static Parameter parameter(String name, ParameterType type, String fallback) {
-        return new Parameter(name, type, Optional.of(fallback), List.of(), "");
+        return new Parameter(name, type, Optional.of(fallback), Allowed.ANY, "", false);
     }
 
     @Test
@@ -74,10 +81,77 @@ class ParametersTest {
     }
 
     @Test
+    @DisplayName("take only what is listed, what matches, or what is within a range")
+    void takeOnlyWhatIsAllowed() {
+        var parameters = new Parameters(List.of(
+                allowed("routes", ParameterType.LIST, Allowed.of(List.of("skarholm", "sound"))),
+                allowed("code", ParameterType.TEXT, matching("[A-Z]{3}")),
+                allowed("pause", ParameterType.DURATION, between("PT1M", "PT2H")),
+                allowed("at", ParameterType.TIME, between("06:00", "22:00")),
+                allowed(
+                        "seats",
+                        ParameterType.NUMBER,
+                        new Allowed(List.of(), Optional.empty(), Optional.of("1"), Optional.empty()))));
+        assertThat(parameters.resolve(
+                        Map.of(
+                                "routes",
+                                "sound, skarholm",
+                                "code",
+                                "LOW",
+                                "pause",
+                                "PT90M",
+                                "at",
+                                "06:00",
+                                "seats",
+                                "10"),
+                        PLANNED))
+                .containsEntry("routes", "sound,skarholm")
+                .containsEntry("pause", "PT1H30M");
+        assertThatThrownBy(() -> parameters.resolve(
+                        Map.of("routes", "sound,sund", "code", "low", "pause", "P1D", "at", "23:10", "seats", "0"),
+                        PLANNED))
+                .isInstanceOfSatisfying(InvalidException.class, e -> assertThat(e.problems())
+                        .extracting(problem -> problem.field() + ": " + problem.message())
+                        .containsExactly(
+                                "routes: 'sund' is not one of skarholm and sound; did you mean 'sound'?",
+                                "code: 'low' does not match the pattern [A-Z]{3}",
+                                "pause: 'PT24H' is not from PT1M to PT2H",
+                                "at: '23:10' is not from 06:00 to 22:00",
+                                "seats: '0' is not at least 1"));
+    }
+
+    private static Parameter allowed(String name, ParameterType type, Allowed allowed) {
+        return new Parameter(name, type, Optional.empty(), allowed, "", true);
+    }
+
+    private static Allowed matching(String pattern) {
+        return new Allowed(List.of(), Optional.of(Pattern.compile(pattern)), Optional.empty(), Optional.empty());
+    }
+
+    private static Allowed between(String least, String most) {
+        return new Allowed(List.of(), Optional.empty(), Optional.of(least), Optional.of(most));
+    }
+
+    @Test
+    @DisplayName("speak of those before them, may be left out, and are asked for at a start by hand")
+    void speakOfThoseBefore() {
+        var parameters = new Parameters(List.of(
+                new Parameter("day", ParameterType.DATE, Optional.of("${planned.date}"), Allowed.ANY, "", true),
+                parameter("file", ParameterType.PATH, "/srv/sales-${day}.csv"),
+                parameter("until", ParameterType.DATE, "")));
+        assertThat(parameters.resolve(Map.of("day", "2026-02-03"), PLANNED))
+                .containsEntry("file", "/srv/sales-2026-02-03.csv")
+                .containsEntry("until", "");
+        assertThat(parameters.unasked(Map.of()))
+                .extracting(problem -> problem.field() + " " + problem.message())
+                .containsExactly("day is asked for at every start by hand; a date such as 2026-11-23 is needed");
+        assertThat(parameters.unasked(Map.of("day", "2026-02-03"))).isEmpty();
+    }
+
+    @Test
     @DisplayName("never show a wrong secret in a message")
     void neverShowASecret() {
-        var secret =
-                new Parameters(List.of(new Parameter("key", ParameterType.SECRET, Optional.empty(), List.of(), "")));
+        var secret = new Parameters(List.of(Parameter.of("key", ParameterType.SECRET)));
         assertThatThrownBy(() -> secret.resolve(Map.of("key", "hush\0hush"), PLANNED))
                 .hasMessageContaining("the value is not")
                 .hasMessageNotContaining("hush");

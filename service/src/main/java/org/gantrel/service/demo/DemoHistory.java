@@ -19,6 +19,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Execution;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
@@ -111,7 +112,7 @@ class DemoHistory {
         }
         writeLog(run, lines);
         int code = fails ? 1 : warns ? 3 : 0;
-        runs.end(run.number(), ending(code, habit), Optional.of(code), ended);
+        runs.end(run.number(), new Finish(ending(code, habit), Optional.of(code), List.of(), Map.of()), ended);
         return ended;
     }
 
@@ -141,7 +142,7 @@ class DemoHistory {
             time = latest;
             course = new ChainCourse(chain.steps(), states);
         }
-        runs.end(run.number(), course.ending().orElseThrow(), Optional.empty(), time);
+        runs.end(run.number(), Finish.of(course.ending().orElseThrow()), time);
         return time;
     }
 

@@ -11,6 +11,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
@@ -25,6 +26,7 @@ class DemoStart implements SmartLifecycle {
 
     private final Settings settings;
     private final Teams teams;
+    private final Credentials credentials;
     private final ImportApi imports;
     private final DemoHistory history;
     private final EntityManager entities;
@@ -35,6 +37,7 @@ class DemoStart implements SmartLifecycle {
     DemoStart(
             Settings settings,
             Teams teams,
+            Credentials credentials,
             ImportApi imports,
             DemoHistory history,
             EntityManager entities,
@@ -42,6 +45,7 @@ class DemoStart implements SmartLifecycle {
             Clock clock) {
         this.settings = settings;
         this.teams = teams;
+        this.credentials = credentials;
         this.imports = imports;
         this.history = history;
         this.entities = entities;
@@ -97,6 +101,7 @@ class DemoStart implements SmartLifecycle {
             teams.createPerson(service, each.name(), each.fullName(), world.password(), each.administrator());
             each.roles().forEach((team, role) -> teams.setRole(service, team, each.name(), role));
         }
+        world.credentials().forEach((name, draft) -> credentials.keep(service, name, draft));
     }
 
     /** The mails of a made-up past went out then; none of them goes out now. */

@@ -9,9 +9,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.access.Role;
+import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.yaml.Section;
+import org.gantrel.service.credential.Credentials;
 
 /**
  * The demo's world: its teams, its people, and how its jobs usually do.
@@ -24,7 +26,8 @@ record World(
         List<Inhabitant> people,
         String password,
         Map<String, Habit> habits,
-        Absent absence) {
+        Absent absence,
+        Map<String, Credentials.Draft> credentials) {
 
     /** Somebody with an account. */
     record Inhabitant(String name, String fullName, boolean administrator, Map<String, Role> roles) {}
@@ -55,7 +58,10 @@ record World(
     }
 
     private static World read(Section section) {
-        section.knowing("teams", "people", "password", "history", "absence");
+        section.knowing("teams", "people", "password", "history", "absence", "credentials");
+        var credentials = new LinkedHashMap<String, Credentials.Draft>();
+        section.section("credentials").ifPresent(all -> all.keys()
+                .forEach(name -> all.section(name).ifPresent(form -> credentials.put(name, credential(form)))));
         var habits = new LinkedHashMap<String, Habit>();
         section.section("history").ifPresent(history -> history.keys()
                 .forEach(job -> history.section(job).ifPresent(form -> habits.put(job, habit(form)))));
@@ -65,7 +71,8 @@ record World(
                 section.sections("people").stream().map(World::inhabitant).toList(),
                 section.needed("password", 72, "the password of every account"),
                 habits,
-                new Absent(duration(absence, "ago"), duration(absence, "length")));
+                new Absent(duration(absence, "ago"), duration(absence, "length")),
+                credentials);
     }
 
     private static Inhabitant inhabitant(Section form) {
@@ -78,6 +85,19 @@ record World(
                 form.needed("full-name", 120, "the person's name"),
                 form.yes("administrator", false),
                 roles);
+    }
+
+    private static Credentials.Draft credential(Section form) {
+        form.knowing("team", "kind", "about", "facts", "secrets", "for-teams");
+        return new Credentials.Draft(
+                form.needed("team", 60, "who keeps it"),
+                CredentialKind.of(form.needed("kind", 20, "what it is")).orElseThrow(),
+                form.text("about", 300).orElse(""),
+                form.map("facts", 300),
+                form.map("secrets", 300),
+                null,
+                form.texts("for-teams", 60),
+                List.of());
     }
 
     private static Habit habit(Section form) {

@@ -4,7 +4,6 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.gantrel.core.chain.ChainCourse;
@@ -16,6 +15,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Execution;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.RunEnded;
 import org.gantrel.service.run.RunRecord;
@@ -108,6 +108,6 @@ class ChainRuns {
     }
 
     private void end(RunRecord chain, Ending ending, Instant now) {
-        runs.end(chain.number(), ending, Optional.empty(), now);
+        runs.end(chain.number(), Finish.of(ending), now);
     }
 }

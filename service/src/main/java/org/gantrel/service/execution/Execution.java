@@ -1,24 +1,30 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.job.Command;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.RunRecord.Stopping;
 import org.gantrel.service.run.Runs;
@@ -49,6 +55,14 @@ public class Execution {
 
     private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
 
+    /** Work in the service itself does not outlive it, and it is not begun again: nobody knows how far it came. */
+    private static final Found INTERRUPTED = Found.ended(
+            new Ending(
+                    RunState.FAILED,
+                    "the service stopped while it was under way; how far it came is not known, and it is not repeated"),
+            List.of(),
+            Map.of());
+
     /** A command that is under way. */
     private static final class Going {
         private final RunRecord run;
@@ -59,6 +73,7 @@ public class Execution {
         private Instant stopAgain = Instant.MAX;
         private Instant lookAgain = Instant.MAX;
         private boolean askedToStop;
+        private Optional<InProcess.UnderWay> underWay = Optional.empty();
 
         private Going(RunRecord run, Job.Task task, RunFolder folder) {
             this.run = run;
@@ -76,10 +91,16 @@ public class Execution {
         }
     }
 
-    private record Exited(long number, Optional<Integer> code) {}
+    private record Exited(long number, Optional<Integer> code, Found found) {
+        private static Exited plain(long number) {
+            return new Exited(number, Optional.empty(), Found.NOTHING);
+        }
+    }
 
     private final Runs runs;
     private final Launcher launcher;
+    private final Actors actors;
+    private final InProcess inProcess;
     private final Programs programs;
     private final Settings settings;
     private final Waker waker;
@@ -87,9 +108,19 @@ public class Execution {
     private final Map<Long, Going> going = new HashMap<>();
     private final Queue<Exited> exited = new ConcurrentLinkedQueue<>();
 
-    Execution(Runs runs, Launcher launcher, Programs programs, Settings settings, Waker waker, Clock clock) {
+    Execution(
+            Runs runs,
+            Launcher launcher,
+            Actors actors,
+            InProcess inProcess,
+            Programs programs,
+            Settings settings,
+            Waker waker,
+            Clock clock) {
         this.runs = runs;
         this.launcher = launcher;
+        this.actors = actors;
+        this.inProcess = inProcess;
         this.programs = programs;
         this.settings = settings;
         this.waker = waker;
@@ -115,7 +146,7 @@ public class Execution {
     public void warmUp() {
         RunFolder folder = launcher.folder(0);
         try {
-            launcher.launch(folder, new Command(List.of("true"), "", Map.of()), Map.of())
+            launcher.launch(folder, Command.of("true"), Map.of(), Launcher.Manner.PLAIN)
                     .waitFor(5, TimeUnit.SECONDS);
             FileSystemUtils.deleteRecursively(folder.path());
         } catch (IOException e) {
@@ -132,8 +163,8 @@ public class Execution {
     public void start(long number, Instant now) {
         RunRecord waiting = runs.find(number).orElseThrow();
         Instant begin = waiting.plannedAt().isAfter(now) ? waiting.plannedAt() : now;
-        RunRecord run = runs.begin(number, identity(), begin);
-        var task = (Job.Task) runs.jobOf(run);
+        var task = (Job.Task) runs.jobOf(waiting);
+        RunRecord run = runs.begin(number, actors.identity(task), begin);
         var started = new Going(run, task, launcher.folder(number));
         going.put(number, started);
         if (begin.isAfter(now)) {
@@ -150,7 +181,9 @@ public class Execution {
             going.put(run.number(), found);
             found.askedToStop = run.stopping() != Stopping.NO;
             found.stopAgain = found.askedToStop ? clock.instant() : Instant.MAX;
-            if (found.folder.isClaimed()) {
+            if (found.task.command().isEmpty()) {
+                exited.add(new Exited(run.number(), Optional.empty(), INTERRUPTED));
+            } else if (found.folder.isClaimed()) {
                 watch(found);
             } else {
                 launch(found);
@@ -167,7 +200,7 @@ public class Execution {
             if (!each.launchAt.isAfter(now)) {
                 each.launchAt = Instant.MAX;
                 if (each.askedToStop) {
-                    exited.add(new Exited(each.run.number(), Optional.empty()));
+                    exited.add(Exited.plain(each.run.number()));
                 } else {
                     launch(each);
                 }
@@ -201,18 +234,58 @@ public class Execution {
 
     private void launch(Going start) {
         try {
-            Command command = start.task.command().fill(runs.openValues(start.run), start.run.planned());
-            Optional<String> complaint = programs.complaint(command).or(this::noRoom);
+            Action action = start.task.action().fill(runs.known(start.run));
+            List<String> complaints = actors.complaints(start.task);
+            Optional<String> complaint = complaints.isEmpty() ? noRoom() : Optional.of(String.join("; ", complaints));
             if (complaint.isPresent()) {
                 fail(start, "not started: " + complaint.get());
-                return;
+            } else if (action instanceof Command command) {
+                launch(start, command);
+            } else {
+                long number = start.run.number();
+                start.underWay = Optional.of(inProcess.begin(
+                        start.run, start.task, action, found -> tell(new Exited(number, Optional.empty(), found))));
             }
-            long number = start.run.number();
-            Process process = launcher.launch(start.folder, command, facts(start.run));
-            process.onExit().thenAccept(ended -> tell(new Exited(number, Optional.of(ended.exitValue()))));
         } catch (IOException | ExpressionException e) {
             fail(start, "not started: " + e.getMessage());
         }
+    }
+
+    private void launch(Going start, Command command) throws IOException {
+        Optional<Account> account = actors.account(start.task);
+        Optional<String> complaint = programs.complaint(command, account, actors.own());
+        if (complaint.isPresent()) {
+            fail(start, "not started: " + complaint.get());
+            return;
+        }
+        Map<String, String> secrets = actors.secrets(command, start.task, start.run);
+        var environment = new LinkedHashMap<>(facts(start.run));
+        environment.putAll(secrets);
+        var covered = new ArrayList<>(secrets.values());
+        covered.addAll(runs.secrets(start.run).values());
+        var manner = new Launcher.Manner(
+                account,
+                covered,
+                start.task.outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED,
+                command.input() == Command.Input.VALUES ? runs.valuesAsJson(start.run) : "");
+        Process process = launcher.launch(start.folder, command, environment, manner);
+        follow(start, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())));
+    }
+
+    /** Looks through what the command left as soon as it has ended, in a thread of its own. */
+    private void follow(Going start, CompletableFuture<Optional<Integer>> exit) {
+        long number = start.run.number();
+        var outputs = start.task.outputs().files().stream()
+                .map(output -> output.fill(runs.known(start.run)))
+                .toList();
+        Path worked = start.task
+                .command()
+                .map(command -> runs.known(start.run).fill(command.folder()))
+                .filter(folder -> !folder.isEmpty())
+                .map(Path::of)
+                .orElse(start.folder.work());
+        var aftermath = new Aftermath(start.task.outcome(), outputs, worked, start.folder);
+        exit.thenAcceptAsync(code -> tell(new Exited(number, code, aftermath.look())));
     }
 
     private Optional<String> noRoom() {
@@ -236,11 +309,10 @@ public class Execution {
     }
 
     private void watch(Going found) {
-        long number = found.run.number();
         Optional<ProcessMark> mark = found.folder.process();
         Optional<ProcessHandle> process = mark.flatMap(ProcessMark::find);
         if (process.isPresent()) {
-            process.get().onExit().thenRun(() -> tell(new Exited(number, Optional.empty())));
+            follow(found, process.get().onExit().thenApply(ended -> Optional.empty()));
             return;
         }
         Instant now = clock.instant();
@@ -250,7 +322,7 @@ public class Execution {
             found.lookAgain = now.plus(SOON);
             return;
         }
-        exited.add(new Exited(number, Optional.empty()));
+        follow(found, CompletableFuture.completedFuture(Optional.empty()));
     }
 
     private void tell(Exited exit) {
@@ -259,6 +331,7 @@ public class Execution {
     }
 
     private void stop(Going each, Instant now) {
+        each.underWay.ifPresent(InProcess.UnderWay::stop);
         Optional<ProcessMark> process =
                 each.folder.process().filter(mark -> mark.find().isPresent());
         try {
@@ -280,11 +353,14 @@ public class Execution {
         RunRecord run = runs.find(exit.number()).orElseThrow();
         Optional<RunFolder.Exit> left = exitOf(ended.folder);
         Optional<Integer> code = left.map(RunFolder.Exit::code).or(exit::code);
-        Ending ending = ending(run, ended, code, left.isPresent());
-        runs.end(exit.number(), ending, code, left.map(RunFolder.Exit::at).orElse(now));
+        Ending ending = ending(run, ended, code, left.isPresent(), exit.found());
+        runs.end(
+                exit.number(),
+                new Finish(ending, code, exit.found().items(), exit.found().results()),
+                left.map(RunFolder.Exit::at).orElse(now));
     }
 
-    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean left) {
+    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean left, Found found) {
         switch (run.stopping()) {
             case LIMIT -> {
                 String limit = ended.task.timeLimit().map(Words::duration).orElse("");
@@ -294,9 +370,12 @@ public class Execution {
                 return new Ending(RunState.CANCELLED, "cancelled by " + run.stoppedBy());
             }
             default -> {
-                return code.filter(found -> left || found <= LAST_PLAIN_CODE)
-                        .map(found -> ended.task.exitRule().ending(found))
-                        .map(byCode -> explained(run, byCode, ended.folder, left))
+                if (found.ending().isPresent()) {
+                    return found.ending().get();
+                }
+                return code.filter(number -> left || number <= LAST_PLAIN_CODE)
+                        .map(number -> ended.task.outcome().ending(number, found.evidence()))
+                        .map(byCode -> explained(run, withoutLost(byCode, found.lost()), ended.folder, left))
                         .orElseGet(() -> new Ending(
                                 RunState.FAILED,
                                 "its process ended without leaving an exit code: it was killed from outside, or the"
@@ -305,10 +384,17 @@ public class Execution {
         }
     }
 
+    /** An end that was good is one with warnings where an output could not be kept. */
+    private static Ending withoutLost(Ending ending, String lost) {
+        return lost.isEmpty() || ending.state() != RunState.SUCCEEDED
+                ? ending
+                : new Ending(RunState.WARNED, ending.message() + "; " + lost);
+    }
+
     /** Adds to a bad end what the command said last, so that nobody has to hunt for it. */
     private Ending explained(RunRecord run, Ending byCode, RunFolder folder, boolean codeKept) {
         String message = byCode.message();
-        if (byCode.state() != RunState.SUCCEEDED) {
+        if (byCode.message().matches("exit code \\d+\\b[^:;]*") && byCode.state() != RunState.SUCCEEDED) {
             String said = folder.lastLines(5).stream()
                     .filter(line -> !line.isBlank())
                     .reduce((earlier, later) -> later)
@@ -333,6 +419,6 @@ public class Execution {
 
     private void fail(Going start, String message) {
         going.remove(start.run.number());
-        runs.end(start.run.number(), new Ending(RunState.FAILED, message), Optional.empty(), clock.instant());
+        runs.end(start.run.number(), Finish.of(new Ending(RunState.FAILED, message)), clock.instant());
     }
 }

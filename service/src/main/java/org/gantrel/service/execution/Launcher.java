@@ -6,10 +6,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
-import org.gantrel.core.job.Command;
+import org.gantrel.core.action.Command;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
 
@@ -43,14 +45,33 @@ class Launcher {
     }
 
     /**
+     * How a command is started.
+     *
+     * @param account whom it runs as; nothing for the service's own account
+     * @param covered what must not be readable in its log
+     * @param errorsApart whether its error stream is kept in a file of its own as well
+     * @param input what it reads
+     */
+    record Manner(Optional<Account> account, List<String> covered, boolean errorsApart, String input) {
+        static final Manner PLAIN = new Manner(Optional.empty(), List.of(), false, "");
+    }
+
+    /**
      * Starts a command.
      *
      * @param facts what the command is told of its run, as environment
      */
-    Process launch(RunFolder folder, Command command, Map<String, String> facts) throws IOException {
+    Process launch(RunFolder folder, Command command, Map<String, String> facts, Manner manner) throws IOException {
         Files.createDirectories(folder.work());
+        var own = new LinkedHashMap<>(facts);
+        manner.account().ifPresent(account -> own.putAll(account.environment()));
+        own.putAll(command.environment());
         var line = new ArrayList<>(
                 List.of("setsid", "/bin/sh", script.toString(), folder.path().toString()));
+        if (manner.account().isPresent()) {
+            line.addAll(manner.account().get().prefix(Account.own(), own));
+            handOver(folder.work(), manner.account().get());
+        }
         line.addAll(command.arguments());
         var builder = new ProcessBuilder(line)
                 .directory(
@@ -62,9 +83,19 @@ class Launcher {
                 .redirectError(ProcessBuilder.Redirect.appendTo(folder.log().toFile()));
         Map<String, String> environment = builder.environment();
         environment.keySet().retainAll(PASSED_ON);
-        environment.putAll(facts);
-        environment.putAll(command.environment());
+        environment.putAll(own);
+        environment.put("GANTREL_MASK", Mask.lines(manner.covered()));
+        environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
+        environment.put("GANTREL_INPUT", manner.input());
         return builder.start();
+    }
+
+    private static void handOver(Path folder, Account account) throws IOException {
+        if (Account.own().isPrivileged()) {
+            Files.setOwner(
+                    folder,
+                    folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(account.name()));
+        }
     }
 
     /** Sends a signal to a command and all that it started. */

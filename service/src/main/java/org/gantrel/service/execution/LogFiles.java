@@ -45,6 +45,11 @@ class LogFiles implements RunLogs {
         return new Piece(Mask.of(runs.secrets(run)).over(text), start, start + length);
     }
 
+    @Override
+    public Path outputs(long number) {
+        return launcher.folder(number).outputs();
+    }
+
     private static int endOfLastLine(byte[] bytes) {
         for (int i = bytes.length - 1; i >= 0; i--) {
             if (bytes[i] == '\n') {

@@ -19,6 +19,18 @@ public final class Mask {
                 .toList();
     }
 
+    /** Covers these texts. */
+    public static Mask of(Collection<String> secrets) {
+        return new Mask(secrets);
+    }
+
+    /** What is to be covered where a text is read line by line: the longest first, a line each. */
+    static String lines(Collection<String> secrets) {
+        return String.join(
+                "\n",
+                new Mask(secrets.stream().flatMap(String::lines).distinct().toList()).secrets);
+    }
+
     public static Mask of(Map<String, String> secrets) {
         return new Mask(secrets.values());
     }

@@ -4,12 +4,15 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.expression.Template;
-import org.gantrel.core.job.Command;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.job.JobAdvice;
@@ -19,15 +22,54 @@ import org.springframework.stereotype.Component;
 @Component
 class Programs implements JobAdvice {
 
+    private static final long PATIENCE_SECONDS = 5;
+
     @Override
     public List<String> warnings(Job job) {
         if (!(job instanceof Job.Task task)) {
             return List.of();
         }
-        Command command = task.command();
+        if (task.command().isEmpty()) {
+            return List.of();
+        }
+        Command command = task.command().get();
         boolean knownOnlyWhenRun = Template.of(command.arguments().get(0)).hasExpressions()
                 || Template.of(command.folder()).hasExpressions();
         return knownOnlyWhenRun ? List.of() : complaint(command).stream().toList();
+    }
+
+    /** What keeps a command from starting as an account; nothing where it can. */
+    Optional<String> complaint(Command command, Optional<Account> account, Account service) {
+        Optional<String> complaint = complaint(command);
+        if (complaint.isPresent()
+                || account.isEmpty()
+                || service.name().equals(account.get().name())) {
+            return complaint;
+        }
+        String program = command.arguments().get(0);
+        Path path = Path.of(command.folder().isEmpty() ? "." : command.folder()).resolve(program);
+        return !program.contains("/")
+                        || succeeds(account.get().prefix(service, Map.of()), List.of("test", "-x", path.toString()))
+                ? Optional.empty()
+                : Optional.of("the account " + account.get().name() + " may not execute " + path.normalize());
+    }
+
+    /** Whether a harmless command ends well. */
+    static boolean succeeds(List<String> prefix, List<String> command) {
+        var line = new ArrayList<>(prefix);
+        line.addAll(command);
+        try {
+            Process process = new ProcessBuilder(line)
+                    .redirectErrorStream(true)
+                    .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                    .start();
+            return process.waitFor(PATIENCE_SECONDS, TimeUnit.SECONDS) && process.exitValue() == 0;
+        } catch (IOException e) {
+            return false;
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return false;
+        }
     }
 
     /** What keeps a command from starting; nothing where it can. */

@@ -11,14 +11,16 @@ import java.util.Optional;
 
 /**
  * What a run leaves on disk: {@code log}, the output of the command; {@code claim}, made once before the command starts;
- * {@code process}, its process number and start mark; {@code exit}, its exit code.
+ * {@code process}, its process number and start mark; {@code exit}, its exit code;
+ * {@code outputs}, the files that are kept.
  */
 public record RunFolder(Path path) {
 
     /** The end of a command: its exit code and when it ended. */
     public record Exit(int code, Instant at) {}
 
-    static RunFolder of(Path root, long number) {
+    /** The folder of a run below the folder of all runs. */
+    public static RunFolder of(Path root, long number) {
         return new RunFolder(root.resolve(String.valueOf(number / 1000)).resolve(String.valueOf(number)));
     }
 
@@ -26,7 +28,17 @@ public record RunFolder(Path path) {
         return path.resolve("log");
     }
 
-    Path work() {
+    /** What the command wrote to its error stream, where that is kept apart. */
+    Path errors() {
+        return path.resolve("errors");
+    }
+
+    /** What is kept of that which the run left behind. */
+    public Path outputs() {
+        return path.resolve("outputs");
+    }
+
+    public Path work() {
         return path.resolve("work");
     }
 

@@ -19,6 +19,7 @@ import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -33,11 +34,13 @@ public class JobChecks {
     private final Jobs jobs;
     private final Teams teams;
     private final Calendars calendars;
+    private final Credentials credentials;
 
-    JobChecks(Jobs jobs, Teams teams, Calendars calendars) {
+    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials) {
         this.jobs = jobs;
         this.teams = teams;
         this.calendars = calendars;
+        this.credentials = credentials;
     }
 
     /** What is wrong with a definition that is to be saved together with other jobs and calendars. */
@@ -51,6 +54,11 @@ public class JobChecks {
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
         checkCalendars(definition, calendarsTogether, problems);
+        if (job instanceof Job.Task task) {
+            task.credentials().forEach(name -> credentials
+                    .complaint(name, task.team(), task.name())
+                    .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));
+        }
         if (job instanceof Job.Chain chain) {
             checkSteps(caller, chain, definition, together, problems);
         }

@@ -4,10 +4,12 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.service.team.Caller;
 
 /**
@@ -27,10 +29,10 @@ public record JobView(
         int revision,
         boolean retired,
         List<ParameterView> parameters,
-        CommandView does,
+        ActionView does,
+        String actsAs,
+        OutcomeView outcome,
         Duration timeLimit,
-        List<Integer> succeededCodes,
-        List<Integer> warnedCodes,
         List<StepView> steps,
         List<ScheduleFacts.ScheduleView> schedules,
         List<String> mailOnFailure,
@@ -41,19 +43,63 @@ public record JobView(
 
     /** An input that the job declares. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record ParameterView(String name, String type, String fallback, List<String> of, String about) {
+    record ParameterView(
+            String name,
+            String type,
+            String fallback,
+            List<String> of,
+            String pattern,
+            String least,
+            String most,
+            String about,
+            boolean ask) {
         static ParameterView of(Parameter parameter) {
             return new ParameterView(
                     parameter.name(),
                     parameter.type().word(),
                     parameter.fallback().orElse(null),
-                    parameter.of(),
-                    parameter.about());
+                    parameter.allowed().of(),
+                    parameter.allowed().pattern().map(Pattern::pattern).orElse(null),
+                    parameter.allowed().least().orElse(null),
+                    parameter.allowed().most().orElse(null),
+                    parameter.about(),
+                    parameter.ask());
         }
     }
 
-    /** A command with its expressions as they are written. */
-    record CommandView(List<String> command, String in, Map<String, String> environment) {}
+    /**
+     * What a task does.
+     *
+     * @param command the command's arguments as they are written; missing for other kinds of work
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record ActionView(String kind, List<String> command, String in, Map<String, String> environment) {
+        static ActionView of(Job.Task task) {
+            return task.command()
+                    .map(command ->
+                            new ActionView("command", command.arguments(), command.folder(), command.environment()))
+                    .orElse(new ActionView(task.action().kind(), null, null, null));
+        }
+    }
+
+    /** What counts as a failure. */
+    record OutcomeView(
+            List<Integer> succeededCodes,
+            List<Integer> warnedCodes,
+            List<String> failedBy,
+            List<String> warnedBy,
+            String errorStream,
+            String testResults) {
+        static OutcomeView of(OutcomeRule rule) {
+            return new OutcomeView(
+                    rule.exit().succeeded().stream().sorted().toList(),
+                    rule.exit().warned().stream().sorted().toList(),
+                    rule.failedBy().stream().map(Pattern::pattern).toList(),
+                    rule.warnedBy().stream().map(Pattern::pattern).toList(),
+                    rule.errorStream().word(),
+                    rule.testResults());
+        }
+    }
 
     /** A step of a chain. */
     record StepView(String step, String job, List<String> after, String on, Map<String, String> with) {
@@ -80,17 +126,12 @@ public record JobView(
                 record.revision(),
                 record.isRetired(),
                 job.parameters().all().stream().map(ParameterView::of).toList(),
-                task == null
+                task == null ? null : ActionView.of(task),
+                task == null || task.identity().credential().isEmpty()
                         ? null
-                        : new CommandView(
-                                task.command().arguments(),
-                                task.command().folder(),
-                                task.command().environment()),
+                        : task.identity().credential(),
+                task == null || task.command().isEmpty() ? null : OutcomeView.of(task.outcome()),
                 task == null ? null : task.timeLimit().orElse(null),
-                task == null
-                        ? null
-                        : task.exitRule().succeeded().stream().sorted().toList(),
-                task == null ? null : task.exitRule().warned().stream().sorted().toList(),
                 chain == null ? null : chain.steps().stream().map(StepView::of).toList(),
                 schedules,
                 job.mailOnFailure(),

@@ -156,6 +156,7 @@ class RunApi {
 
     private RunPage page(Caller caller, RunRecord run) {
         String team = access.team(run);
+        long[] items = runs.itemCounts(run);
         return new RunPage(
                 RunView.of(run, team),
                 RunSentence.of(run),
@@ -168,6 +169,8 @@ class RunApi {
                 run.isChain() ? steps(run, team) : null,
                 runs.repeats(run).stream().map(RunRecord::number).toList(),
                 logs.size(run.number()),
+                items[0],
+                items[1],
                 caller.deedsIn(team).stream().map(Deed::word).toList());
     }
 

@@ -1,5 +1,7 @@
 package org.gantrel.service.run;
 
+import java.nio.file.Path;
+
 /** Where the log of a run is, for those who read it; the executor knows. */
 public interface RunLogs {
 
@@ -14,4 +16,7 @@ public interface RunLogs {
      * unless the run has ended.
      */
     Piece read(RunRecord run, long from, int mostBytes);
+
+    /** The folder of what a run left behind and is kept; it need not be there. */
+    Path outputs(long number);
 }

@@ -16,6 +16,7 @@ import java.util.List;
  * @param steps the steps of a chain with what became of each
  * @param repeats the runs that repeat this one
  * @param logBytes how long its log is by now
+ * @param items how many named results it has
  * @param mayDo what the caller may do with it
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -29,6 +30,8 @@ record RunPage(
         List<StepState> steps,
         List<Long> repeats,
         long logBytes,
+        long items,
+        long failedItems,
         List<String> mayDo) {
 
     /** One line of the timeline. */

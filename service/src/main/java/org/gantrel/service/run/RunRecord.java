@@ -68,6 +68,9 @@ public class RunRecord {
 
     private String sealed;
 
+    @Convert(converter = ValuesColumn.class)
+    private Map<String, String> results = Map.of();
+
     @Enumerated(EnumType.STRING)
     private Stopping stopping = Stopping.NO;
 
@@ -125,6 +128,10 @@ public class RunRecord {
         message = cut(ending.message(), LONGEST_MESSAGE);
         exitCode = code;
         finishedAt = startedAt != null && now.isBefore(startedAt) ? startedAt : now;
+    }
+
+    void keepResults(Map<String, String> given) {
+        results = given;
     }
 
     void takeCharge(String person) {
@@ -229,6 +236,11 @@ public class RunRecord {
     /** The values as they may be shown: secrets are masked. */
     public Map<String, String> parameters() {
         return parameters;
+    }
+
+    /** The values that it gave. */
+    public Map<String, String> results() {
+        return results;
     }
 
     String sealed() {

@@ -11,8 +11,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
-import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
@@ -22,7 +22,10 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
+import org.gantrel.core.when.DaySet;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.event.Events;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
@@ -51,6 +54,8 @@ public class Runs {
     private final RunNumbers numbers;
     private final RunStore store;
     private final RunMomentStore moments;
+    private final RunItemStore items;
+    private final Calendars calendars;
     private final Jobs jobs;
     private final Seal seal;
     private final Events events;
@@ -62,6 +67,8 @@ public class Runs {
             RunNumbers numbers,
             RunStore store,
             RunMomentStore moments,
+            RunItemStore items,
+            Calendars calendars,
             Jobs jobs,
             Seal seal,
             Events events,
@@ -71,6 +78,8 @@ public class Runs {
         this.numbers = numbers;
         this.store = store;
         this.moments = moments;
+        this.items = items;
+        this.calendars = calendars;
         this.jobs = jobs;
         this.seal = seal;
         this.events = events;
@@ -86,12 +95,51 @@ public class Runs {
     @Transactional(noRollbackFor = InvalidException.class)
     public RunRecord create(NewRun from, Instant now) {
         Job job = jobs.current(from.job());
-        Map<String, String> values = job.parameters().resolve(from.given(), from.planned());
+        Map<String, String> values = resolve(job, from.given(), from.cause(), from.planned());
         RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
         write(run, now);
         changed(run);
         waker.wakeAfterCommit();
         return run;
+    }
+
+    /**
+     * The values of a start. Those that a schedule presets may hold expressions; what a person gives is taken as it is.
+     *
+     * @throws InvalidException where a value is unknown, missing or wrong
+     */
+    @Transactional(readOnly = true, noRollbackFor = InvalidException.class)
+    public Map<String, String> resolve(Job job, Map<String, String> given, CauseKind cause, PlannedTime at) {
+        PlannedTime planned = at.knowing(this::openDays);
+        if (cause != CauseKind.SCHEDULE) {
+            return job.parameters().resolve(given, planned);
+        }
+        var filled = new LinkedHashMap<String, String>();
+        given.forEach((name, text) -> {
+            try {
+                filled.put(name, new Known(Map.of(), planned).fill(text));
+            } catch (ExpressionException e) {
+                throw new InvalidException(name, e.getMessage());
+            }
+        });
+        return job.parameters().resolve(filled, planned);
+    }
+
+    private DaySet openDays(String calendar) {
+        return calendars
+                .days(calendar)
+                .orElseThrow(() -> new ExpressionException(
+                        "there is no calendar '" + calendar + "'" + Nearest.hint(calendar, calendars.names())));
+    }
+
+    /** What the texts of a run's definition are filled from: all its values, secrets opened, and its planned time. */
+    public Known known(RunRecord run) {
+        return known(openValues(run), run.planned());
+    }
+
+    /** The same for values that no run has yet. */
+    public Known known(Map<String, String> values, PlannedTime planned) {
+        return new Known(values, planned.knowing(this::openDays));
     }
 
     /** Writes down a run that cannot start: its occurrence was missed, or its values are wrong. */
@@ -150,11 +198,26 @@ public class Runs {
     }
 
     /** Ends a run that has not ended yet. */
-    public void end(long number, Ending ending, Optional<Integer> exitCode, Instant now) {
+    public void end(long number, Finish finish, Instant now) {
         RunRecord run = get(number);
         if (!run.state().isEnded()) {
-            end(run, ending, exitCode.orElse(null), now);
+            finish.items().forEach(item -> entities.persist(new RunItem(number, item)));
+            run.keepResults(finish.results());
+            end(run, finish.ending(), finish.exitCode().orElse(null), now);
         }
+    }
+
+    @Transactional(readOnly = true)
+    List<RunItem> items(RunRecord run, long after, RunState state, int most) {
+        return items.page(run.number(), after, state, Limit.of(most));
+    }
+
+    /** How many items a run has, and how many of them failed. */
+    @Transactional(readOnly = true)
+    long[] itemCounts(RunRecord run) {
+        return new long[] {
+            items.countByRunNumber(run.number()), items.countByRunNumberAndState(run.number(), RunState.FAILED)
+        };
     }
 
     private void end(RunRecord run, Ending ending, Integer exitCode, Instant now) {
@@ -267,6 +330,11 @@ public class Runs {
         return JSON.convertToEntityAttribute(seal.open(run.sealed()));
     }
 
+    /** All values as one JSON object, secrets opened: for the executor alone. */
+    public String valuesAsJson(RunRecord run) {
+        return JSON.convertToDatabaseColumn(openValues(run));
+    }
+
     /**
      * The values that a step gives its job, worked out from those of the chain.
      *
@@ -274,11 +342,11 @@ public class Runs {
      */
     @Transactional(noRollbackFor = InvalidException.class)
     public Map<String, String> valuesOf(Step step, RunRecord chain) {
-        Map<String, String> known = openValues(chain);
+        Known known = known(chain);
         var values = new LinkedHashMap<String, String>();
         step.with().forEach((name, text) -> {
             try {
-                values.put(name, Template.of(text).fill(known, chain.planned()));
+                values.put(name, known.fill(text));
             } catch (ExpressionException e) {
                 throw new InvalidException(name, e.getMessage());
             }

@@ -7,12 +7,14 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
@@ -52,6 +54,10 @@ public class Starts {
         Optional<RunRecord> earlier = key.flatMap(text -> earlier(caller, text, name, given));
         if (earlier.isPresent()) {
             return earlier.get();
+        }
+        List<Problem> unasked = jobs.current(job).parameters().unasked(given);
+        if (!unasked.isEmpty()) {
+            throw new InvalidException(unasked);
         }
         Instant now = clock.instant();
         RunRecord run = runs.create(NewRun.byPerson(job, given, caller.name(), runs.plannedNow(job, now)), now);

@@ -9,7 +9,7 @@ public final class Invalid extends RuntimeException {
     private final transient List<ProblemView.Wrong> problems;
 
     public Invalid(List<ProblemView.Wrong> problems) {
-        super(problems.size() + " problems");
+        super(problems.size() + " problems: " + problems);
         this.problems = List.copyOf(problems);
     }
 

@@ -7,8 +7,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.TimeUnit;
-import org.gantrel.core.job.Command;
+import java.util.stream.Stream;
+import org.gantrel.core.action.Command;
 import org.gantrel.service.settings.Settings;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
@@ -39,7 +41,8 @@ class LauncherTest {
         return launcher.launch(
                 folder,
                 new Command(Command.shell(script), "", Map.of("GREETING", "hello")),
-                Map.of("GANTREL_RUN", "1001"));
+                Map.of("GANTREL_RUN", "1001"),
+                Launcher.Manner.PLAIN);
     }
 
     @Test
@@ -52,6 +55,34 @@ class LauncherTest {
         assertThat(folder.process().orElseThrow().find()).isEmpty();
         assertThat(folder.isClaimed()).isTrue();
         assertThat(folder.lastLines(1)).containsExactly("err");
+    }
+
+    @Test
+    @DisplayName(
+            "that has secrets never has them on the disk, however it prints them, and keeps its exit code and input")
+    void neverHasSecretsOnTheDisk() throws Exception {
+        var manner = new Launcher.Manner(
+                Optional.empty(), List.of("s3cret", "s3cret and more"), true, "{\"key\":\"s3cret\"}");
+        int code = launcher.launch(
+                        folder,
+                        new Command(
+                                Command.shell("cat; echo a s3cret and more b; echo s3crets3cret >&2; env; exit 4"),
+                                "",
+                                Map.of()),
+                        Map.of(),
+                        manner)
+                .waitFor();
+        assertThat(code).isEqualTo(4);
+        assertThat(folder.exit().orElseThrow().code()).isEqualTo(4);
+        assertThat(Files.readAllLines(folder.log()))
+                .contains("{\"key\":\"••••••\"}", "a •••••• b", "••••••••••••")
+                .noneMatch(line -> line.startsWith("GANTREL_") || line.startsWith("COVERED"));
+        assertThat(Files.readString(folder.errors())).isEqualTo("••••••••••••\n");
+        try (Stream<Path> files = Files.walk(data)) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                assertThat(Files.readString(file)).doesNotContain("s3cret");
+            }
+        }
     }
 
     @Test
@@ -94,7 +125,8 @@ class LauncherTest {
     @DisplayName("takes its arguments as they are, whatever a shell would make of them")
     void takesArgumentsAsTheyAre() throws Exception {
         List<String> arguments = List.of("/bin/echo", "$HOME", "a b", "; rm -rf x", "`date`", "*", "--", "ünïcode");
-        launcher.launch(folder, new Command(arguments, "", Map.of()), Map.of()).waitFor();
+        launcher.launch(folder, new Command(arguments, "", Map.of()), Map.of(), Launcher.Manner.PLAIN)
+                .waitFor();
         assertThat(Files.readString(folder.log())).isEqualTo("$HOME a b ; rm -rf x `date` * -- ünïcode\n");
     }
 

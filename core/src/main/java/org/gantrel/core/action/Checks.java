@@ -1,0 +1,121 @@
+package org.gantrel.core.action;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Known.Bound;
+
+/** Named expectations; each becomes an item that passed or failed, with what was seen. */
+public record Checks(List<Check> all) implements Action {
+
+    /** One expectation of one thing. */
+    public record Check(String name, String credential, Subject subject, Expectation expectation) {
+        Check fill(Known known) {
+            return new Check(name, credential, subject.fill(known), expectation.fill(known));
+        }
+    }
+
+    /** What is looked at. */
+    public sealed interface Subject {
+        Subject fill(Known known);
+    }
+
+    /** The first value that a query gives. */
+    public record QueryValue(String query, Bound bound) implements Subject {
+        @Override
+        public QueryValue fill(Known known) {
+            return new QueryValue(query, known.bind(query));
+        }
+    }
+
+    /** The body that an address answers with; its status has to be one that is expected. */
+    public record Answer(Request request) implements Subject {
+        @Override
+        public Answer fill(Known known) {
+            return new Answer(request.fill(known));
+        }
+    }
+
+    /** A file: its text is looked at, and how old and how large it is. */
+    public record FileState(String path, Optional<Duration> newerThan, Optional<Long> largerThan) implements Subject {
+        @Override
+        public FileState fill(Known known) {
+            return new FileState(known.fill(path), newerThan, largerThan);
+        }
+    }
+
+    /** What the value must be; each part that is empty is not asked. */
+    public record Expectation(
+            Optional<String> equal, Optional<String> atLeast, Optional<String> atMost, Optional<String> contains) {
+
+        Expectation fill(Known known) {
+            return new Expectation(
+                    equal.map(known::fill),
+                    atLeast.map(known::fill),
+                    atMost.map(known::fill),
+                    contains.map(known::fill));
+        }
+
+        /** What is wrong with a value; nothing where it is as expected. */
+        public Optional<String> complaint(String seen) {
+            if (equal.isPresent() && !same(seen, equal.get())) {
+                return Optional.of("expected " + equal.get());
+            }
+            if (contains.isPresent() && !seen.contains(contains.get())) {
+                return Optional.of("expected '" + contains.get() + "' in it");
+            }
+            Optional<BigDecimal> number = number(seen);
+            for (String least : atLeast.stream().toList()) {
+                if (number.isEmpty() || number.get().compareTo(number(least).orElse(BigDecimal.ZERO)) < 0) {
+                    return Optional.of("expected at least " + least);
+                }
+            }
+            for (String most : atMost.stream().toList()) {
+                if (number.isEmpty() || number.get().compareTo(number(most).orElse(BigDecimal.ZERO)) > 0) {
+                    return Optional.of("expected at most " + most);
+                }
+            }
+            return Optional.empty();
+        }
+
+        private static boolean same(String seen, String wanted) {
+            return seen.equals(wanted)
+                    || number(seen)
+                            .flatMap(one -> number(wanted).map(other -> one.compareTo(other) == 0))
+                            .orElse(false);
+        }
+
+        private static Optional<BigDecimal> number(String text) {
+            try {
+                return text.length() > 60 ? Optional.empty() : Optional.of(new BigDecimal(text.strip()));
+            } catch (NumberFormatException e) {
+                return Optional.empty();
+            }
+        }
+    }
+
+    public Checks {
+        all = List.copyOf(all);
+    }
+
+    @Override
+    public String kind() {
+        return "checks";
+    }
+
+    @Override
+    public Checks fill(Known known) {
+        return new Checks(all.stream().map(check -> check.fill(known)).toList());
+    }
+
+    @Override
+    public List<String> credentials() {
+        return all.stream()
+                .map(Check::credential)
+                .filter(name -> !name.isEmpty())
+                .distinct()
+                .toList();
+    }
+}

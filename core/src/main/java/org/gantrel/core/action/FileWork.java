@@ -1,0 +1,66 @@
+package org.gantrel.core.action;
+
+import java.time.Duration;
+import java.util.Locale;
+import java.util.Optional;
+import org.gantrel.core.expression.Known;
+
+/**
+ * Something done with those files under a root that are chosen by name, age and size.
+ *
+ * @param root nothing outside of it is touched
+ * @param matching a glob over paths from the root, such as {@code **}{@code /*.csv}
+ * @param to where files are moved, copied or compressed to; for a deletion, the folder that takes them instead
+ * @param atMost more files than this are refused, and nothing is done
+ */
+public record FileWork(
+        Deed deed,
+        String root,
+        String matching,
+        Optional<Duration> olderThan,
+        Optional<Duration> newerThan,
+        Optional<Long> largerThan,
+        Optional<Long> smallerThan,
+        String to,
+        int atMost)
+        implements Action {
+
+    public static final int USUAL_CAP = 1_000;
+
+    /** What is done with each file. */
+    public enum Deed {
+        LIST,
+        DELETE,
+        MOVE,
+        COPY,
+        COMPRESS;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        /** Whether it needs to be told where to. */
+        public boolean needsPlace() {
+            return this == MOVE || this == COPY;
+        }
+    }
+
+    @Override
+    public String kind() {
+        return "files";
+    }
+
+    @Override
+    public FileWork fill(Known known) {
+        return new FileWork(
+                deed,
+                known.fill(root),
+                known.fill(matching),
+                olderThan,
+                newerThan,
+                largerThan,
+                smallerThan,
+                known.fill(to),
+                atMost);
+    }
+}

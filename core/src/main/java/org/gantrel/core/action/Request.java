@@ -1,0 +1,63 @@
+package org.gantrel.core.action;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.expression.Known;
+
+/**
+ * An HTTP request (RFC 9110).
+ *
+ * @param expect the statuses that are fine, such as {@code 200} or {@code 200-299}
+ * @param saveTo the output file that takes the answer's body; empty for none
+ * @param take values to keep of a JSON answer: a JSON pointer (RFC 6901) by the value's name
+ * @param patience how long the answer may take
+ */
+public record Request(
+        String method,
+        String address,
+        Map<String, String> headers,
+        String body,
+        List<String> expect,
+        String saveTo,
+        Map<String, String> take,
+        Duration patience)
+        implements Action {
+
+    public static final List<String> METHODS = List.of("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE");
+    public static final Duration USUAL_PATIENCE = Duration.ofSeconds(30);
+
+    /** What is fine where nothing is said. */
+    public static final List<String> USUAL = List.of("200-299");
+
+    /** A plain question. */
+    public static Request get(String address, List<String> expect, Duration patience) {
+        return new Request("GET", address, Map.of(), "", expect, "", Map.of(), patience);
+    }
+
+    /** Whether a status is one that is expected. */
+    public boolean expects(int status) {
+        return expect.stream().anyMatch(range -> {
+            String[] ends = range.split("-");
+            return status >= Integer.parseInt(ends[0]) && status <= Integer.parseInt(ends[ends.length - 1]);
+        });
+    }
+
+    @Override
+    public String kind() {
+        return "request";
+    }
+
+    @Override
+    public Request fill(Known known) {
+        return new Request(
+                method,
+                known.fill(address),
+                known.fill(headers),
+                known.fill(body),
+                expect,
+                known.fill(saveTo),
+                take,
+                patience);
+    }
+}

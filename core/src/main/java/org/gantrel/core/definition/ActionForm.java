@@ -1,0 +1,241 @@
+package org.gantrel.core.definition;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Checks;
+import org.gantrel.core.action.Checks.Check;
+import org.gantrel.core.action.Checks.Expectation;
+import org.gantrel.core.action.Checks.Subject;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.action.Letter;
+import org.gantrel.core.action.Request;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.yaml.Section;
+
+/** Reads what a task does. */
+final class ActionForm {
+
+    private static final int LONGEST_ADDRESS = 2_000;
+    private static final Action NOTHING = Command.of("-");
+
+    /** The key that says what kind of work it is. */
+    private static final List<String> KINDS = List.of("command", "shell", "request", "sql", "checks", "files", "mail");
+
+    private final Parameters parameters;
+
+    ActionForm(Parameters parameters) {
+        this.parameters = parameters;
+    }
+
+    Action read(Section section) {
+        Optional<Section> does = section.section("does");
+        if (does.isEmpty()) {
+            section.complain("does", "is missing: what the task does, such as does: { command: [ ./settle.sh ] }");
+            return NOTHING;
+        }
+        Section form = does.get();
+        List<String> kinds = KINDS.stream().filter(form::has).toList();
+        if (kinds.size() > 1) {
+            form.complain(kinds.get(1), "only one of these may stand here: " + String.join(", ", KINDS));
+            return NOTHING;
+        }
+        if (kinds.isEmpty()) {
+            Optional<String> misspelt = form.keys().stream()
+                    .filter(key -> Nearest.to(key, KINDS).isPresent())
+                    .findFirst();
+            misspelt.ifPresentOrElse(
+                    key -> form.unknown(key, KINDS),
+                    () -> form.complain("", "is missing what is done: one of " + String.join(", ", KINDS)));
+            return NOTHING;
+        }
+        return switch (kinds.get(0)) {
+            case "request" -> request(form);
+            case "sql" -> new SqlForm(parameters).read(form);
+            case "checks" -> checks(form);
+            case "files" -> new FilesForm(parameters).read(form);
+            case "mail" -> letter(form);
+            default -> command(form);
+        };
+    }
+
+    private Action command(Section form) {
+        form.knowing("command", "shell", "in", "environment", "secrets", "input");
+        List<String> arguments = arguments(form);
+        String folder = text(form, "in", 1_000);
+        Map<String, String> environment = texts(form, "environment");
+        environment.keySet().forEach(name -> variable(form, "environment", name));
+        Map<String, String> secrets = form.map("secrets", Job.LONGEST_NAME);
+        secrets.forEach((name, credential) -> {
+            variable(form, "secrets", name);
+            if (!credential.matches(Job.NAME)) {
+                form.complain("secrets", "'" + credential + "' is no name of a credential; a value has no place here");
+            }
+        });
+        Command.Input input = CommonForm.word(form, "input", List.of("values"))
+                .map(word -> Command.Input.VALUES)
+                .orElse(Command.Input.NONE);
+        return arguments.isEmpty() ? NOTHING : new Command(arguments, folder, environment, secrets, input);
+    }
+
+    private static void variable(Section form, String key, String name) {
+        if (!name.matches("[A-Za-z_][A-Za-z0-9_]*")) {
+            form.complain(key, "'" + name + "' is no name for a variable");
+        }
+    }
+
+    private List<String> arguments(Section form) {
+        if (form.has("shell")) {
+            String line = text(form, "shell", CommonForm.LONGEST_TEXT);
+            return line.isBlank() ? List.of() : Command.shell(line);
+        }
+        if (!form.isList("command")) {
+            form.complain(
+                    "command", "a list is expected, such as [ ./settle.sh, --day, today ]; for a shell write 'shell:'");
+            return List.of();
+        }
+        List<String> arguments = form.texts("command", CommonForm.LONGEST_TEXT);
+        if (arguments.isEmpty() || arguments.get(0).isBlank()) {
+            form.complain("command", "the program is missing");
+            return List.of();
+        }
+        arguments.forEach(argument -> CommonForm.check(form, "command", argument, parameters.names()));
+        return arguments;
+    }
+
+    private Request request(Section form) {
+        form.knowing("request", "method", "headers", "body", "expect", "save-to", "take", "patience");
+        return request(form, "request");
+    }
+
+    private Request request(Section form, String key) {
+        String address = address(form, key);
+        Map<String, String> take = form.map("take", CommonForm.LONGEST_LINE);
+        take.forEach((name, pointer) -> {
+            if (!pointer.startsWith("/")) {
+                form.complain("take", "'" + pointer + "' is no JSON pointer; one begins with /, such as /open/0/name");
+            }
+        });
+        List<String> expect = form.isList("expect")
+                ? form.texts("expect", 20)
+                : form.text("expect", 20).map(List::of).orElse(Request.USUAL);
+        expect.stream()
+                .filter(range -> !range.matches("[1-5]\\d\\d(-[1-5]\\d\\d)?"))
+                .forEach(range -> form.complain("expect", "'" + range + "' is no status such as 200 or 200-299"));
+        return new Request(
+                CommonForm.word(form, "method", Request.METHODS).orElse("GET"),
+                address,
+                texts(form, "headers"),
+                text(form, "body", CommonForm.LONGEST_TEXT),
+                expect,
+                text(form, "save-to", CommonForm.LONGEST_LINE),
+                take,
+                CommonForm.duration(form, "patience", "PT1H").orElse(Request.USUAL_PATIENCE));
+    }
+
+    private String address(Section form, String key) {
+        String address = text(form, key, LONGEST_ADDRESS);
+        if (!address.matches("(?i)https?://.+") && !address.startsWith("${")) {
+            form.complain(key, "'" + address + "' is no address; one begins with http:// or https://");
+        }
+        return address;
+    }
+
+    private Checks checks(Section form) {
+        form.knowing("checks");
+        var checks = new ArrayList<Check>();
+        for (Section each : form.sections("checks")) {
+            each.knowing(
+                    "name",
+                    "acts-as",
+                    "sql",
+                    "request",
+                    "file",
+                    "headers",
+                    "expect",
+                    "patience",
+                    "newer-than",
+                    "larger-than",
+                    "equals",
+                    "at-least",
+                    "at-most",
+                    "contains");
+            String name = each.needed("name", 120, "what is expected, in a few words");
+            var expectation = new Expectation(
+                    optional(each, "equals"),
+                    optional(each, "at-least"),
+                    optional(each, "at-most"),
+                    optional(each, "contains"));
+            String credential = each.has("acts-as") ? CommonForm.name(each, "acts-as", "the name of a credential") : "";
+            subject(each).ifPresent(subject -> checks.add(new Check(name, credential, subject, expectation)));
+        }
+        if (checks.isEmpty()) {
+            form.complain(
+                    "checks",
+                    "a list of at least one expectation is needed, such as"
+                            + " [ { name: kiosk answers, request: \"http://kiosk.example.org/\" } ]");
+        }
+        return new Checks(checks);
+    }
+
+    private Optional<Subject> subject(Section form) {
+        List<String> subjects =
+                List.of("sql", "request", "file").stream().filter(form::has).toList();
+        if (subjects.size() != 1) {
+            form.complain("name", "it looks at one thing: sql, request or file");
+            return Optional.empty();
+        }
+        return switch (subjects.get(0)) {
+            case "sql" -> Optional.of(new Checks.QueryValue(text(form, "sql", CommonForm.LONGEST_TEXT), null));
+            case "request" -> Optional.of(new Checks.Answer(request(form, "request")));
+            default ->
+                Optional.of(new Checks.FileState(
+                        text(form, "file", 1_000),
+                        CommonForm.duration(form, "newer-than", "P3650D"),
+                        CommonForm.size(form, "larger-than")));
+        };
+    }
+
+    private Letter letter(Section form) {
+        form.knowing("mail", "to", "copy", "text", "attach");
+        List<String> to = list(form, "to");
+        if (to.isEmpty()) {
+            form.complain("to", "is missing: the addresses that it goes to");
+        }
+        to.stream()
+                .filter(address -> !address.contains("${") && !CommonForm.isAddress(address))
+                .forEach(address -> form.complain("to", "'" + address + "' is no mail address"));
+        return new Letter(
+                to,
+                list(form, "copy"),
+                text(form, "mail", CommonForm.LONGEST_LINE),
+                text(form, "text", CommonForm.LONGEST_TEXT),
+                list(form, "attach"));
+    }
+
+    private Optional<String> optional(Section form, String key) {
+        return form.has(key) ? Optional.of(text(form, key, CommonForm.LONGEST_LINE)) : Optional.empty();
+    }
+
+    private List<String> list(Section form, String key) {
+        List<String> texts = form.texts(key, 1_000);
+        texts.forEach(each -> CommonForm.check(form, key, each, parameters.names()));
+        return texts;
+    }
+
+    private Map<String, String> texts(Section form, String key) {
+        Map<String, String> texts = form.map(key, CommonForm.LONGEST_TEXT);
+        texts.values().forEach(each -> CommonForm.check(form, key, each, parameters.names()));
+        return texts;
+    }
+
+    private String text(Section form, String key, int longest) {
+        String text = form.text(key, longest).orElse("");
+        CommonForm.check(form, key, text, parameters.names());
+        return text;
+    }
+}

@@ -1,0 +1,88 @@
+package org.gantrel.core.definition;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.action.Sql;
+import org.gantrel.core.action.Sql.Format;
+import org.gantrel.core.action.Sql.Mode;
+import org.gantrel.core.action.Sql.Result;
+import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.yaml.Section;
+
+/** Reads statements for a database. */
+final class SqlForm {
+
+    private static final String IDENTIFIER = "[A-Za-z_][A-Za-z0-9_$]*(\\.[A-Za-z_][A-Za-z0-9_$]*)?";
+    private static final List<String> FORMATS =
+            Stream.of(Format.values()).map(Format::word).toList();
+    private static final List<String> MODES =
+            Stream.of(Mode.values()).map(Mode::word).toList();
+
+    private final Parameters parameters;
+
+    SqlForm(Parameters parameters) {
+        this.parameters = parameters;
+    }
+
+    Sql read(Section form) {
+        form.knowing("sql", "to-file", "to-table");
+        List<String> statements = form.isList("sql")
+                ? form.texts("sql", CommonForm.LONGEST_TEXT)
+                : form.text("sql", CommonForm.LONGEST_TEXT).stream().toList();
+        if (statements.isEmpty() || statements.stream().anyMatch(String::isBlank)) {
+            form.complain("sql", "a statement is missing");
+        }
+        statements.forEach(each -> CommonForm.check(form, "sql", each, parameters.names()));
+        if (form.has("to-file") && form.has("to-table")) {
+            form.complain("to-table", "the rows go into a file or into a table, not both");
+        }
+        return new Sql(statements, List.of(), toFile(form).or(() -> toTable(form)));
+    }
+
+    private Optional<Result> toFile(Section form) {
+        if (!form.has("to-file")) {
+            return Optional.empty();
+        }
+        String name = form.text("to-file", 200).orElse("");
+        CommonForm.check(form, "to-file", name, parameters.names());
+        String ending = name.replaceFirst(".*\\.", "");
+        if (!FORMATS.contains(ending) || name.contains("/")) {
+            form.complain(
+                    "to-file",
+                    "'" + name + "': a file name is expected that ends in ." + String.join(", .", FORMATS)
+                            + "; it is kept among the outputs of the run");
+            return Optional.empty();
+        }
+        return Optional.of(new Sql.ToFile(name, Format.values()[FORMATS.indexOf(ending)]));
+    }
+
+    private Optional<Result> toTable(Section form) {
+        return form.section("to-table").map(table -> {
+            table.knowing("table", "mode", "database", "slice", "of");
+            String name = identifier(table, "table", "the table that takes the rows");
+            Mode mode = CommonForm.word(table, "mode", MODES)
+                    .map(word -> Mode.values()[MODES.indexOf(word)])
+                    .orElse(Mode.APPEND);
+            if (mode == Mode.SLICE && !(table.has("slice") && table.has("of"))) {
+                table.complain("mode", "a slice needs its column and value: slice: sold_on, of: \"${day}\"");
+            }
+            String of = table.text("of", CommonForm.LONGEST_LINE).orElse("");
+            CommonForm.check(table, "of", of, parameters.names());
+            return new Sql.ToTable(
+                    name,
+                    mode,
+                    table.has("database") ? CommonForm.name(table, "database", "a credential") : "",
+                    table.has("slice") ? identifier(table, "slice", "a column") : "",
+                    of);
+        });
+    }
+
+    private static String identifier(Section form, String key, String meaning) {
+        String name = form.needed(key, 120, meaning);
+        if (!name.isEmpty() && !name.matches(IDENTIFIER)) {
+            form.complain(key, "'" + name + "' is no name of a table or column");
+        }
+        return name;
+    }
+}

@@ -1,0 +1,186 @@
+package org.gantrel.service.credential;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.job.JobUse;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.web.EditTag;
+import org.gantrel.service.web.Refusal;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Credentials. What they keep sealed goes in and never comes out. */
+@RestController
+@RequestMapping("/api/v1/credentials")
+@Transactional
+class CredentialApi {
+
+    /**
+     * @param facts what is not secret of it: account, host, address
+     * @param keeps the names of its secret parts
+     * @param teams other teams whose jobs may use it
+     * @param jobs the only jobs that may use it; empty for all of those teams
+     * @param warning what will soon be wrong with it
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record CredentialView(
+            String name,
+            String team,
+            String kind,
+            String about,
+            Map<String, String> facts,
+            List<String> keeps,
+            LocalDate expiresOn,
+            List<String> teams,
+            List<String> jobs,
+            Instant rotatedAt,
+            Instant usedAt,
+            List<String> usedBy,
+            String warning,
+            boolean mayChange) {}
+
+    /** @param secrets left out, the secret stays as it is */
+    record CredentialBody(
+            String team,
+            String kind,
+            String about,
+            Map<String, String> facts,
+            Map<String, String> secrets,
+            LocalDate expiresOn,
+            List<String> teams,
+            List<String> jobs) {}
+
+    record SecretsBody(Map<String, String> secrets) {}
+
+    /** @param said what the other side answered, or why it could not be reached */
+    record TestView(boolean works, String said) {}
+
+    private final Credentials credentials;
+    private final CredentialTest test;
+    private final JobUse use;
+
+    CredentialApi(Credentials credentials, CredentialTest test, JobUse use) {
+        this.credentials = credentials;
+        this.test = test;
+        this.use = use;
+    }
+
+    @GetMapping
+    List<CredentialView> list(@AuthenticationPrincipal Caller caller) {
+        return credentials.visible(caller).stream()
+                .map(record -> view(caller, record))
+                .toList();
+    }
+
+    @GetMapping("/{name}")
+    ResponseEntity<CredentialView> show(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        return answer(HttpStatus.OK, caller, credentials.visible(caller, name));
+    }
+
+    /** Makes a credential, or with If-Match changes one. */
+    @PutMapping("/{name}")
+    ResponseEntity<CredentialView> save(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestHeader(name = "If-Match", required = false) String ifMatch,
+            @RequestBody CredentialBody body) {
+        boolean known = credentials.isKnown(name);
+        if (known) {
+            CredentialRecord record = credentials.visible(caller, name);
+            new EditTag(record.revision()).require(ifMatch, "credential " + name, record::changedBy);
+        }
+        var draft = new Credentials.Draft(
+                Optional.ofNullable(body.team()).orElse(""),
+                kind(body.kind()),
+                Optional.ofNullable(body.about()).orElse(""),
+                body.facts() == null ? Map.of() : body.facts(),
+                body.secrets(),
+                body.expiresOn(),
+                body.teams() == null ? List.of() : body.teams(),
+                body.jobs() == null ? List.of() : body.jobs());
+        return answer(known ? HttpStatus.OK : HttpStatus.CREATED, caller, credentials.save(caller, name, draft));
+    }
+
+    /** Puts a new secret in the place of the old one. */
+    @PostMapping("/{name}/rotate")
+    ResponseEntity<CredentialView> rotate(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody SecretsBody body) {
+        return answer(
+                HttpStatus.OK,
+                caller,
+                credentials.rotate(caller, name, body.secrets() == null ? Map.of() : body.secrets()));
+    }
+
+    /** Really signs in with it, and does nothing more. */
+    @PostMapping("/{name}/test")
+    TestView test(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        CredentialRecord record = credentials.visible(caller, name);
+        caller.require(Deed.TEST_CREDENTIALS, record.team().name());
+        CredentialTest.Result result = test.of(caller, record);
+        return new TestView(result.works(), result.said());
+    }
+
+    @DeleteMapping("/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void delete(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        List<String> users = use.ofCredential(name);
+        if (!users.isEmpty()) {
+            throw Refusal.conflict("jobs act as the credential " + name + ": " + String.join(", ", users));
+        }
+        credentials.delete(caller, name);
+    }
+
+    private ResponseEntity<CredentialView> answer(HttpStatus status, Caller caller, CredentialRecord record) {
+        return ResponseEntity.status(status)
+                .eTag(new EditTag(record.revision()).toString())
+                .body(view(caller, record));
+    }
+
+    private CredentialView view(Caller caller, CredentialRecord record) {
+        return new CredentialView(
+                record.name(),
+                record.team().name(),
+                record.kind().word(),
+                record.about(),
+                Credentials.facts(record),
+                credentials.open(record).secrets().keySet().stream().sorted().toList(),
+                record.expiresOn().orElse(null),
+                record.forTeams(),
+                record.forJobs(),
+                record.rotatedAt(),
+                record.usedAt().orElse(null),
+                use.ofCredential(record.name()),
+                credentials.expiry(record).orElse(null),
+                caller.may(Deed.KEEP_CREDENTIALS, record.team().name()));
+    }
+
+    private static CredentialKind kind(String word) {
+        String given = word == null ? "" : word;
+        return CredentialKind.of(given)
+                .orElseThrow(() -> new InvalidException(
+                        "kind",
+                        "'" + given + "' is no kind of credential; there are "
+                                + String.join(", ", CredentialKind.words())
+                                + Nearest.hint(given, CredentialKind.words())));
+    }
+}

@@ -1,0 +1,128 @@
+package org.gantrel.service.execution;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.job.Job;
+import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.job.JobAdvice;
+import org.gantrel.service.run.RunRecord;
+import org.springframework.stereotype.Component;
+
+/** Says whom a task acts as, whether it may, and opens what it needs for that. */
+@Component
+public class Actors implements JobAdvice {
+
+    /** Which kinds of credential a kind of work can act as. */
+    private static final Map<String, List<CredentialKind>> FITTING = Map.of(
+            "command", List.of(CredentialKind.ACCOUNT),
+            "request", List.of(CredentialKind.HTTP_BASIC, CredentialKind.HTTP_BEARER, CredentialKind.HTTP_HEADER),
+            "sql", List.of(CredentialKind.DATABASE),
+            "checks",
+                    List.of(
+                            CredentialKind.DATABASE,
+                            CredentialKind.HTTP_BASIC,
+                            CredentialKind.HTTP_BEARER,
+                            CredentialKind.HTTP_HEADER),
+            "files", List.of(),
+            "mail", List.of(CredentialKind.MAIL));
+
+    private final Credentials credentials;
+    private final Account own = Account.own();
+
+    Actors(Credentials credentials) {
+        this.credentials = credentials;
+    }
+
+    /** Whom a run of the task acts as, as it is shown. */
+    public String identity(Job.Task task) {
+        return credentials
+                .shown(task.identity().credential())
+                .map(Credential::identity)
+                .orElse(own.name());
+    }
+
+    /** What keeps a task from acting as it is meant to; all of it. */
+    public List<String> complaints(Job.Task task) {
+        var complaints = new ArrayList<String>();
+        task.credentials()
+                .forEach(name ->
+                        credentials.complaint(name, task.team(), task.name()).ifPresent(complaints::add));
+        String name = task.identity().credential();
+        Optional<Credential> shown = complaints.isEmpty() ? credentials.shown(name) : Optional.empty();
+        List<CredentialKind> fitting = FITTING.get(task.action().kind());
+        shown.filter(credential -> !fitting.contains(credential.kind()))
+                .ifPresent(credential -> complaints.add("a " + task.action().kind() + " cannot act as '" + name
+                        + "', which is of the kind " + credential.kind().word()));
+        shown.filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
+                .ifPresent(credential -> complaints.addAll(accountComplaints(task, credential)));
+        return complaints;
+    }
+
+    private static List<String> accountComplaints(Job.Task task, Credential credential) {
+        String name = credential.fact("account");
+        Optional<Account> account = Account.named(name);
+        if (account.isEmpty()) {
+            return List.of("this host has no account '" + name + "'");
+        }
+        return account.get().isPrivileged() && !task.identity().raised()
+                ? List.of("the account " + name + " may do everything, and the job does not say 'raised: yes'")
+                : List.of();
+    }
+
+    @Override
+    public List<String> warnings(Job job) {
+        return job instanceof Job.Task task
+                ? task.credentials().stream()
+                        .flatMap(name -> credentials.warning(name).stream())
+                        .toList()
+                : List.of();
+    }
+
+    /** The account that a command runs as on this host; nothing for the service's own. */
+    Optional<Account> account(Job.Task task) {
+        return credentials
+                .shown(task.identity().credential())
+                .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
+                .flatMap(credential -> Account.named(credential.fact("account")));
+    }
+
+    Account own() {
+        return own;
+    }
+
+    /** The credential that a run acts as, opened; its use is written down. */
+    public Optional<Credential> open(Job.Task task, RunRecord run) {
+        String name = task.identity().credential();
+        return name.isEmpty() ? Optional.empty() : Optional.of(open(name, task, run));
+    }
+
+    /** The credential that a task would act as, opened for a rehearsal. */
+    public Optional<Credential> openToRehearse(Job.Task task) {
+        String name = task.identity().credential();
+        return name.isEmpty()
+                ? Optional.empty()
+                : Optional.of(credentials.use(name, task.team(), task.name(), "rehearsal of " + task.name()));
+    }
+
+    /** A credential that a task uses, opened; its use is written down. */
+    public Credential open(String name, Job.Task task, RunRecord run) {
+        return credentials.use(name, task.team(), task.name(), "run " + run.number());
+    }
+
+    /** The secrets that a command finds in its environment. */
+    Map<String, String> secrets(Command command, Job.Task task, RunRecord run) {
+        var secrets = new LinkedHashMap<String, String>();
+        command.secrets().forEach((variable, name) -> {
+            Credential credential = open(name, task, run);
+            secrets.put(
+                    variable, credential.secrets().values().stream().findFirst().orElse(""));
+        });
+        return secrets;
+    }
+}

@@ -1,0 +1,143 @@
+package org.gantrel.service.execution;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
+import javax.xml.stream.XMLStreamException;
+import org.gantrel.core.job.Outputs.Output;
+import org.gantrel.core.run.Item;
+import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.run.OutcomeRule.Evidence;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.TestResults;
+
+/** Looks through what a command left behind, and keeps its declared outputs. */
+final class Aftermath {
+
+    private static final int LONGEST_LINE = 10_000;
+    private static final int MOST_FILES = 1_000;
+
+    private final OutcomeRule rule;
+    private final List<Output> outputs;
+    private final Path worked;
+    private final RunFolder folder;
+
+    /** @param worked the folder that the command worked in */
+    Aftermath(OutcomeRule rule, List<Output> outputs, Path worked, RunFolder folder) {
+        this.rule = rule;
+        this.outputs = outputs;
+        this.worked = worked;
+        this.folder = folder;
+    }
+
+    Found look() {
+        try {
+            List<Item> items = rule.testResults().isEmpty() ? List.of() : testResults();
+            var evidence = new Evidence(
+                    firstLine(folder.log(), rule.failedBy()),
+                    firstLine(folder.log(), rule.warnedBy()),
+                    firstLine(folder.errors(), List.of(Pattern.compile("\\S"))),
+                    items);
+            return new Found(Optional.empty(), evidence, items, Map.of(), keepOutputs());
+        } catch (IOException e) {
+            return new Found(Optional.empty(), Evidence.NONE, List.of(), Map.of(), e.toString());
+        }
+    }
+
+    private static Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {
+        if (patterns.isEmpty() || !Files.isRegularFile(file)) {
+            return Optional.empty();
+        }
+        // bytes that are no UTF-8 must not end the search
+        try (BufferedReader reader =
+                new BufferedReader(new java.io.InputStreamReader(Files.newInputStream(file), StandardCharsets.UTF_8))) {
+            for (String line = reader.readLine(); line != null; line = reader.readLine()) {
+                String looked = line.length() <= LONGEST_LINE ? line : line.substring(0, LONGEST_LINE);
+                if (patterns.stream()
+                        .anyMatch(pattern -> pattern.matcher(looked).find())) {
+                    return Optional.of(looked);
+                }
+            }
+        }
+        return Optional.empty();
+    }
+
+    private List<Item> testResults() throws IOException {
+        var items = new ArrayList<Item>();
+        List<Path> files = matching(rule.testResults());
+        for (Path file : files) {
+            try (InputStream stream = Files.newInputStream(file)) {
+                items.addAll(TestResults.read(stream));
+            } catch (XMLStreamException e) {
+                items.add(
+                        Item.of(file.getFileName().toString(), RunState.FAILED, "is no JUnit XML: " + e.getMessage()));
+            }
+        }
+        if (files.isEmpty()) {
+            items.add(Item.of(
+                    "test results", RunState.FAILED, "no file " + rule.testResults() + " was left in " + worked));
+        }
+        return items;
+    }
+
+    /** Copies what is declared; what is missing or too large is said. */
+    private String keepOutputs() throws IOException {
+        var lost = new ArrayList<String>();
+        for (Output output : outputs) {
+            List<Path> files = matching(output.path());
+            if (files.isEmpty()) {
+                lost.add("the output " + output.path() + " is not there");
+            }
+            for (Path file : files) {
+                Path below = Path.of(output.name());
+                keep(file, files.size() > 1 ? below.resolve(worked.relativize(file)) : below, output.atMost(), lost);
+            }
+        }
+        return String.join("; ", lost);
+    }
+
+    private void keep(Path file, Path name, long atMost, List<String> lost) throws IOException {
+        long size = Files.size(file);
+        Path target = folder.outputs().resolve(name).normalize();
+        if (size > atMost) {
+            lost.add("the output " + name + " has " + size + " bytes, at most " + atMost + " are kept");
+        } else if (!target.startsWith(folder.outputs())) {
+            lost.add("the output " + name + " would leave its folder");
+        } else {
+            Files.createDirectories(target.getParent());
+            Files.copy(file, target, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    /** The files that a path stands for: itself, all in a folder, or those that match a glob. Links are not followed. */
+    private List<Path> matching(String path) throws IOException {
+        Path one = worked.resolve(path);
+        if (Files.isRegularFile(one, LinkOption.NOFOLLOW_LINKS)) {
+            return List.of(one);
+        }
+        if (!Files.isDirectory(worked)) {
+            return List.of();
+        }
+        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + worked.resolve(path));
+        try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
+            return found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
+                    .filter(file -> file.startsWith(one) || matcher.matches(file))
+                    .sorted()
+                    .limit(MOST_FILES)
+                    .toList();
+        }
+    }
+}

@@ -1,0 +1,48 @@
+package org.gantrel.service.execution;
+
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.expression.Known;
+import org.gantrel.core.job.Job;
+import org.gantrel.service.run.Runs;
+import org.springframework.stereotype.Component;
+
+/** Says what a command would be started as. */
+@Component
+public class CommandRehearsal {
+
+    private final Actors actors;
+    private final Programs programs;
+
+    CommandRehearsal(Actors actors, Programs programs) {
+        this.actors = actors;
+        this.programs = programs;
+    }
+
+    /** What would be done, one thing each. */
+    public Map<String, String> lines(Job.Task task, Known known) {
+        Command command = task.command().orElseThrow().fill(known);
+        var lines = new LinkedHashMap<String, String>();
+        for (int i = 0; i < command.arguments().size(); i++) {
+            lines.put(i == 0 ? "program" : "argument " + i, command.arguments().get(i));
+        }
+        lines.put("folder", command.folder().isEmpty() ? "a folder of the run's own" : command.folder());
+        command.environment().forEach((name, value) -> lines.put("variable " + name, value));
+        command.secrets()
+                .forEach((name, credential) ->
+                        lines.put("variable " + name, Runs.MASK + " (from the credential " + credential + ")"));
+        if (command.input() == Command.Input.VALUES) {
+            lines.put("input", "the values as JSON");
+        }
+        lines.put("runs as", actors.identity(task));
+        task.timeLimit().ifPresent(limit -> lines.put("time limit", limit.toString()));
+        return lines;
+    }
+
+    /** What would keep it from starting. */
+    public Optional<String> complaint(Job.Task task, Known known) {
+        return programs.complaint(task.command().orElseThrow().fill(known), actors.account(task), actors.own());
+    }
+}

@@ -1,0 +1,148 @@
+package org.gantrel.service.work;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.action.Checks;
+import org.gantrel.core.action.Checks.Answer;
+import org.gantrel.core.action.Checks.Check;
+import org.gantrel.core.action.Checks.FileState;
+import org.gantrel.core.action.Checks.QueryValue;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Item;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.springframework.stereotype.Component;
+
+/** Looks whether things are as they are expected to be. One that is not does not keep the others from being looked at. */
+@Component
+class CheckWork implements Performer<Checks> {
+
+    private static final int LONGEST_READ = 1_000_000;
+    private static final int LONGEST_SEEN = 200;
+
+    private final Databases databases;
+    private final RequestWork requests;
+    private final Clock clock;
+
+    CheckWork(Databases databases, RequestWork requests, Clock clock) {
+        this.databases = databases;
+        this.requests = requests;
+        this.clock = clock;
+    }
+
+    @Override
+    public Class<Checks> type() {
+        return Checks.class;
+    }
+
+    @Override
+    public Ending perform(Checks checks, Work work) throws InterruptedException {
+        for (Check check : checks.all()) {
+            if (work.isStopped()) {
+                throw new InterruptedException();
+            }
+            Instant begun = clock.instant();
+            Item item = look(check, work).after(Duration.between(begun, clock.instant()));
+            work.keep(item);
+            boolean passed = item.state() == RunState.SUCCEEDED;
+            work.say((passed ? "passed  " : "FAILED  ") + item.name() + ": " + item.seen());
+        }
+        return work.ending(Words.count(checks.all().size(), "check") + " passed");
+    }
+
+    private Item look(Check check, Work work) throws InterruptedException {
+        try {
+            String seen = value(check, work);
+            return check.expectation()
+                    .complaint(seen)
+                    .map(complaint -> Item.of(check.name(), RunState.FAILED, complaint + ", saw " + brief(seen)))
+                    .orElse(Item.of(check.name(), RunState.SUCCEEDED, "saw " + brief(seen)));
+        } catch (SQLException | IOException | WorkFailed e) {
+            return Item.of(check.name(), RunState.FAILED, e.getMessage());
+        }
+    }
+
+    private String value(Check check, Work work) throws SQLException, IOException, InterruptedException {
+        Optional<Credential> actor = work.credential(check.credential());
+        if (check.subject() instanceof QueryValue query) {
+            Credential credential = actor.filter(each -> !each.fact("url").isEmpty())
+                    .orElseThrow(() -> new WorkFailed("a query needs acts-as: a credential of the kind database"));
+            return value(query, credential);
+        }
+        if (check.subject() instanceof Answer answer) {
+            Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
+            RequestWork.Answer got = requests.send(answer.request(), signing, work);
+            if (!answer.request().expects(got.status())) {
+                throw new WorkFailed("answered " + got.status() + ", expected "
+                        + String.join(" or ", answer.request().expect()));
+            }
+            return got.body().strip();
+        }
+        return state((FileState) check.subject());
+    }
+
+    private String value(QueryValue query, Credential credential) throws SQLException {
+        try (Connection connection = databases.connect(credential);
+                PreparedStatement statement = SqlWork.prepare(connection, query.bound());
+                ResultSet rows = statement.executeQuery()) {
+            if (!rows.next()) {
+                throw new WorkFailed("the query gave no row");
+            }
+            return Optional.ofNullable(rows.getString(1)).orElse("nothing (NULL)");
+        }
+    }
+
+    private String state(FileState file) throws IOException {
+        Path path = Path.of(file.path());
+        if (!Files.isRegularFile(path)) {
+            throw new WorkFailed("there is no file " + path);
+        }
+        Duration age = Duration.between(Files.getLastModifiedTime(path).toInstant(), clock.instant());
+        if (file.newerThan().isPresent() && age.compareTo(file.newerThan().get()) > 0) {
+            throw new WorkFailed("it was written " + Words.duration(age) + " ago, expected at most "
+                    + Words.duration(file.newerThan().get()));
+        }
+        long size = Files.size(path);
+        if (file.largerThan().isPresent() && size <= file.largerThan().get()) {
+            throw new WorkFailed("it has " + size + " bytes, expected more than "
+                    + file.largerThan().get());
+        }
+        try (var stream = Files.newInputStream(path)) {
+            return new String(stream.readNBytes(LONGEST_READ), StandardCharsets.UTF_8).strip();
+        }
+    }
+
+    @Override
+    public List<Rehearsed> rehearse(Checks checks, Optional<Credential> actor) {
+        var found = new ArrayList<Rehearsed>();
+        for (Check check : checks.all()) {
+            if (check.subject() instanceof QueryValue query) {
+                found.add(Rehearsed.does(check.name(), query.bound().text()));
+            } else if (check.subject() instanceof Answer answer) {
+                found.add(Rehearsed.does(check.name(), "GET " + answer.request().address()));
+                found.add(RequestWork.reach(answer.request().address()));
+            } else if (check.subject() instanceof FileState file) {
+                found.add(Rehearsed.does(check.name(), "file " + file.path()));
+            }
+        }
+        return found;
+    }
+
+    private static String brief(String text) {
+        String line = text.replace('\n', ' ');
+        return line.length() <= LONGEST_SEEN ? line : line.substring(0, LONGEST_SEEN) + "...";
+    }
+}

@@ -1,0 +1,110 @@
+package org.gantrel.service.work;
+
+import jakarta.mail.MessagingException;
+import jakarta.mail.internet.MimeMessage;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.action.Letter;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.springframework.mail.MailException;
+import org.springframework.mail.javamail.JavaMailSenderImpl;
+import org.springframework.mail.javamail.MimeMessageHelper;
+import org.springframework.stereotype.Component;
+
+/** Sends mails, with outputs of the chain's earlier steps where they are wanted. */
+@Component
+class LetterWork implements Performer<Letter> {
+
+    private final MailServers servers;
+    private final Runs runs;
+    private final Settings settings;
+
+    LetterWork(MailServers servers, Runs runs, Settings settings) {
+        this.servers = servers;
+        this.runs = runs;
+        this.settings = settings;
+    }
+
+    @Override
+    public Class<Letter> type() {
+        return Letter.class;
+    }
+
+    @Override
+    public Ending perform(Letter letter, Work work) throws MessagingException {
+        MailServers.Server server = servers.of(work.actor());
+        JavaMailSenderImpl sender = server.sender();
+        MimeMessage message = sender.createMimeMessage();
+        List<Path> files =
+                letter.attach().stream().map(each -> attachment(each, work)).toList();
+        var helper = new MimeMessageHelper(message, !files.isEmpty(), StandardCharsets.UTF_8.name());
+        helper.setFrom(server.from());
+        helper.setTo(letter.to().toArray(String[]::new));
+        helper.setCc(letter.copy().toArray(String[]::new));
+        helper.setSubject(letter.subject());
+        helper.setText(letter.text());
+        for (Path file : files) {
+            helper.addAttachment(file.getFileName().toString(), file.toFile());
+        }
+        work.say("to " + String.join(", ", letter.to()) + ": " + letter.subject());
+        files.forEach(file -> work.say("with " + file.getFileName()));
+        try {
+            sender.send(message);
+        } catch (MailException e) {
+            throw new WorkFailed("the mail server " + server.host() + " did not take it: " + e.getMessage());
+        }
+        return work.ending("sent to " + Words.list(letter.to()));
+    }
+
+    /** {@code STEP:OUTPUT} is an output of an earlier step of the same chain; anything else a full path. */
+    private Path attachment(String text, Work work) {
+        int colon = text.indexOf(':');
+        if (colon < 0) {
+            Path path = Path.of(text);
+            if (!path.isAbsolute() || !Files.isRegularFile(path)) {
+                throw new WorkFailed(
+                        "there is no file " + text + " to send; an output of an earlier step is STEP:NAME");
+            }
+            return path;
+        }
+        String step = text.substring(0, colon);
+        RunRecord before = work.run()
+                .parent()
+                .flatMap(parent -> runs.children(parent).stream()
+                        .filter(child -> child.step().equals(step))
+                        .findFirst())
+                .orElseThrow(() -> new WorkFailed("there is no earlier step '" + step + "' to take an output from"));
+        Path outputs = RunFolder.of(settings.runsFolder(), before.number()).outputs();
+        Path file = new Root(outputs).resolve(text.substring(colon + 1).strip());
+        if (!Files.isRegularFile(file)) {
+            throw new WorkFailed("the step " + step + " left no output " + outputs.relativize(file));
+        }
+        return file;
+    }
+
+    @Override
+    public List<Rehearsed> rehearse(Letter letter, Optional<Credential> actor) {
+        var found = new ArrayList<Rehearsed>();
+        found.add(Rehearsed.does("to", String.join(", ", letter.to())));
+        found.add(Rehearsed.does("subject", letter.subject()));
+        found.add(Rehearsed.does("text", letter.text()));
+        letter.attach().forEach(each -> found.add(Rehearsed.does("attaches", each)));
+        try {
+            MailServers.Server server = servers.of(actor);
+            found.add(Reach.of(server.host(), server.sender().getPort()));
+        } catch (WorkFailed e) {
+            found.add(Rehearsed.wrong("mail server", e.getMessage()));
+        }
+        return found;
+    }
+}

@@ -1,0 +1,48 @@
+package org.gantrel.service.work;
+
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.run.Ending;
+
+/** Does one kind of work. */
+interface Performer<A extends Action> {
+
+    /** The kind of work that it does. */
+    Class<A> type();
+
+    /**
+     * Does it.
+     *
+     * @throws Exception for anything that keeps it from a good end; its message is for people
+     */
+    Ending perform(A action, Work work) throws Exception;
+
+    /** What it would do, one thing a line, and what can be found out without doing it. */
+    List<Rehearsed> rehearse(A action, Optional<Credential> actor);
+
+    /** One thing that a rehearsal found. */
+    record Rehearsed(Kind kind, String what, String text) {
+        enum Kind {
+            /** What would be done. */
+            DOES,
+            /** A check that went well. */
+            FINE,
+            /** What would go wrong. */
+            WRONG
+        }
+
+        static Rehearsed does(String what, String text) {
+            return new Rehearsed(Kind.DOES, what, text);
+        }
+
+        static Rehearsed fine(String what, String text) {
+            return new Rehearsed(Kind.FINE, what, text);
+        }
+
+        static Rehearsed wrong(String what, String text) {
+            return new Rehearsed(Kind.WRONG, what, text);
+        }
+    }
+}

@@ -1,0 +1,77 @@
+package org.gantrel.service.work;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.access.Deed;
+import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.team.Caller;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Rehearsals: what a run would do, with nothing done. */
+@RestController
+@Transactional
+class RehearsalApi {
+
+    /** @param at the planned time that values are worked out from; left out for now */
+    record RehearsalBody(Map<String, Object> parameters, Instant at) {}
+
+    /** @param kind {@code does}, {@code fine} or {@code wrong} */
+    record LineView(String kind, String what, String text) {}
+
+    /** @param fine whether nothing was found that would go wrong */
+    record RehearsalView(
+            String job,
+            String actsAs,
+            Instant plannedAt,
+            String zone,
+            Map<String, String> parameters,
+            boolean fine,
+            List<LineView> lines) {}
+
+    private final Jobs jobs;
+    private final Rehearsals rehearsals;
+    private final Clock clock;
+
+    RehearsalApi(Jobs jobs, Rehearsals rehearsals, Clock clock) {
+        this.jobs = jobs;
+        this.rehearsals = rehearsals;
+        this.clock = clock;
+    }
+
+    @PostMapping("/api/v1/jobs/{name}/rehearsal")
+    RehearsalView rehearse(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestBody(required = false) RehearsalBody body) {
+        JobRecord job = jobs.visible(caller, name);
+        caller.require(Deed.START_RUNS, job.team().name());
+        var given = new LinkedHashMap<String, String>();
+        if (body != null && body.parameters() != null) {
+            body.parameters().forEach((key, value) -> given.put(key, String.valueOf(value)));
+        }
+        Optional<Instant> at = body == null ? Optional.empty() : Optional.ofNullable(body.at());
+        var rehearsal = rehearsals.of(job, given, at, clock.instant());
+        return new RehearsalView(
+                name,
+                rehearsal.actsAs(),
+                rehearsal.planned().at(),
+                rehearsal.planned().zone().getId(),
+                rehearsal.values(),
+                rehearsal.isFine(),
+                rehearsal.lines().stream()
+                        .map(line ->
+                                new LineView(line.kind().name().toLowerCase(Locale.ROOT), line.what(), line.text()))
+                        .toList());
+    }
+}

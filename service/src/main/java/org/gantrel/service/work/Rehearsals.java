@@ -1,0 +1,152 @@
+package org.gantrel.service.work;
+
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.run.CauseKind;
+import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.execution.Actors;
+import org.gantrel.service.execution.CommandRehearsal;
+import org.gantrel.service.execution.Mask;
+import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.work.Performer.Rehearsed;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Works out all that a run would do, for chosen values and a chosen time, and does nothing of it. */
+@Component
+@Transactional
+class Rehearsals {
+
+    private final Jobs jobs;
+    private final Runs runs;
+    private final Actors actors;
+    private final Calendars calendars;
+    private final CommandRehearsal commands;
+    private final Workers workers;
+
+    Rehearsals(Jobs jobs, Runs runs, Actors actors, Calendars calendars, CommandRehearsal commands, Workers workers) {
+        this.jobs = jobs;
+        this.runs = runs;
+        this.actors = actors;
+        this.calendars = calendars;
+        this.commands = commands;
+        this.workers = workers;
+    }
+
+    /** What a run would do. */
+    record Rehearsal(String actsAs, PlannedTime planned, Map<String, String> values, List<Rehearsed> lines) {
+        boolean isFine() {
+            return lines.stream().noneMatch(line -> line.kind() == Rehearsed.Kind.WRONG);
+        }
+    }
+
+    /**
+     * Rehearses a job.
+     *
+     * @param at the planned time; nothing for now
+     */
+    Rehearsal of(JobRecord record, Map<String, String> given, Optional<Instant> at, Instant now) {
+        Job job = jobs.current(record);
+        ZoneId zone = runs.plannedNow(record, now).zone();
+        var planned = new PlannedTime(at.orElse(now), zone);
+        Map<String, String> values = runs.resolve(job, given, CauseKind.PERSON, planned);
+        Known known = runs.known(values, planned);
+        var lines = new ArrayList<Rehearsed>();
+        lines.addAll(days(job, planned));
+        String actsAs = "";
+        if (job instanceof Job.Task task) {
+            actsAs = actors.identity(task);
+            task(task, known, lines);
+        } else if (job instanceof Job.Chain chain) {
+            chain.steps().forEach(step -> step(step, known, lines));
+        }
+        var secrets = new LinkedHashMap<>(values);
+        secrets.keySet()
+                .removeIf(name ->
+                        job.parameters().named(name).filter(Parameter::isSecret).isEmpty());
+        Mask mask = Mask.of(secrets);
+        var shown = new LinkedHashMap<>(values);
+        secrets.keySet().forEach(name -> shown.put(name, Runs.MASK));
+        return new Rehearsal(
+                actsAs,
+                planned,
+                shown,
+                lines.stream()
+                        .map(line -> new Rehearsed(line.kind(), line.what(), mask.over(line.text())))
+                        .toList());
+    }
+
+    private void task(Job.Task task, Known known, List<Rehearsed> lines) {
+        List<String> complaints = actors.complaints(task);
+        complaints.forEach(complaint -> lines.add(Rehearsed.wrong("identity", complaint)));
+        try {
+            Action action = task.action().fill(known);
+            if (task.command().isPresent()) {
+                commands.lines(task, known).forEach((what, text) -> lines.add(Rehearsed.does(what, text)));
+                Optional<String> complaint = complaints.isEmpty() ? commands.complaint(task, known) : Optional.empty();
+                lines.add(complaint
+                        .map(text -> Rehearsed.wrong("program", text))
+                        .orElse(Rehearsed.fine("program", "is there and may be executed")));
+                return;
+            }
+            Optional<Credential> actor = complaints.isEmpty() ? actors.openToRehearse(task) : Optional.empty();
+            lines.addAll(workers.rehearse(action, actor));
+        } catch (ExpressionException e) {
+            lines.add(Rehearsed.wrong("expression", e.getMessage()));
+        }
+    }
+
+    private void step(Step step, Known known, List<Rehearsed> lines) {
+        String after = step.after().isEmpty()
+                ? "at once"
+                : "after " + String.join(" and ", step.after()) + " on "
+                        + step.on().word();
+        lines.add(Rehearsed.does("step " + step.name(), "the job " + step.job() + ", " + after));
+        try {
+            Map<String, String> with = known.fill(step.with());
+            with.forEach((name, value) -> lines.add(Rehearsed.does(step.name() + "." + name, value)));
+            Optional<JobRecord> job = jobs.named(step.job()).filter(found -> !found.isRetired());
+            if (job.isEmpty()) {
+                lines.add(Rehearsed.wrong("step " + step.name(), "there is no job '" + step.job() + "' any more"));
+            }
+        } catch (ExpressionException e) {
+            lines.add(Rehearsed.wrong("step " + step.name(), e.getMessage()));
+        }
+    }
+
+    /** What the calendars of the schedules say of the planned day. */
+    private List<Rehearsed> days(Job job, PlannedTime planned) {
+        var lines = new ArrayList<Rehearsed>();
+        for (Schedule schedule : job.schedules()) {
+            String name = schedule.days().calendar();
+            calendars.days(name).ifPresent(days -> {
+                boolean open = days.holds(planned.date());
+                lines.add(Rehearsed.does(
+                        "calendar",
+                        planned.date() + (open ? " is a day of " : " is no day of ") + name + ", to which the schedule "
+                                + schedule.name() + " keeps"
+                                + (open
+                                        ? ""
+                                        : "; a start on it is "
+                                                + schedule.days().shift().word())));
+            });
+        }
+        return lines;
+    }
+}

@@ -1,0 +1,155 @@
+package org.gantrel.service.work;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Item;
+import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.execution.Mask;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.run.RunRecord;
+
+/** One piece of work in this process while it is under way: its log, its outputs, whom it acts as. */
+final class Work implements AutoCloseable {
+
+    private final RunRecord run;
+    private final RunFolder folder;
+    private final BufferedWriter log;
+    private final List<String> covered;
+    private final Optional<Credential> actor;
+    private final Function<String, Credential> credentials;
+    private final List<Item> items = new ArrayList<>();
+    private final Map<String, String> results = new LinkedHashMap<>();
+    private final List<Runnable> stops = new ArrayList<>();
+    private boolean stopped;
+
+    /**
+     * @param covered what must not be readable in the log
+     * @param actor whom it acts as
+     * @param credentials opens another credential by its name
+     */
+    Work(
+            RunRecord run,
+            RunFolder folder,
+            List<String> covered,
+            Optional<Credential> actor,
+            Function<String, Credential> credentials)
+            throws IOException {
+        this.run = run;
+        this.folder = folder;
+        this.covered = new ArrayList<>(covered);
+        this.actor = actor;
+        this.credentials = credentials;
+        actor.ifPresent(this::cover);
+        Files.createDirectories(folder.path());
+        this.log = Files.newBufferedWriter(folder.log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+    }
+
+    RunRecord run() {
+        return run;
+    }
+
+    /** Writes a line into the log, secrets covered. */
+    synchronized void say(String line) {
+        try {
+            log.write(cover(line));
+            log.newLine();
+            log.flush();
+        } catch (IOException e) {
+            throw new WorkFailed("its log cannot be written: " + e.getMessage());
+        }
+    }
+
+    String cover(String text) {
+        return Mask.of(covered).over(text);
+    }
+
+    private void cover(Credential credential) {
+        covered.addAll(credential.secrets().values());
+    }
+
+    /** Whom it acts as; nobody where the definition names nobody. */
+    Optional<Credential> actor() {
+        return actor;
+    }
+
+    /** A credential by its name, or the one it acts as where there is no name. */
+    Optional<Credential> credential(String name) {
+        if (name.isEmpty()) {
+            return actor;
+        }
+        Credential opened = credentials.apply(name);
+        cover(opened);
+        return Optional.of(opened);
+    }
+
+    /** The place of an output of a name, its folder made. */
+    Path output(String name) {
+        try {
+            Files.createDirectories(folder.outputs());
+            return new Root(folder.outputs()).resolve(name);
+        } catch (IOException e) {
+            throw new WorkFailed("no place for the output " + name + ": " + e.getMessage());
+        }
+    }
+
+    void keep(Item item) {
+        items.add(Item.of(item.name(), item.state(), cover(item.seen())).after(item.took()));
+    }
+
+    void result(String name, String value) {
+        results.put(name, cover(value));
+    }
+
+    Map<String, String> results() {
+        return results;
+    }
+
+    List<Item> items() {
+        return items;
+    }
+
+    /** Says how to stop what is being done now; done at once where a stop was asked for already. */
+    synchronized void onStop(Runnable stop) {
+        stops.add(stop);
+        if (stopped) {
+            stop.run();
+        }
+    }
+
+    synchronized void stop() {
+        stopped = true;
+        stops.forEach(Runnable::run);
+    }
+
+    synchronized boolean isStopped() {
+        return stopped;
+    }
+
+    /** The end that its items mean, or success with a sentence. */
+    Ending ending(String sentence) {
+        return OutcomeRule.items(items).orElse(new Ending(RunState.SUCCEEDED, sentence));
+    }
+
+    @Override
+    public void close() throws IOException {
+        log.close();
+    }
+
+    /** The bytes of a text as files hold it. */
+    static byte[] bytes(String text) {
+        return text.getBytes(StandardCharsets.UTF_8);
+    }
+}

@@ -1,0 +1,127 @@
+package org.gantrel.service.work;
+
+import java.io.IOException;
+import java.sql.SQLException;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Consumer;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.execution.Actors;
+import org.gantrel.service.execution.Found;
+import org.gantrel.service.execution.InProcess;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.web.Refusal;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+
+/** The threads in which work of this process is done; as many as runs may go at once. */
+@Component
+class Workers implements InProcess, DisposableBean {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Workers.class);
+
+    private final Runs runs;
+    private final Actors actors;
+    private final Settings settings;
+    private final Map<Class<?>, Performer<?>> performers = new HashMap<>();
+    private final ExecutorService threads;
+
+    Workers(List<Performer<?>> performers, Runs runs, Actors actors, Settings settings) {
+        performers.forEach(each -> this.performers.put(each.type(), each));
+        this.runs = runs;
+        this.actors = actors;
+        this.settings = settings;
+        var count = new AtomicInteger();
+        var pool = new ThreadPoolExecutor(
+                settings.runsAtOnce(),
+                settings.runsAtOnce(),
+                30,
+                TimeUnit.SECONDS,
+                new LinkedBlockingQueue<>(),
+                task -> {
+                    var thread = new Thread(task, "worker-" + count.incrementAndGet());
+                    thread.setDaemon(true);
+                    return thread;
+                });
+        pool.allowCoreThreadTimeOut(true);
+        this.threads = pool;
+    }
+
+    @Override
+    public UnderWay begin(RunRecord run, Job.Task task, Action action, Consumer<Found> ended) {
+        try {
+            Optional<Credential> actor = actors.open(task, run);
+            var work = new Work(
+                    run,
+                    RunFolder.of(settings.runsFolder(), run.number()),
+                    List.copyOf(runs.secrets(run).values()),
+                    actor,
+                    name -> actors.open(name, task, run));
+            threads.execute(() -> ended.accept(perform(action, work)));
+            return work::stop;
+        } catch (IOException | Refusal e) {
+            ended.accept(Found.ended(failed("not started: " + e.getMessage()), List.of(), Map.of()));
+            return () -> {};
+        }
+    }
+
+    /** What a task's work would do. */
+    List<Performer.Rehearsed> rehearse(Action action, Optional<Credential> actor) {
+        return rehearse(performers.get(action.getClass()), action, actor);
+    }
+
+    private static <A extends Action> List<Performer.Rehearsed> rehearse(
+            Performer<A> performer, Action action, Optional<Credential> actor) {
+        return performer.rehearse(performer.type().cast(action), actor);
+    }
+
+    private Found perform(Action action, Work work) {
+        try (work) {
+            Ending ending = perform(performers.get(action.getClass()), action, work);
+            if (ending.state() != RunState.SUCCEEDED) {
+                work.say(ending.message());
+            }
+            return Found.ended(new Ending(ending.state(), work.cover(ending.message())), work.items(), work.results());
+        } catch (IOException e) {
+            return Found.ended(failed(work.cover(e.toString())), work.items(), work.results());
+        }
+    }
+
+    private static <A extends Action> Ending perform(Performer<A> performer, Action action, Work work) {
+        try {
+            return performer.perform(performer.type().cast(action), work);
+        } catch (InterruptedException e) {
+            return failed("it was interrupted");
+        } catch (WorkFailed | SQLException e) {
+            return failed(e.getMessage());
+        } catch (Exception e) {
+            LOG.debug("run {}", work.run().number(), e);
+            return failed(e.getMessage() == null ? e.toString() : e.getMessage());
+        }
+    }
+
+    private static Ending failed(String message) {
+        return new Ending(RunState.FAILED, message);
+    }
+
+    @Override
+    public void destroy() {
+        threads.shutdownNow();
+    }
+}

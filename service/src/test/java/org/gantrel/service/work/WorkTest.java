@@ -1,0 +1,411 @@
+package org.gantrel.service.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.imports.ImportApi;
+import org.gantrel.service.imports.ImportApi.DefinitionFile;
+import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Starts;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.start.Serve;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.work.Performer.Rehearsed;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIf;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.transaction.support.TransactionTemplate;
+
+@DisplayName("The work of a task")
+class WorkTest {
+
+    private static final Caller SERVICE = Caller.service();
+    private static final String TICKETS = "jdbc:h2:mem:tickets;DB_CLOSE_DELAY=-1";
+    private static final String SECRET = "hush-hush-7";
+
+    @TempDir
+    private static Path folder;
+
+    private static ConfigurableApplicationContext service;
+    private static HttpServer kiosk;
+    private static GreenMail mail;
+    private static int jobs;
+
+    @BeforeAll
+    static void start() throws IOException, SQLException {
+        kiosk = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        kiosk.createContext("/", WorkTest::answer);
+        kiosk.start();
+        mail = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+        mail.start();
+        try (Connection tickets = DriverManager.getConnection(TICKETS)) {
+            tickets.createStatement().execute("create table sale (sold_on date, route varchar(20), cents int)");
+            tickets.createStatement()
+                    .execute("insert into sale values ('2026-11-22', 'sound', 1250), ('2026-11-22', 'skarholm', 900),"
+                            + " ('2026-11-21', 'sound', 400)");
+            tickets.createStatement().execute("create table copy (sold_on date, route varchar(20), cents int)");
+            tickets.createStatement().execute("create user settle password '" + SECRET + "' admin");
+        }
+        Settings usual = Settings.usual(Files.createDirectory(folder.resolve("data")));
+        service = Serve.start(
+                new Settings(
+                        usual.data(),
+                        usual.address(),
+                        0,
+                        usual.url(),
+                        4,
+                        usual.leastFreeSpace(),
+                        usual.grace(),
+                        usual.mail(),
+                        usual.demo()),
+                Clock.systemUTC());
+        service.getBean(Teams.class).create(SERVICE, "revenue", "");
+        service.getBean(Teams.class).create(SERVICE, "harbour", "");
+        keep("tickets", "database", Map.of("url", TICKETS, "user", "settle"), Map.of("password", SECRET));
+        keep("kiosk", "http-bearer", Map.of(), Map.of("token", SECRET));
+        keep(
+                "post",
+                "mail",
+                Map.of(
+                        "host",
+                        "127.0.0.1",
+                        "port",
+                        String.valueOf(mail.getSmtp().getPort()),
+                        "from",
+                        "gantrel@example.org"),
+                Map.of("password", SECRET));
+        keep("processor", "secret", Map.of(), Map.of("value", SECRET));
+        keep("nobody", "account", Map.of("account", "nobody"), Map.of());
+        keep("root", "account", Map.of("account", "root"), Map.of());
+    }
+
+    @AfterAll
+    static void end() {
+        service.close();
+        kiosk.stop(0);
+        mail.stop();
+    }
+
+    private static void answer(HttpExchange exchange) throws IOException {
+        boolean known = ("Bearer " + SECRET).equals(exchange.getRequestHeaders().getFirst("Authorization"));
+        boolean open = exchange.getRequestURI().getPath().startsWith("/open");
+        byte[] body =
+                ("{\"kiosk\":{\"name\":\"skarholm\",\"open\":" + open + "},\"said\":\"" + SECRET + "\"}").getBytes();
+        exchange.sendResponseHeaders(known || open ? 200 : 401, body.length);
+        exchange.getResponseBody().write(body);
+        exchange.close();
+    }
+
+    private static String address() {
+        return "http://127.0.0.1:" + kiosk.getAddress().getPort();
+    }
+
+    private static void keep(String name, String kind, Map<String, String> facts, Map<String, String> secrets) {
+        service.getBean(Credentials.class)
+                .keep(
+                        SERVICE,
+                        name,
+                        new Credentials.Draft(
+                                "revenue",
+                                CredentialKind.of(kind).orElseThrow(),
+                                "",
+                                facts,
+                                secrets,
+                                null,
+                                List.of(),
+                                List.of()));
+    }
+
+    private static String define(String rest) {
+        String name = "job-" + ++jobs;
+        String text = "task: " + name + "\nteam: revenue\n" + rest;
+        service.getBean(ImportApi.class)
+                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+        return name;
+    }
+
+    private static RunRecord run(String rest, Map<String, String> values) {
+        RunRecord run = service.getBean(Starts.class).start(SERVICE, define(rest), values, Optional.empty());
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (!found(run).state().isEnded()) {
+            assertThat(System.nanoTime()).as("it ended").isLessThan(deadline);
+            Thread.onSpinWait();
+        }
+        return found(run);
+    }
+
+    private static RunRecord run(String rest) {
+        return run(rest, Map.of());
+    }
+
+    private static RunRecord found(RunRecord run) {
+        return service.getBean(Runs.class).find(run.number()).orElseThrow();
+    }
+
+    private static Path kept(RunRecord run) {
+        return folder.resolve("data/runs/" + run.number() / 1000 + "/" + run.number());
+    }
+
+    private static String log(RunRecord run) throws IOException {
+        return Files.readString(kept(run).resolve("log"));
+    }
+
+    @Test
+    @DisplayName("may be a request under an identity, whose answer gives values; what is secret is covered everywhere")
+    void requests() throws IOException {
+        RunRecord run = run("acts-as: kiosk\ndoes: { request: \"" + address()
+                + "/state\", take: { name: /kiosk/name, said: /said }, save-to: answer.json }\n");
+        assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(run.results()).containsEntry("name", "skarholm").containsEntry("said", Runs.MASK);
+        assertThat(log(run)).contains("answered 200").doesNotContain(SECRET);
+        assertThat(kept(run).resolve("outputs/answer.json")).exists();
+        RunRecord refused = run("does: { request: \"" + address() + "/state\" }\n");
+        assertThat(refused.message()).isEqualTo("answered 401, expected 200-299");
+        assertThat(run("does: { request: \"" + address() + "/open\", take: { x: /no/where } }\n")
+                        .message())
+                .isEqualTo("the answer has nothing at /no/where, where x is expected");
+        assertThat(run("does: { request: \"http://127.0.0.1:1/\" }\n").message())
+                .isEqualTo("nothing answers at 127.0.0.1:1");
+    }
+
+    @ParameterizedTest(name = "{0}, which begins with {1}")
+    @CsvSource({"csv, SOLD_ON", "json, '[{\"sold_on\"'", "xlsx, PK", "html, <!DOCTYPE html>", "pdf, %PDF"})
+    void queriesGoToFiles(String format, String begins) throws IOException {
+        RunRecord run = run(
+                """
+                acts-as: tickets
+                parameters: { route: { type: text } }
+                does: { sql: "select * from sale where route = ${route} order by sold_on", to-file: "sales-${route}.%s" }
+                """
+                        .formatted(format),
+                Map.of("route", "sound"));
+        assertThat(run.message()).startsWith("2 rows in sales-sound." + format);
+        byte[] bytes = Files.readAllBytes(kept(run).resolve("outputs/sales-sound." + format));
+        assertThat(new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1))
+                .startsWith(begins);
+    }
+
+    @Test
+    @DisplayName("may load rows into a table in place of a day's slice, all or nothing, with values never read as SQL")
+    void loadsTables() throws SQLException, IOException {
+        String load =
+                """
+                acts-as: tickets
+                parameters: { day: { type: text } }
+                does:
+                  sql: "select * from sale where sold_on = ${day}"
+                  to-table: { table: copy, mode: slice, slice: sold_on, of: "${day}" }
+                """;
+        assertThat(run(load, Map.of("day", "2026-11-22")).message()).isEqualTo("2 rows into copy");
+        assertThat(run(load, Map.of("day", "2026-11-22")).message()).isEqualTo("2 rows into copy in place of 2");
+        RunRecord attack = run(load, Map.of("day", "2026-11-22'; drop table copy; --"));
+        assertThat(attack.state()).isEqualTo(RunState.FAILED);
+        assertThat(attack.message()).startsWith("the database said:");
+        RunRecord half = run("acts-as: tickets\ndoes: { sql: [ delete from copy, select * from nowhere ] }\n");
+        assertThat(half.state()).isEqualTo(RunState.FAILED);
+        try (Connection tickets = DriverManager.getConnection(TICKETS, "settle", SECRET);
+                ResultSet rows = tickets.createStatement().executeQuery("select count(*) from copy")) {
+            rows.next();
+            assertThat(rows.getInt(1)).isEqualTo(2);
+        }
+        assertThat(run("does: { sql: select 1 }\n").message())
+                .contains("acts-as names a credential of the kind database");
+    }
+
+    @Test
+    @DisplayName("may be checks, each an item with what was seen; all are looked at")
+    void checks() throws IOException {
+        Path file = Files.writeString(folder.resolve("tides.csv"), "high 04:12\n");
+        RunRecord run = run(
+                """
+                acts-as: tickets
+                does:
+                  checks:
+                    - { name: sales are in, sql: "select count(*) from sale", at-least: 1 }
+                    - { name: few sales, sql: "select count(*) from sale", at-most: 2 }
+                    - { name: kiosk sells, request: "%s/open", contains: skarholm }
+                    - { name: tides are there, file: %s, newer-than: P1D, contains: high }
+                    - { name: far file, file: /no/such/file }
+                """
+                        .formatted(address(), file));
+        assertThat(run.message()).isEqualTo("2 of 5 items failed: few sales (expected at most 2, saw 3)");
+        assertThat(log(run)).contains("passed  kiosk sells", "FAILED  far file: there is no file /no/such/file");
+    }
+
+    @Test
+    @DisplayName("may thin out a folder by age, never outside of it, never more than it may")
+    void worksOnFiles() throws IOException {
+        Path root = Files.createDirectories(folder.resolve("tides/old"));
+        for (int i = 0; i < 5; i++) {
+            Path file = Files.writeString(root.resolve("t" + i + ".csv"), "x".repeat(i));
+            Files.setLastModifiedTime(file, FileTime.from(Instant.now().minus(Duration.ofDays(10L * i))));
+        }
+        Path outside = Files.writeString(folder.resolve("outside.csv"), "stays");
+        Files.createSymbolicLink(root.resolve("link.csv"), outside);
+        String under = "under: " + root.getParent() + ", matching: \"*.csv\"";
+        assertThat(run("does: { files: delete, " + under + ", at-most: 2 }\n").message())
+                .startsWith("more than 2 files match");
+        RunRecord rehearsed = run("does: { files: list, " + under + ", older-than: P15D }\n");
+        assertThat(rehearsed.message()).isEqualTo("3 files found, 9 bytes");
+        Path away = folder.resolve("away");
+        run("does: { files: delete, " + under + ", older-than: P15D, quarantine: " + away + " }\n");
+        run("does: { files: compress, " + under + ", older-than: P5D }\n");
+        try (Stream<Path> left = Files.list(root)) {
+            assertThat(left.map(file -> file.getFileName().toString()))
+                    .containsExactlyInAnyOrder("t0.csv", "t1.csv.gz", "link.csv");
+        }
+        assertThat(away.resolve("old/t4.csv")).exists();
+        assertThat(outside).hasContent("stays");
+        assertThat(run("does: { files: list, under: " + root + "/../../.. }\n").message())
+                .contains("is no full path of a folder");
+    }
+
+    @Test
+    @DisplayName("may be a mail with a file")
+    void sendsMails() throws Exception {
+        Path file = Files.writeString(folder.resolve("sales.txt"), "1250");
+        RunRecord run = run("acts-as: post\nparameters: { day: { type: date, default: 2026-11-22 } }\n"
+                + "does: { mail: \"Sales of ${day}\", to: [ mara@example.org ], text: Here they are., attach: [ " + file
+                + " ] }\n");
+        // the stand-in asks for no password, and the credential has no user
+        assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(mail.getReceivedMessages()[0].getSubject()).isEqualTo("Sales of 2026-11-22");
+    }
+
+    @ParameterizedTest(name = "{0}: {2}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "outcome: { failed-by: [ ^ERROR ] }        | echo fine; echo ERROR no route            | it said: ERROR no route",
+                "outcome: { warned-by: [ slow ] }          | echo a slow one                           | it said: a slow one",
+                "outcome: { error-stream: failed }         | echo oops >&2                             | it wrote to its error stream: oops",
+                "outcome: { test-results: t/*.xml }        | mkdir t; echo '<a><testcase name=\"k\"><error message=\"no\"/></testcase></a>' > t/a.xml | 1 of 1 items failed: k (no)",
+                "outcome: { test-results: t/*.xml }        | true                                      | 1 of 1 items failed: test results",
+                "exit-codes: { warned: [ 3 ] }             | exit 3                                    | exit code 3, which this job counts as a warning",
+                "outputs: [ { file: out.csv } ]            | true                                      | exit code 0; the output out.csv is not there",
+                "outputs: [ { file: out.csv, at-most: 1B } ] | echo much > out.csv                     | exit code 0; the output out.csv has 5 bytes, at most 1 are kept"
+            })
+    void isJudged(String rule, String line, String message) {
+        assertThat(run("does:\n  shell: |-\n    " + line + "\n" + rule + "\n").message())
+                .startsWith(message);
+    }
+
+    @Test
+    @DisplayName("of a command gets secrets and values without a trace on the disk, and its outputs are kept")
+    void keepsSecrets() throws IOException {
+        RunRecord run = run(
+                """
+                parameters: { key: { type: secret }, day: { type: date } }
+                does:
+                  shell: "cat; echo; echo $TOKEN ${key}; mkdir out; echo 1 > out/a.csv; echo 2 > out/b.csv"
+                  input: values
+                  secrets: { TOKEN: processor }
+                outputs: [ { name: "sales-${day}", file: out } ]
+                """,
+                Map.of("key", "s3cret-key", "day", "2026-11-22"));
+        assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(log(run)).contains("{\"key\":\"••••••\",\"day\":\"2026-11-22\"}", "•••••• ••••••");
+        assertThat(kept(run).resolve("outputs/sales-2026-11-22/out/b.csv")).hasContent("2");
+        try (Stream<Path> files = Files.walk(folder.resolve("data"))) {
+            for (Path file : files.filter(Files::isRegularFile).toList()) {
+                String bytes = new String(Files.readAllBytes(file), java.nio.charset.StandardCharsets.ISO_8859_1);
+                assertThat(bytes).as(file.toString()).doesNotContain(SECRET).doesNotContain("s3cret-key");
+            }
+        }
+    }
+
+    static boolean isPrivileged() {
+        return System.getProperty("user.name").equals("root");
+    }
+
+    @Test
+    @EnabledIf("isPrivileged")
+    @DisplayName(
+            "may run as another account with its groups and a clean environment; the privileged one only where it is said")
+    void runsAsAnotherAccount() throws IOException {
+        RunRecord run = run("acts-as: nobody\ndoes: { shell: \"id -un; id -Gn; echo $HOME; touch mine\" }\n");
+        assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(run.actsAs()).isEqualTo("nobody");
+        assertThat(log(run)).startsWith("nobody\nnogroup\n/nonexistent\n");
+        assertThat(run("acts-as: root\ndoes: { shell: id }\n").message())
+                .isEqualTo("not started: the account root may do everything, and the job does not say 'raised: yes'");
+        assertThat(log(run("acts-as: root\nraised: yes\ndoes: { shell: id -un }\n")))
+                .isEqualTo("root\n");
+    }
+
+    @Test
+    @DisplayName(
+            "of a team that may not use a credential is refused when it is brought in, with the nearest that it may use")
+    void refusesCredentials() {
+        ImportApi imports = service.getBean(ImportApi.class);
+        String text = "task: stranger\nteam: harbour\nacts-as: tickets\ndoes: { sql: select 1 }\n";
+        assertThatThrownBy(
+                        () -> imports.bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text)))))
+                .hasMessageContaining("may not use the credential 'tickets'; the team revenue decides that");
+        assertThatThrownBy(() -> define("acts-as: tickts\ndoes: { sql: select 1 }\n"))
+                .hasMessageContaining("there is no credential 'tickts'; did you mean 'tickets'?");
+        assertThat(run("acts-as: kiosk\ndoes: { sql: select 1 }\n").message())
+                .isEqualTo("not started: a sql cannot act as 'kiosk', which is of the kind http-bearer");
+    }
+
+    @ParameterizedTest(name = "{0}: {1} {2}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "acts-as: tickets\\ndoes: { sql: \"select * from sale where route = ${route}\" } | DOES  | select * from sale where route = ?   with 1: sound",
+                "acts-as: tickets\\ndoes: { sql: select * from sal }        | WRONG | Table \"SAL\" not found",
+                "does: { command: [ ./setle.sh, \"${route}\" ], in: /tmp }  | WRONG | there is no program /tmp/setle.sh",
+                "does: { command: [ echo, \"${route}\" ] }                  | DOES  | sound",
+                "does: { request: \"http://127.0.0.1:1/${route}\" }         | WRONG | nothing answers at 127.0.0.1:1",
+                "does: { files: list, under: /no/such }                     | WRONG | there is no folder /no/such",
+                "acts-as: post\\ndoes: { mail: Hello, to: [ a@example.org ] } | FINE  | takes connections"
+            })
+    void isRehearsed(String does, String kind, String text) {
+        String name =
+                define("parameters: { route: { type: text, default: sound } }\n" + does.replace("\\n", "\n") + "\n");
+        List<Rehearsed> lines = service.getBean(TransactionTemplate.class).execute(status -> service.getBean(
+                        Rehearsals.class)
+                .of(service.getBean(Jobs.class).named(name).orElseThrow(), Map.of(), Optional.empty(), Instant.now())
+                .lines());
+        assertThat(lines).anySatisfy(line -> {
+            assertThat(line.kind()).hasToString(kind);
+            assertThat(line.text()).contains(text);
+        });
+    }
+}
