@@ -9,6 +9,7 @@ import org.gantrel.client.credential.CredentialCommand;
 import org.gantrel.client.forecast.FeedCommand;
 import org.gantrel.client.forecast.ForecastCommand;
 import org.gantrel.client.job.JobCommand;
+import org.gantrel.client.roster.RosterCommand;
 import org.gantrel.client.run.RunCommand;
 import org.gantrel.client.schedule.ScheduleCommand;
 import org.gantrel.client.team.PersonCommand;
@@ -39,6 +40,7 @@ import picocli.CommandLine.Option;
             ScheduleCommand.class,
             CalendarCommand.class,
             CredentialCommand.class,
+            RosterCommand.class,
             ForecastCommand.class,
             FeedCommand.class,
             TeamCommand.class,

@@ -1,11 +1,9 @@
 package org.gantrel.client.job;
 
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import org.gantrel.client.ListCommand;
+import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
-import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
@@ -24,7 +22,9 @@ import tools.jackson.databind.JsonNode;
             "  gantrel job rehearse close-month --at 2026-12-31T22:00:00Z   as if planned for then",
             "It exits 1 where something would go wrong."
         })
-final class JobRehearse extends ListCommand {
+final class JobRehearse extends ServiceCommand {
+
+    private static final int INDENT = 26;
 
     @Parameters(paramLabel = "NAME", description = "The job.")
     private String name;
@@ -41,6 +41,9 @@ final class JobRehearse extends ListCommand {
             description = "The planned time, such as 2026-12-31T22:00:00Z (now).")
     private String at;
 
+    @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
+    private Format format;
+
     @Override
     public Integer call() {
         var body = new LinkedHashMap<String, Object>();
@@ -50,8 +53,6 @@ final class JobRehearse extends ListCommand {
         if (format == Format.json) {
             printer.json(found);
         } else {
-            List<JsonNode> lines = new ArrayList<>();
-            found.path("lines").forEach(lines::add);
             Printer.say(name + ", planned for " + found.path("plannedAt").asString() + " ("
                     + found.path("zone").asString() + ")"
                     + (found.path("actsAs").asString("").isEmpty()
@@ -61,25 +62,22 @@ final class JobRehearse extends ListCommand {
                     .properties()
                     .forEach(value -> Printer.say(
                             "  " + value.getKey() + " = " + value.getValue().asString()));
-            print(
-                    lines,
-                    List.of(
-                            new Column("", row -> mark(row.path("kind").asString()), row -> row.path("kind")
-                                    .asString()),
-                            Column.of("WHAT", "what"),
-                            Column.of("TEXT", "text")),
-                    "it would do nothing");
+            found.path("lines").forEach(line -> printer.line(text(line)));
             Printer.say(
                     found.path("fine").asBoolean() ? "nothing was found that would go wrong" : "this would go wrong");
         }
         return found.path("fine").asBoolean() ? 0 : 1;
     }
 
-    private static String mark(String kind) {
-        return switch (kind) {
-            case "fine" -> "ok";
-            case "wrong" -> "!!";
-            default -> "";
-        };
+    /** Statements and arguments are shown whole, so that nothing of what would be done is hidden. */
+    private static String text(JsonNode line) {
+        String mark =
+                switch (line.path("kind").asString()) {
+                    case "fine" -> "ok";
+                    case "wrong" -> "!!";
+                    default -> "  ";
+                };
+        String indented = line.path("text").asString().strip().replace("\n", "\n" + " ".repeat(INDENT));
+        return "%s %-22s %s".formatted(mark, line.path("what").asString(), indented);
     }
 }

@@ -24,7 +24,8 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  gantrel job start settle-tickets -p route=skarholm",
             "  gantrel job start settle-tickets -p route=skarholm --wait    exits 1 unless it ends well",
-            "  gantrel job start settle-tickets -p route=skarholm --follow  shows its log too"
+            "  gantrel job start settle-tickets -p route=skarholm --follow  shows its log too",
+            "  gantrel job start settle-tickets --over routes --rows failed  those that failed last time"
         })
 final class JobStart extends ServiceCommand {
 
@@ -36,6 +37,21 @@ final class JobStart extends ServiceCommand {
             paramLabel = "KEY=VALUE",
             description = "A value; as often as needed.")
     private List<String> values = List.of();
+
+    @Option(names = "--over", paramLabel = "ROSTER", description = "Runs it once for each row of a roster.")
+    private String roster;
+
+    @Option(
+            names = "--rows",
+            paramLabel = "ROWS",
+            description = "Which rows: all, failed, or places such as 1,4-7 (all).")
+    private String rows;
+
+    @Option(names = "--at-once", paramLabel = "N", description = "How many rows go side by side (as the roster says).")
+    private Integer atOnce;
+
+    @Option(names = "--after-failure", paramLabel = "WHAT", description = "carry-on or stop (as the roster says).")
+    private String afterFailure;
 
     @Option(names = "--wait", description = "Waits for the end and exits with the run's outcome: 0 well, 1 badly.")
     private boolean wait;
@@ -54,7 +70,18 @@ final class JobStart extends ServiceCommand {
 
     @Override
     public Integer call() throws IOException {
-        var body = Map.of("parameters", parameters(values));
+        var body = new LinkedHashMap<String, Object>();
+        body.put("parameters", parameters(values));
+        if (roster != null) {
+            var over = new LinkedHashMap<String, Object>();
+            over.put("roster", roster);
+            over.put("rows", rows);
+            over.put("atOnce", atOnce);
+            over.put("afterFailure", afterFailure);
+            body.put("over", over);
+        } else if (rows != null || atOnce != null || afterFailure != null) {
+            throw new Wrong("--rows, --at-once and --after-failure go with --over ROSTER");
+        }
         Map<String, String> headers = key == null ? Map.of() : Map.of("Idempotency-Key", key);
         JsonNode run = api().post("/api/v1/jobs/" + Api.encode(name) + "/runs", body, headers);
         long number = run.path("number").asLong();

@@ -13,6 +13,7 @@ import picocli.CommandLine.Command;
             RunLog.class,
             RunItems.class,
             RunOutputs.class,
+            RunRows.class,
             RunCancel.class,
             RunRepeat.class
         })

@@ -84,7 +84,8 @@ final class CommonForm {
                     "window",
                     "from",
                     "until",
-                    "missed");
+                    "missed",
+                    "over");
             String name = name(form, "name", "what the schedule is called within its job");
             if (!names.add(name)) {
                 form.complain("name", "'" + name + "' is the name of another schedule of this job");
@@ -113,7 +114,7 @@ final class CommonForm {
 
     private static void refuseMissing(Section form, Parameters parameters, Map<String, String> with) {
         for (Parameter parameter : parameters.all()) {
-            if (parameter.fallback().isEmpty() && !with.containsKey(parameter.name())) {
+            if (parameter.fallback().isEmpty() && !with.containsKey(parameter.name()) && !form.has("over")) {
                 form.complain(
                         "with." + parameter.name(),
                         "is missing: the parameter has no default, and nobody is there to be asked");

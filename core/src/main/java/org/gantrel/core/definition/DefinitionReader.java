@@ -8,12 +8,13 @@ import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.yaml.Section;
 
 /**
- * Reads definition files: YAML 1.2 (of which JSON is a part), one job or calendar a document, its first key naming what it
+ * Reads definition files: YAML 1.2 (of which JSON is a part), one job, calendar or roster a document, its first key naming what it
  * is.
  *
  * <p>Each document is read by itself, so that a fault in one does not hide those in the others.
@@ -24,13 +25,14 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS = List.of("task", "chain", "calendar");
+    private static final List<String> KINDS = List.of("task", "chain", "calendar", "roster");
 
     private record Document(int firstLine, String text) {}
 
     private final List<Problem> problems = new ArrayList<>();
     private final List<Definition> definitions = new ArrayList<>();
     private final List<CalendarDefinition> calendars = new ArrayList<>();
+    private final List<RosterDefinition> rosters = new ArrayList<>();
 
     private DefinitionReader() {}
 
@@ -45,7 +47,7 @@ public final class DefinitionReader {
         if (!reader.problems.isEmpty()) {
             throw new InvalidException(reader.problems);
         }
-        return new Definitions(reader.definitions, reader.calendars);
+        return new Definitions(reader.definitions, reader.calendars, reader.rosters);
     }
 
     /**
@@ -55,7 +57,9 @@ public final class DefinitionReader {
      */
     public static Definition readOne(String text) {
         Definitions all = read(text);
-        if (all.jobs().size() != 1 || !all.calendars().isEmpty()) {
+        if (all.jobs().size() != 1
+                || !all.calendars().isEmpty()
+                || !all.rosters().isEmpty()) {
             int others = all.calendars().size();
             throw new InvalidException(
                     "",
@@ -78,6 +82,21 @@ public final class DefinitionReader {
         return all.calendars().get(0);
     }
 
+    /**
+     * Reads a file that holds one roster.
+     *
+     * @throws InvalidException with every problem of the text, also where it holds none, several or other things
+     */
+    public static RosterDefinition readRoster(String text) {
+        Definitions all = read(text);
+        if (all.rosters().size() != 1
+                || !all.jobs().isEmpty()
+                || !all.calendars().isEmpty()) {
+            throw new InvalidException("", "one roster is expected here, beginning with 'roster: NAME'");
+        }
+        return all.rosters().get(0);
+    }
+
     private void readAll(String text) {
         if (text.length() > LONGEST_FILE) {
             problems.add(Problem.of("", "too long: " + text.length() + " characters, at most " + LONGEST_FILE));
@@ -88,11 +107,11 @@ public final class DefinitionReader {
             Section.compose(document.text(), found).ifPresent(section -> read(section, document, found));
             found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
         }
-        if (definitions.isEmpty() && calendars.isEmpty() && problems.isEmpty()) {
+        if (definitions.isEmpty() && calendars.isEmpty() && rosters.isEmpty() && problems.isEmpty()) {
             problems.add(
                     Problem.of(
                             "",
-                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME' or 'calendar: NAME'"));
+                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME' or 'roster: NAME'"));
         }
         for (int i = 0; i < definitions.size(); i++) {
             refuseRepeated(i);
@@ -121,6 +140,14 @@ public final class DefinitionReader {
             }
             return;
         }
+        if (section.keys().stream().findFirst().equals(Optional.of("roster"))) {
+            int before = found.size();
+            Roster roster = RosterForm.read(section);
+            if (found.size() == before) {
+                rosters.add(new RosterDefinition(roster, document.firstLine(), document.text()));
+            }
+            return;
+        }
         readJob(section, found)
                 .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
     }
@@ -138,7 +165,7 @@ public final class DefinitionReader {
             default -> {
                 section.complain(
                         kind,
-                        "the first key says what is defined: 'task', 'chain' or 'calendar'"
+                        "the first key says what is defined: 'task', 'chain', 'calendar' or 'roster'"
                                 + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }

@@ -32,7 +32,8 @@ final class ScheduleForm {
                 CommonForm.duration(form, "window", "PT24H").orElse(Duration.ZERO),
                 from,
                 until,
-                catchUp(form));
+                catchUp(form),
+                form.has("over") ? CommonForm.name(form, "over", "the name of a roster") : "");
     }
 
     private static Schedule.Days days(Section form) {

@@ -21,6 +21,7 @@ import org.gantrel.core.when.When;
  * @param on whether a new schedule begins switched on
  * @param days the calendars that it keeps to and off
  * @param window how long after its time it may start, so that not everything starts on the hour
+ * @param over the roster that it runs the job over; empty for a single run
  * @param catchUp what to do with occurrences that nobody was there to start
  */
 public record Schedule(
@@ -33,7 +34,8 @@ public record Schedule(
         Duration window,
         Optional<LocalDate> from,
         Optional<LocalDate> until,
-        CatchUp catchUp) {
+        CatchUp catchUp,
+        String over) {
 
     /**
      * The calendars that a schedule keeps to and off, by name.

@@ -57,6 +57,21 @@ public record Parameters(List<Parameter> all) {
         return values;
     }
 
+    /**
+     * Values that are given for a part of the parameters, in their canonical form.
+     *
+     * @throws InvalidException naming every unknown and wrong value
+     */
+    public Map<String, String> preset(Map<String, String> given) {
+        List<Problem> problems = complaints(given);
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        var values = new LinkedHashMap<String, String>();
+        given.forEach((name, text) -> values.put(name, named(name).orElseThrow().canonical(text)));
+        return values;
+    }
+
     /** Those values that a start by hand must give and does not. */
     public List<Problem> unasked(Map<String, String> given) {
         return all.stream()

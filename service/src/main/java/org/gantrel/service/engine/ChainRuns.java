@@ -10,6 +10,7 @@ import org.gantrel.core.chain.ChainCourse;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Execution;
@@ -50,7 +51,9 @@ class ChainRuns {
 
     @EventListener
     void follow(RunEnded ended) {
-        ended.run().parent().ifPresent(stirred::add);
+        if (ended.run().cause() == CauseKind.CHAIN) {
+            ended.run().parent().ifPresent(stirred::add);
+        }
     }
 
     void start(long number, Instant now) {
@@ -68,6 +71,9 @@ class ChainRuns {
 
     /** The steps under way of a chain that is to be stopped; those that wait are cancelled at once. */
     List<Long> stop(long number, Instant now) {
+        if (!runs.find(number).map(RunRecord::isChain).orElse(false)) {
+            return List.of();
+        }
         stirred.add(number);
         return runs.children(number).stream()
                 .filter(child -> !child.state().isEnded())
@@ -77,7 +83,7 @@ class ChainRuns {
     }
 
     private void lead(RunRecord chain, Instant now) {
-        if (chain.state() != RunState.RUNNING) {
+        if (chain.state() != RunState.RUNNING || !chain.isChain()) {
             return;
         }
         var definition = (Job.Chain) runs.jobOf(chain);

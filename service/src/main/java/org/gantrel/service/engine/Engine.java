@@ -31,14 +31,22 @@ public class Engine implements RunStop {
     private final Runs runs;
     private final Execution execution;
     private final ChainRuns chains;
+    private final SweepRuns sweeps;
     private final Admission admission;
     private final Queue<Long> stops = new ConcurrentLinkedQueue<>();
 
-    Engine(Accounting accounting, Runs runs, Execution execution, ChainRuns chains, Settings settings) {
+    Engine(
+            Accounting accounting,
+            Runs runs,
+            Execution execution,
+            ChainRuns chains,
+            SweepRuns sweeps,
+            Settings settings) {
         this.accounting = accounting;
         this.runs = runs;
         this.execution = execution;
         this.chains = chains;
+        this.sweeps = sweeps;
         this.admission = new Admission(settings.runsAtOnce());
     }
 
@@ -46,6 +54,7 @@ public class Engine implements RunStop {
     public void resume() {
         execution.findAgain();
         chains.findAgain();
+        sweeps.findAgain();
     }
 
     /** Prepares for the first start, unless something is due too soon for that; says whether it is done. */
@@ -71,12 +80,14 @@ public class Engine implements RunStop {
         for (Long number = stops.poll(); number != null; number = stops.poll()) {
             execution.stop(number, now);
             chains.stop(number, now).forEach(stops::add);
+            sweeps.stop(number, now).forEach(stops::add);
         }
         execution.attend(now);
         int round = 0;
         boolean more = true;
         while (more && round++ < MOST_ROUNDS) {
             chains.lead(now);
+            sweeps.lead(now);
             more = admit(now);
         }
         Instant next = accounting.next().orElse(Instant.MAX);
@@ -92,8 +103,9 @@ public class Engine implements RunStop {
     private boolean admit(Instant now) {
         var waiting = runs.waiting(WAITING_LOOKED_AT);
         waiting.stream().filter(RunRecord::isChain).forEach(chain -> chains.start(chain.number(), now));
+        waiting.stream().filter(RunRecord::isSweep).forEach(sweep -> sweeps.start(sweep.number(), now));
         var tasks = waiting.stream()
-                .filter(run -> !run.isChain())
+                .filter(run -> !run.isChain() && !run.isSweep())
                 .map(run -> new WaitingRun(run.number(), run.plannedAt()))
                 .toList();
         boolean started = tasks.size() < waiting.size();

@@ -13,6 +13,7 @@ import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Definitions;
+import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -22,6 +23,7 @@ import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.web.Invalid;
@@ -67,6 +69,8 @@ public class ImportApi {
 
     private record Found(String file, Definition definition) {}
 
+    private record FoundRoster(String file, RosterDefinition definition) {}
+
     private record FoundCalendar(String file, CalendarDefinition definition) {}
 
     private final Jobs jobs;
@@ -75,6 +79,7 @@ public class ImportApi {
     private final Calendars calendars;
     private final ScheduleAdvice schedules;
     private final CalendarUse use;
+    private final Rosters rosters;
 
     ImportApi(
             Jobs jobs,
@@ -82,13 +87,15 @@ public class ImportApi {
             List<JobAdvice> advice,
             Calendars calendars,
             ScheduleAdvice schedules,
-            CalendarUse use) {
+            CalendarUse use,
+            Rosters rosters) {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
         this.calendars = calendars;
         this.schedules = schedules;
         this.use = use;
+        this.rosters = rosters;
     }
 
     /** Brings files in; a dry run says what would be done and does nothing. */
@@ -103,7 +110,8 @@ public class ImportApi {
         }
         var problems = new ArrayList<Wrong>();
         var calendarsIn = new ArrayList<FoundCalendar>();
-        List<Found> found = read(body.files(), calendarsIn, problems);
+        var rostersIn = new ArrayList<FoundRoster>();
+        List<Found> found = read(body.files(), calendarsIn, rostersIn, problems);
         List<Definition> together = found.stream().map(Found::definition).toList();
         List<Calendar> dates =
                 calendarsIn.stream().map(each -> each.definition().calendar()).toList();
@@ -112,20 +120,36 @@ public class ImportApi {
                     .problems(caller, each.definition(), dates)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
+        for (FoundRoster each : rostersIn) {
+            rosters.problems(caller, each.definition())
+                    .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
+        }
+        var beside = new JobChecks.Together(
+                together,
+                dates,
+                rostersIn.stream()
+                        .map(each -> each.definition().roster().name())
+                        .toList());
         for (Found each : found) {
-            checks.problems(caller, each.definition(), together, dates)
+            checks.problems(caller, each.definition(), beside)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
         if (!problems.isEmpty()) {
             throw new Invalid(problems);
         }
-        return Stream.concat(
+        return Stream.of(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
+                        rostersIn.stream().map(each -> bringIn(caller, each, dryRun)),
                         found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), dryRun)))
+                .flatMap(each -> each)
                 .toList();
     }
 
-    private static List<Found> read(List<DefinitionFile> files, List<FoundCalendar> calendars, List<Wrong> problems) {
+    private static List<Found> read(
+            List<DefinitionFile> files,
+            List<FoundCalendar> calendars,
+            List<FoundRoster> rosters,
+            List<Wrong> problems) {
         var found = new ArrayList<Found>();
         for (DefinitionFile file : files) {
             try {
@@ -142,6 +166,7 @@ public class ImportApi {
                     }
                     calendars.add(new FoundCalendar(file.name(), calendar));
                 }
+                read.rosters().forEach(roster -> rosters.add(new FoundRoster(file.name(), roster)));
                 for (Definition definition : read.jobs()) {
                     refuseRepeated(found, file.name(), definition, problems);
                     found.add(new Found(file.name(), definition));
@@ -210,6 +235,26 @@ public class ImportApi {
                 same ? "leave" : next == 1 ? "create" : "change",
                 same ? next - 1 : next,
                 moved,
+                List.of());
+    }
+
+    private Imported bringIn(Caller caller, FoundRoster found, boolean dryRun) {
+        RosterDefinition definition = found.definition();
+        String name = definition.roster().name();
+        Optional<String> current = rosters.currentText(name);
+        boolean same = current.filter(definition.text()::equals).isPresent();
+        int revision = rosters.revision(name);
+        if (!dryRun && !same) {
+            rosters.save(caller, definition);
+        }
+        return new Imported(
+                found.file(),
+                "roster",
+                name,
+                definition.roster().team(),
+                same ? "leave" : revision == 0 ? "create" : "change",
+                same ? revision : revision + 1,
+                List.of(),
                 List.of());
     }
 

@@ -147,7 +147,7 @@ class JobApi {
 
     private Definition read(Caller caller, DefinitionBody body) {
         Definition definition = DefinitionReader.readOne(body.definition() == null ? "" : body.definition());
-        List<Problem> problems = checks.problems(caller, definition, List.of(definition), List.of());
+        List<Problem> problems = checks.problems(caller, definition, JobChecks.Together.only(definition));
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

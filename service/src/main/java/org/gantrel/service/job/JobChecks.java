@@ -14,12 +14,14 @@ import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -35,17 +37,25 @@ public class JobChecks {
     private final Teams teams;
     private final Calendars calendars;
     private final Credentials credentials;
+    private final Rosters rosters;
 
-    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials) {
+    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials, Rosters rosters) {
         this.jobs = jobs;
         this.teams = teams;
         this.calendars = calendars;
         this.credentials = credentials;
+        this.rosters = rosters;
     }
 
-    /** What is wrong with a definition that is to be saved together with other jobs and calendars. */
-    public List<Problem> problems(
-            Caller caller, Definition definition, List<Definition> together, Collection<Calendar> calendarsTogether) {
+    /** What is to be saved together. */
+    public record Together(List<Definition> jobs, Collection<Calendar> calendars, Collection<String> rosters) {
+        static Together only(Definition job) {
+            return new Together(List.of(job), List.of(), List.of());
+        }
+    }
+
+    /** What is wrong with a definition that is to be saved together with others. */
+    public List<Problem> problems(Caller caller, Definition definition, Together beside) {
         var problems = new ArrayList<Problem>();
         Job job = definition.job();
         checkTeam(caller, job).ifPresent(message -> problems.add(problem(definition, "team", message)));
@@ -53,14 +63,15 @@ public class JobChecks {
                 .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
-        checkCalendars(definition, calendarsTogether, problems);
+        checkCalendars(definition, beside.calendars(), problems);
+        checkRosters(definition, beside.rosters(), problems);
         if (job instanceof Job.Task task) {
             task.credentials().forEach(name -> credentials
                     .complaint(name, task.team(), task.name())
                     .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));
         }
         if (job instanceof Job.Chain chain) {
-            checkSteps(caller, chain, definition, together, problems);
+            checkSteps(caller, chain, definition, beside.jobs(), problems);
         }
         return problems;
     }
@@ -81,6 +92,17 @@ public class JobChecks {
                 .filter(name -> !known.contains(name))
                 .forEach(name -> problems.add(problem(
                         definition, "schedules", "there is no calendar '" + name + "'" + Nearest.hint(name, known))));
+    }
+
+    private void checkRosters(Definition definition, Collection<String> together, List<Problem> problems) {
+        var known = new ArrayList<>(rosters.names());
+        known.addAll(together);
+        definition.job().schedules().stream()
+                .map(Schedule::over)
+                .filter(name -> !name.isEmpty() && !known.contains(name))
+                .distinct()
+                .forEach(name -> problems.add(problem(
+                        definition, "schedules", "there is no roster '" + name + "'" + Nearest.hint(name, known))));
     }
 
     private Optional<String> checkTeam(Caller caller, Job job) {

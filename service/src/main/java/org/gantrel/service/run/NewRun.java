@@ -13,7 +13,8 @@ import org.gantrel.service.job.JobRecord;
  * @param causeRef what the cause refers to: a schedule's name, the number of a run
  * @param starter the person who started it; empty where it started by itself
  * @param parent the run of the chain that it belongs to
- * @param step the step of that chain
+ * @param step the step of that chain, or the place of a row in that sweep
+ * @param over the roster that the job runs over; nothing for a single run
  */
 public record NewRun(
         JobRecord job,
@@ -23,14 +24,16 @@ public record NewRun(
         String starter,
         PlannedTime planned,
         Optional<Long> parent,
-        String step) {
+        String step,
+        Optional<Over> over) {
 
     public static NewRun bySchedule(JobRecord job, Map<String, String> with, String schedule, PlannedTime planned) {
-        return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "");
+        return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "", Optional.empty());
     }
 
     public static NewRun byPerson(JobRecord job, Map<String, String> given, String person, PlannedTime planned) {
-        return new NewRun(job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "");
+        return new NewRun(
+                job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "", Optional.empty());
     }
 
     /** The same again: the same values, planned for the same time, so that it covers the same day. */
@@ -43,7 +46,8 @@ public record NewRun(
                 person,
                 run.planned(),
                 Optional.empty(),
-                "");
+                "",
+                Optional.empty());
     }
 
     public static NewRun asStep(JobRecord job, Map<String, String> with, RunRecord chain, String step) {
@@ -55,6 +59,26 @@ public record NewRun(
                 chain.starter(),
                 chain.planned(),
                 Optional.of(chain.number()),
-                step);
+                step,
+                Optional.empty());
+    }
+
+    /** The run of one row of a sweep. */
+    public static NewRun asRow(JobRecord job, Map<String, String> values, RunRecord sweep, int place) {
+        return new NewRun(
+                job,
+                values,
+                CauseKind.SWEEP,
+                String.valueOf(sweep.number()),
+                sweep.starter(),
+                sweep.planned(),
+                Optional.of(sweep.number()),
+                String.valueOf(place),
+                Optional.empty());
+    }
+
+    /** The same over a roster. */
+    public NewRun over(Over roster) {
+        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, Optional.of(roster));
     }
 }

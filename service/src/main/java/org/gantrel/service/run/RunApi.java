@@ -7,11 +7,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.chain.ChainCourse;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.core.roster.Roster.Manner;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.job.RunFacts;
@@ -45,7 +48,26 @@ class RunApi {
     private static final String FIRST_PAGE = "9223372036854775807";
 
     /** @param parameters values by name; numbers, dates and yes/no may come as JSON values or as text */
-    record StartBody(Map<String, Object> parameters) {}
+    record StartBody(Map<String, Object> parameters, OverBody over) {}
+
+    /** @param rows {@code all}, {@code failed}, or places such as {@code 1,4-7} */
+    record OverBody(String roster, String rows, Integer atOnce, String afterFailure) {
+        Over read() {
+            String word = afterFailure == null ? "" : afterFailure;
+            Optional<AfterFailure> after = Stream.of(AfterFailure.values())
+                    .filter(each -> each.word().equals(word))
+                    .findFirst();
+            if (after.isEmpty() && !word.isEmpty()) {
+                throw new InvalidException("over.afterFailure", "'" + word + "': carry-on or stop would be right");
+            }
+            if (atOnce != null && (atOnce < 1 || atOnce > Manner.MOST_AT_ONCE)) {
+                throw new InvalidException(
+                        "over.atOnce", atOnce + ": a number from 1 to " + Manner.MOST_AT_ONCE + " would be right");
+            }
+            return new Over(
+                    roster == null ? "" : roster, rows == null ? Over.ALL : rows, Optional.ofNullable(atOnce), after);
+        }
+    }
 
     private final Runs runs;
     private final RunSearch search;
@@ -109,7 +131,12 @@ class RunApi {
             @PathVariable String name,
             @RequestHeader(name = "Idempotency-Key", required = false) String key,
             @RequestBody(required = false) StartBody body) {
-        return created(starts.start(caller, name, texts(body), Optional.ofNullable(key)));
+        return created(starts.start(
+                caller,
+                name,
+                texts(body),
+                Optional.ofNullable(body).map(StartBody::over).map(OverBody::read),
+                Optional.ofNullable(key)));
     }
 
     @GetMapping("/runs/{number}")

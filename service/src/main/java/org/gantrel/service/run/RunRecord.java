@@ -85,7 +85,7 @@ public class RunRecord {
         this.jobId = job.id();
         this.jobName = job.name();
         this.teamId = job.team().id();
-        this.kind = job.kind();
+        this.kind = from.over().isPresent() ? "sweep" : job.kind();
         this.revision = job.revision();
         this.cause = from.cause();
         this.causeRef = from.causeRef();
@@ -156,6 +156,15 @@ public class RunRecord {
 
     public boolean isChain() {
         return kind.equals("chain");
+    }
+
+    /** Whether it runs a job over a roster. */
+    public boolean isSweep() {
+        return kind.equals("sweep");
+    }
+
+    public String kind() {
+        return kind;
     }
 
     public int revision() {

@@ -16,6 +16,8 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findByStateAndKind(RunState state, String kind);
 
+    List<RunRecord> findByParentAndStateIn(long parent, Collection<RunState> states);
+
     @Query("select max(r.number) from RunRecord r")
     Optional<Long> highest();
 
@@ -40,7 +42,7 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query(
             """
             select r from RunRecord r
-            where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until
+            where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.cause <> 'SWEEP'
             order by r.plannedAt, r.number""")
     List<RunRecord> planned(Collection<Long> teams, Instant from, Instant until, Limit limit);
 }

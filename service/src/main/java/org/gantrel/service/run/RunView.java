@@ -47,7 +47,7 @@ public record RunView(
                 run.number(),
                 run.jobName(),
                 team,
-                run.isChain() ? "chain" : "task",
+                run.kind(),
                 run.revision(),
                 run.state().word(),
                 run.cause().word(),

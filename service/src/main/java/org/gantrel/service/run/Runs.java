@@ -95,9 +95,12 @@ public class Runs {
     @Transactional(noRollbackFor = InvalidException.class)
     public RunRecord create(NewRun from, Instant now) {
         Job job = jobs.current(from.job());
-        Map<String, String> values = resolve(job, from.given(), from.cause(), from.planned());
+        Map<String, String> values = from.over().isPresent()
+                ? job.parameters().preset(from.given())
+                : resolve(job, from.given(), from.cause(), from.planned());
         RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
         write(run, now);
+        from.over().ifPresent(over -> followers.publishEvent(new SweepBegun(run, over)));
         changed(run);
         waker.wakeAfterCommit();
         return run;
@@ -279,6 +282,29 @@ public class Runs {
         return store.findByStateAndKind(RunState.RUNNING, "chain");
     }
 
+    @Transactional(readOnly = true)
+    public List<RunRecord> runningSweeps() {
+        return store.findByStateAndKind(RunState.RUNNING, "sweep");
+    }
+
+    /** The latest run of a job that went well. */
+    @Transactional(readOnly = true)
+    public Optional<Long> latestGood(String job) {
+        return jobs.named(job)
+                .flatMap(record -> store
+                        .findTop20ByJobIdAndStateInOrderByNumberDesc(
+                                record.id(), List.of(RunState.SUCCEEDED, RunState.WARNED))
+                        .stream()
+                        .findFirst())
+                .map(RunRecord::number);
+    }
+
+    /** The runs of a sweep's rows that have not ended yet. */
+    @Transactional(readOnly = true)
+    public List<RunRecord> unended(long sweep) {
+        return store.findByParentAndStateIn(sweep, List.of(RunState.WAITING, RunState.RUNNING));
+    }
+
     /** The runs that a chain's run has started so far. */
     @Transactional(readOnly = true)
     public List<RunRecord> children(long parent) {
@@ -372,7 +398,8 @@ public class Runs {
             case PERSON -> "by hand, by " + run.starter();
             case CHAIN -> "as step " + run.step() + " of run " + run.causeRef();
             case REPEAT -> "by " + run.starter() + ", to repeat run " + run.causeRef();
-            case TRIGGER, SWEEP, RETRY -> "by " + run.cause().word() + " " + run.causeRef();
+            case SWEEP -> "for row " + run.step() + " of run " + run.causeRef();
+            case TRIGGER, RETRY -> "by " + run.cause().word() + " " + run.causeRef();
         };
     }
 

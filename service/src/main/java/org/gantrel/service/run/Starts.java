@@ -50,24 +50,37 @@ public class Starts {
      * @throws InvalidException naming every value that is wrong
      */
     public RunRecord start(Caller caller, String name, Map<String, String> given, Optional<String> key) {
+        return start(caller, name, given, Optional.empty(), key);
+    }
+
+    /** The same over the rows of a roster, where one is named. */
+    public RunRecord start(
+            Caller caller, String name, Map<String, String> given, Optional<Over> over, Optional<String> key) {
         JobRecord job = startable(caller, name);
-        Optional<RunRecord> earlier = key.flatMap(text -> earlier(caller, text, name, given));
+        Optional<RunRecord> earlier = key.flatMap(text -> earlier(caller, text, name + over, given));
         if (earlier.isPresent()) {
             return earlier.get();
         }
         List<Problem> unasked = jobs.current(job).parameters().unasked(given);
-        if (!unasked.isEmpty()) {
+        if (!unasked.isEmpty() && over.isEmpty()) {
             throw new InvalidException(unasked);
         }
         Instant now = clock.instant();
-        RunRecord run = runs.create(NewRun.byPerson(job, given, caller.name(), runs.plannedNow(job, now)), now);
-        key.ifPresent(text -> keys.save(new StartKey(caller.name(), text, hash(name, given), run.number(), now)));
+        NewRun from = NewRun.byPerson(job, given, caller.name(), runs.plannedNow(job, now));
+        RunRecord run = runs.create(over.map(from::over).orElse(from), now);
+        key.ifPresent(
+                text -> keys.save(new StartKey(caller.name(), text, hash(name + over, given), run.number(), now)));
         changes.record(caller, "started", "job", job.name(), job.team().name(), "run " + run.number());
         return run;
     }
 
     /** Runs the same again: the job as it is now, with the run's own values and planned time. */
     public RunRecord repeat(Caller caller, RunRecord run) {
+        if (run.isSweep()) {
+            throw Refusal.conflict(
+                    "a sweep is not repeated as it is; start the job over its roster again, with all rows"
+                            + " or with those that failed");
+        }
         JobRecord job = startable(caller, run.jobName());
         Job definition = jobs.current(job);
         var values = new LinkedHashMap<>(runs.openValues(run));

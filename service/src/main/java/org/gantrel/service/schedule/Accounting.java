@@ -11,6 +11,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.schedule.Reckoning;
 import org.gantrel.service.run.NewRun;
+import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
@@ -120,8 +121,9 @@ public class Accounting {
             occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, reason, null));
             return;
         }
-        NewRun from = NewRun.bySchedule(
+        NewRun single = NewRun.bySchedule(
                 schedule.job(), definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
+        NewRun from = definition.over().isEmpty() ? single : single.over(Over.all(definition.over()));
         switch (account.fate()) {
             case STARTS ->
                 occurrences.save(new OccurrenceRecord(

@@ -32,7 +32,8 @@ class EngineTest {
     private final Runs runs = mock(Runs.class);
     private final Execution execution = mock(Execution.class);
     private final ChainRuns chains = mock(ChainRuns.class);
-    private final Engine engine = new Engine(accounting, runs, execution, chains, Settings.usual(Path.of("x")));
+    private final Engine engine =
+            new Engine(accounting, runs, execution, chains, mock(SweepRuns.class), Settings.usual(Path.of("x")));
 
     @BeforeEach
     void nothingIsDue() {

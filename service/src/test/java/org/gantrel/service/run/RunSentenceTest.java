@@ -40,7 +40,8 @@ class RunSentenceTest {
     }
 
     private RunRecord run(CauseKind cause, String reference, String starter, String step) {
-        var from = new NewRun(job, Map.of(), cause, reference, starter, NIGHT, Optional.empty(), step);
+        var from =
+                new NewRun(job, Map.of(), cause, reference, starter, NIGHT, Optional.empty(), step, Optional.empty());
         return new RunRecord(1042, from, Map.of("route", "sound"), "", PLANNED);
     }
 

@@ -1,0 +1,84 @@
+package org.gantrel.service.roster;
+
+import java.io.IOException;
+import java.io.Reader;
+import java.io.UncheckedIOException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Consumer;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVParser;
+import org.apache.commons.csv.CSVRecord;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
+
+/** Reads rows of CSV (RFC 4180), one in memory at a time. The first line names the columns; what is wrong names its line. */
+public final class CsvRows {
+
+    private static final int MOST_PROBLEMS = 20;
+
+    private CsvRows() {}
+
+    /**
+     * Reads all rows.
+     *
+     * @param columns those that are known; empty for any
+     * @param problems takes what is wrong
+     */
+    public static void read(
+            Reader csv, List<String> columns, List<Problem> problems, Consumer<Map<String, String>> each)
+            throws IOException {
+        try (CSVParser parser = CSVFormat.RFC4180
+                .builder()
+                .setIgnoreSurroundingSpaces(true)
+                .setIgnoreEmptyLines(true)
+                .get()
+                .parse(csv)) {
+            List<String> heading = List.of();
+            for (CSVRecord record : parser) {
+                if (heading.isEmpty()) {
+                    heading = record.toList().stream()
+                            .map(name -> name.replace("\uFEFF", ""))
+                            .toList();
+                    check(heading, columns, problems);
+                } else if (record.size() != heading.size()) {
+                    problems.add(new Problem(
+                            "rows",
+                            (int) parser.getCurrentLineNumber(),
+                            1,
+                            record.size() + " values, and there are " + heading.size() + " columns"));
+                } else {
+                    each.accept(values(heading, record));
+                }
+                if (problems.size() >= MOST_PROBLEMS) {
+                    return;
+                }
+            }
+        } catch (UncheckedIOException | IllegalStateException e) {
+            problems.add(Problem.of("rows", "is no CSV: " + e.getMessage()));
+        }
+    }
+
+    private static void check(List<String> heading, List<String> columns, List<Problem> problems) {
+        for (String name : heading) {
+            boolean known = columns.isEmpty() || columns.contains(name) || name.equals("include");
+            if (!known) {
+                problems.add(new Problem(
+                        "rows",
+                        1,
+                        1,
+                        "'" + name + "' is no column of the roster; there are " + String.join(", ", columns)
+                                + Nearest.hint(name, columns)));
+            }
+        }
+    }
+
+    private static Map<String, String> values(List<String> heading, CSVRecord record) {
+        var values = new LinkedHashMap<String, String>();
+        for (int i = 0; i < heading.size(); i++) {
+            values.put(heading.get(i), record.get(i));
+        }
+        return values;
+    }
+}

@@ -1,0 +1,71 @@
+package org.gantrel.service.roster;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.FetchType;
+import jakarta.persistence.GeneratedValue;
+import jakarta.persistence.GenerationType;
+import jakarta.persistence.Id;
+import jakarta.persistence.ManyToOne;
+import jakarta.persistence.Table;
+import org.gantrel.core.roster.Roster;
+import org.gantrel.service.team.Team;
+
+/** A roster: whose it is, and which revision is its latest. */
+@Entity
+@Table(name = "roster")
+public class RosterRecord {
+
+    @Id
+    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    private Long id;
+
+    private String name;
+
+    @ManyToOne(fetch = FetchType.LAZY)
+    private Team team;
+
+    private String about;
+    private int revision;
+    private boolean retired;
+
+    protected RosterRecord() {}
+
+    RosterRecord(String name) {
+        this.name = name;
+    }
+
+    void revise(Roster roster, Team owner) {
+        team = owner;
+        about = roster.about();
+        revision++;
+        retired = false;
+    }
+
+    void retire() {
+        retired = true;
+    }
+
+    public Long id() {
+        return id;
+    }
+
+    public String name() {
+        return name;
+    }
+
+    public Team team() {
+        return team;
+    }
+
+    String about() {
+        return about;
+    }
+
+    int revision() {
+        return revision;
+    }
+
+    boolean isRetired() {
+        return retired;
+    }
+}

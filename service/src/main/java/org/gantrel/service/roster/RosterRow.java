@@ -1,0 +1,64 @@
+package org.gantrel.service.roster;
+
+import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
+import jakarta.persistence.Id;
+import jakarta.persistence.Table;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.run.RunState;
+
+/** A row that is written down, with what became of it last. Its id is made of its roster and its place, from 1. */
+@Entity
+@Table(name = "roster_row")
+class RosterRow {
+
+    @Id
+    private Long id;
+
+    private String rowValues;
+    private boolean included;
+
+    @Enumerated(EnumType.STRING)
+    private RunState lastState;
+
+    private Long lastRun;
+
+    protected RosterRow() {}
+
+    RosterRow(long roster, int place, Map<String, String> values, boolean included) {
+        this.id = Places.id(roster, place);
+        this.rowValues = Places.text(values);
+        this.included = included;
+    }
+
+    void include(boolean yes) {
+        included = yes;
+    }
+
+    void ended(RunState state, long run) {
+        lastState = state;
+        lastRun = run;
+    }
+
+    int place() {
+        return Places.place(id);
+    }
+
+    Map<String, String> values() {
+        return Places.values(rowValues);
+    }
+
+    boolean isIncluded() {
+        return included;
+    }
+
+    Optional<RunState> lastState() {
+        return Optional.ofNullable(lastState);
+    }
+
+    Optional<Long> lastRun() {
+        return Optional.ofNullable(lastRun);
+    }
+}

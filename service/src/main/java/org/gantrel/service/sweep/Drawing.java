@@ -1,0 +1,156 @@
+package org.gantrel.service.sweep;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.BiConsumer;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.roster.Roster;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.run.Over;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Brings the rows of a sweep together, in a thread of its own: a source may be slow, and there may be many rows. */
+@Component
+public class Drawing implements DisposableBean {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Drawing.class);
+
+    private final Sweeps sweeps;
+    private final Rosters rosters;
+    private final Runs runs;
+    private final RowSource source;
+    private final TransactionTemplate transaction;
+    private final ExecutorService threads = Executors.newFixedThreadPool(2, task -> {
+        var thread = new Thread(task, "drawing");
+        thread.setDaemon(true);
+        return thread;
+    });
+
+    Drawing(Sweeps sweeps, Rosters rosters, Runs runs, RowSource source, TransactionTemplate transaction) {
+        this.sweeps = sweeps;
+        this.rosters = rosters;
+        this.runs = runs;
+        this.source = source;
+        this.transaction = transaction;
+    }
+
+    /** Begins to draw, and tells when it is done: the sweep, and why it could not be done where that is so. */
+    public void begin(long sweep, BiConsumer<Long, Optional<String>> done) {
+        threads.execute(() -> {
+            try {
+                draw(sweep);
+                done.accept(sweep, Optional.empty());
+            } catch (InvalidException e) {
+                done.accept(sweep, Optional.of(Runs.sentence(e)));
+            } catch (RuntimeException e) {
+                LOG.debug("sweep {}", sweep, e);
+                done.accept(sweep, Optional.of(String.valueOf(e.getMessage())));
+            }
+        });
+    }
+
+    private void draw(long number) {
+        transaction.executeWithoutResult(status -> sweeps.beginAgain(number));
+        SweepRecord sweep = sweeps.of(number);
+        RunRecord run = runs.find(number).orElseThrow();
+        Job job = runs.jobOf(run);
+        Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
+        var rows = new Rows(sweep, roster, job);
+        if (sweep.selection().equals(Over.FAILED)) {
+            sweeps.failedBefore(sweep).forEach(rows::add);
+        } else if (roster.source().isPresent()) {
+            source.draw(
+                    roster,
+                    roster.source().get().fill(runs.known(run)),
+                    job,
+                    run,
+                    values -> rows.add(new Sweeps.Drawn(values, 0, true)));
+        } else {
+            rosters.eachRow(
+                    rosters.withId(sweep.rosterId()),
+                    row -> rows.add(new Sweeps.Drawn(row.values(), row.place(), row.included())));
+        }
+        rows.end();
+    }
+
+    /** Takes rows as they come and writes them in batches. */
+    private final class Rows {
+        private final SweepRecord sweep;
+        private final Roster roster;
+        private final Job job;
+        private final List<int[]> chosen;
+        private final List<Sweeps.Drawn> batch = new ArrayList<>();
+        private int seen;
+        private int written;
+        private int leftOut;
+
+        private Rows(SweepRecord sweep, Roster roster, Job job) {
+            this.sweep = sweep;
+            this.roster = roster;
+            this.job = job;
+            String selection = sweep.selection();
+            boolean places = !selection.equals(Over.ALL) && !selection.equals(Over.FAILED);
+            this.chosen = places ? Sweeps.places(selection) : List.of(new int[] {1, Integer.MAX_VALUE});
+        }
+
+        private void add(Sweeps.Drawn row) {
+            int place = ++seen;
+            if (place == 1) {
+                checkColumns(row.values());
+            }
+            if (chosen.stream().noneMatch(range -> place >= range[0] && place <= range[1])) {
+                return;
+            }
+            if (written + batch.size() >= Roster.MOST_ROWS) {
+                throw new InvalidException(
+                        "rows", "the roster gives more than " + Roster.MOST_ROWS + " rows, which is the limit");
+            }
+            batch.add(row);
+            if (batch.size() >= Sweeps.BATCH) {
+                write();
+            }
+        }
+
+        private void checkColumns(Map<String, String> values) {
+            List<String> names = job.parameters().names();
+            for (String column : values.keySet()) {
+                if (!names.contains(column)) {
+                    throw new InvalidException(
+                            "column",
+                            "'" + column + "' is no parameter of " + job.name() + "; there are "
+                                    + String.join(", ", names) + Nearest.hint(column, names));
+                }
+            }
+        }
+
+        private void write() {
+            List<Sweeps.Drawn> now = List.copyOf(batch);
+            batch.clear();
+            Integer without = transaction.execute(status -> sweeps.write(sweep, roster.memory(), written + 1, now));
+            leftOut += without;
+            written += now.size();
+        }
+
+        private void end() {
+            write();
+            transaction.executeWithoutResult(status -> sweeps.drawn(sweep.runNumber(), written, leftOut));
+        }
+    }
+
+    @Override
+    public void destroy() {
+        threads.shutdownNow();
+    }
+}

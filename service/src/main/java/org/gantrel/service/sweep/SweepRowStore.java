@@ -1,0 +1,26 @@
+package org.gantrel.service.sweep;
+
+import java.util.List;
+import org.gantrel.service.sweep.SweepRow.Fate;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
+import org.springframework.data.jpa.repository.Query;
+
+interface SweepRowStore extends JpaRepository<SweepRow, Long> {
+
+    @Query("select r from SweepRow r where r.id > :after and r.id < :end and (:state is null or r.state = :state)"
+            + " order by r.id")
+    List<SweepRow> page(long after, long end, Fate state, Limit limit);
+
+    @Query("select r.state, count(r) from SweepRow r where r.id > :after and r.id < :end group by r.state")
+    List<Object[]> counts(long after, long end);
+
+    @Modifying
+    @Query("delete from SweepRow r where r.id > :after and r.id < :end")
+    void deleteBetween(long after, long end);
+
+    @Modifying
+    @Query("update SweepRow r set r.state = 'NOT_REACHED' where r.id > :after and r.id < :end and r.state = 'PENDING'")
+    void giveUp(long after, long end);
+}

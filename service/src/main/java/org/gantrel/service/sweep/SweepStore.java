@@ -1,0 +1,13 @@
+package org.gantrel.service.sweep;
+
+import java.util.List;
+import org.springframework.data.domain.Limit;
+import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Query;
+
+interface SweepStore extends JpaRepository<SweepRecord, Long> {
+
+    @Query("select s from SweepRecord s where s.rosterId = :roster and s.jobId = :job and s.runNumber < :before"
+            + " and s.drawn = true order by s.runNumber desc")
+    List<SweepRecord> before(long roster, long job, long before, Limit limit);
+}

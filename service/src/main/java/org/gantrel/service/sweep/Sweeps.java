@@ -1,0 +1,245 @@
+package org.gantrel.service.sweep;
+
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.util.ArrayList;
+import java.util.EnumMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.roster.Roster;
+import org.gantrel.core.roster.Roster.Memory;
+import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.service.roster.Places;
+import org.gantrel.service.roster.RosterRecord;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.run.Over;
+import org.gantrel.service.run.RunEnded;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.SweepBegun;
+import org.gantrel.service.sweep.SweepRow.Fate;
+import org.springframework.context.event.EventListener;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The ledger of sweeps: their rows, how far each is, and which records were handled already. */
+@Component
+@Transactional
+public class Sweeps {
+
+    static final int BATCH = 500;
+    private static final String PLACES = "\\d{1,7}(-\\d{1,7})?(,\\s*\\d{1,7}(-\\d{1,7})?)*";
+
+    private final SweepStore store;
+    private final SweepRowStore rows;
+    private final HandledStore handled;
+    private final Rosters rosters;
+    private final EntityManager entities;
+    private final Clock clock;
+
+    Sweeps(
+            SweepStore store,
+            SweepRowStore rows,
+            HandledStore handled,
+            Rosters rosters,
+            EntityManager entities,
+            Clock clock) {
+        this.store = store;
+        this.rows = rows;
+        this.handled = handled;
+        this.rosters = rosters;
+        this.entities = entities;
+        this.clock = clock;
+    }
+
+    /** Writes down what a run over a roster is beside a run, in the same transaction. */
+    @EventListener
+    @Transactional(propagation = Propagation.MANDATORY)
+    void begun(SweepBegun begun) {
+        Over over = begun.over();
+        RosterRecord record = rosters.named(over.roster())
+                .orElseThrow(() -> new InvalidException(
+                        "over",
+                        "there is no roster '" + over.roster() + "'" + Nearest.hint(over.roster(), rosters.names())));
+        String selection = over.rows().strip();
+        if (!selection.equals(Over.ALL) && !selection.equals(Over.FAILED) && !selection.matches(PLACES)) {
+            throw new InvalidException(
+                    "over.rows", "'" + selection + "': all, failed, or places such as 1,4-7 would be right");
+        }
+        Roster.Manner manner = rosters.current(record).manner();
+        entities.persist(new SweepRecord(
+                begun.run().number(),
+                record.id(),
+                begun.run().jobId(),
+                selection,
+                over.atOnce().orElse(manner.atOnce()),
+                over.afterFailure().orElse(manner.afterFailure())));
+    }
+
+    @Transactional(readOnly = true)
+    public SweepRecord of(long run) {
+        return store.findById(run).orElseThrow();
+    }
+
+    /** A row on its way from its source into a sweep. */
+    record Drawn(Map<String, String> values, int origin, boolean included) {}
+
+    /** Forgets the rows of a drawing that did not come to its end. */
+    void beginAgain(long sweep) {
+        rows.deleteBetween(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+    }
+
+    /** Writes a batch of drawn rows; says how many of them are left out. */
+    int write(SweepRecord sweep, Memory memory, int first, List<Drawn> batch) {
+        Map<String, Handled> known = memory.isKept() ? known(sweep, memory, batch) : Map.of();
+        int leftOut = 0;
+        int place = first;
+        for (Drawn row : batch) {
+            String why = row.included() ? remembered(memory, known, row) : "left out in the roster";
+            entities.persist(new SweepRow(sweep.runNumber(), place++, row.values(), row.origin(), why));
+            leftOut += why.isEmpty() ? 0 : 1;
+        }
+        return leftOut;
+    }
+
+    private Map<String, Handled> known(SweepRecord sweep, Memory memory, List<Drawn> batch) {
+        List<String> keys =
+                batch.stream().map(row -> memory.keyOf(row.values())).distinct().toList();
+        return handled.findByRosterIdAndJobIdAndRecordKeyIn(sweep.rosterId(), sweep.jobId(), keys).stream()
+                .collect(Collectors.toMap(Handled::recordKey, Function.identity()));
+    }
+
+    private String remembered(Memory memory, Map<String, Handled> known, Drawn row) {
+        Handled before = known.get(memory.keyOf(row.values()));
+        if (before == null || !before.recordState().equals(memory.stateOf(row.values()))) {
+            return "";
+        }
+        boolean over = memory.period()
+                .map(period -> !before.handledAt().plus(period).isAfter(clock.instant()))
+                .orElse(false);
+        return over ? "" : "handled already by run " + before.runNumber();
+    }
+
+    void drawn(long sweep, int total, int leftOut) {
+        of(sweep).drawn(total, leftOut);
+    }
+
+    /** The rows that ended badly in the sweep of the same job and roster before this one. */
+    @Transactional(readOnly = true)
+    List<Drawn> failedBefore(SweepRecord sweep) {
+        return store.before(sweep.rosterId(), sweep.jobId(), sweep.runNumber(), Limit.of(1)).stream()
+                .flatMap(last -> page(last.runNumber(), 0, Fate.FAILED, Roster.MOST_ROWS).stream())
+                .map(row -> new Drawn(row.values(), row.origin(), true))
+                .toList();
+    }
+
+    /** The next rows that wait, beyond a place. */
+    @Transactional(readOnly = true)
+    public List<SweepRow> next(long sweep, int after, int most) {
+        return page(sweep, after, Fate.PENDING, most);
+    }
+
+    @Transactional(readOnly = true)
+    List<SweepRow> page(long sweep, int after, Fate state, int most) {
+        return rows.page(Places.id(sweep, after), Places.id(sweep + 1, 0), state, Limit.of(most));
+    }
+
+    /** How many rows are how far. */
+    @Transactional(readOnly = true)
+    public Map<Fate, Integer> counts(long sweep) {
+        var counts = new EnumMap<Fate, Integer>(Fate.class);
+        rows.counts(Places.id(sweep, 0), Places.id(sweep + 1, 0))
+                .forEach(row -> counts.put((Fate) row[0], ((Long) row[1]).intValue()));
+        return counts;
+    }
+
+    /** Notes that a row has its run now. */
+    public void started(long sweep, int place, long run) {
+        rows.findById(Places.id(sweep, place)).orElseThrow().started(run);
+    }
+
+    /** Notes of a row that its run could not start. */
+    public void startedAndEnded(long sweep, int place, RunRecord run) {
+        SweepRow row = rows.findById(Places.id(sweep, place)).orElseThrow();
+        row.started(run.number());
+        row.ended(run.state(), run.message());
+    }
+
+    /** Notes how the run of a row ended, in the same transaction. */
+    @EventListener
+    @Transactional(propagation = Propagation.MANDATORY)
+    void ended(RunEnded ended) {
+        RunRecord run = ended.run();
+        if (run.cause() != CauseKind.SWEEP || run.parent().isEmpty()) {
+            return;
+        }
+        SweepRecord sweep = of(run.parent().get());
+        SweepRow row = rows.findById(Places.id(sweep.runNumber(), Integer.parseInt(run.step())))
+                .orElseThrow();
+        row.ended(run.state(), run.message());
+        if (row.origin() > 0) {
+            rosters.ended(sweep.rosterId(), row.origin(), run.state(), run.number());
+        }
+        boolean good = run.state() == RunState.SUCCEEDED || run.state() == RunState.WARNED;
+        Memory memory = rosters.current(rosters.withId(sweep.rosterId())).memory();
+        if (good && memory.isKept()) {
+            remember(sweep, memory, row.values(), run.number());
+        }
+    }
+
+    private void remember(SweepRecord sweep, Memory memory, Map<String, String> values, long run) {
+        String key = memory.keyOf(values);
+        Handled record = handled.findByRosterIdAndJobIdAndRecordKey(sweep.rosterId(), sweep.jobId(), key)
+                .orElseGet(() -> new Handled(sweep.rosterId(), sweep.jobId(), key));
+        record.by(run, memory.stateOf(values), clock.instant());
+        handled.save(record);
+    }
+
+    /** Rows that were not begun will not be. */
+    public void giveUp(long sweep) {
+        rows.giveUp(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+    }
+
+    /** The first rows that ended badly, in words. */
+    @Transactional(readOnly = true)
+    public String firstFailed(long sweep, int most) {
+        return page(sweep, 0, Fate.FAILED, most).stream()
+                .map(row -> "row " + row.place() + " ("
+                        + row.values().values().stream().limit(2).collect(Collectors.joining(", ")) + ")")
+                .collect(Collectors.joining(", "));
+    }
+
+    @Transactional(readOnly = true)
+    List<Handled> handled(long roster, long after, int most) {
+        return handled.page(roster, after, Limit.of(most));
+    }
+
+    /** Forgets one record, or all where no key is given; says how many. */
+    int forget(long roster, String key) {
+        return handled.forget(roster, key);
+    }
+
+    /** Reads a selection such as 1,4-7. */
+    static List<int[]> places(String selection) {
+        var places = new ArrayList<int[]>();
+        for (String part : selection.split(",")) {
+            String[] ends = part.strip().split("-");
+            places.add(new int[] {Integer.parseInt(ends[0]), Integer.parseInt(ends[ends.length - 1])});
+        }
+        return places;
+    }
+
+    /** The given values of a sweep with those of a row, which win. */
+    public static Map<String, String> together(Map<String, String> given, SweepRow row) {
+        var values = new LinkedHashMap<>(given);
+        values.putAll(row.values());
+        return values;
+    }
+}

@@ -1,0 +1,190 @@
+package org.gantrel.service.work;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.FileSystems;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.nio.file.PathMatcher;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.roster.Roster;
+import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.roster.CsvRows;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.sweep.RowSource;
+import org.springframework.stereotype.Component;
+import tools.jackson.core.JacksonException;
+import tools.jackson.core.JsonParser;
+import tools.jackson.core.JsonToken;
+import tools.jackson.databind.DeserializationFeature;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.ObjectReader;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Draws the rows of rosters from queries, files, folders, answers and earlier outputs, row by row. */
+@Component
+class Drawer implements RowSource {
+
+    private static final JsonMapper JSON = JsonMapper.shared();
+    private static final ObjectReader ROWS = JSON.reader().without(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
+    private static final int DEEPEST = 12;
+
+    private final Databases databases;
+    private final RequestWork requests;
+    private final Credentials credentials;
+    private final Runs runs;
+    private final Settings settings;
+
+    Drawer(Databases databases, RequestWork requests, Credentials credentials, Runs runs, Settings settings) {
+        this.databases = databases;
+        this.requests = requests;
+        this.credentials = credentials;
+        this.runs = runs;
+        this.settings = settings;
+    }
+
+    @Override
+    public void draw(Roster roster, Roster.Source source, Job job, RunRecord run, Consumer<Map<String, String>> each) {
+        try (var work = new Work(
+                run,
+                RunFolder.of(settings.runsFolder(), run.number()),
+                List.copyOf(runs.secrets(run).values()),
+                Optional.empty(),
+                name -> credentials.use(name, roster.team(), job.name(), "run " + run.number()))) {
+            work.say("drawing rows from " + source.words());
+            draw(source, work, each);
+        } catch (SQLException e) {
+            throw new WorkFailed("the database said: " + e.getMessage());
+        } catch (IOException e) {
+            throw new WorkFailed(e.toString());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new WorkFailed("it was interrupted");
+        }
+    }
+
+    private void draw(Roster.Source source, Work work, Consumer<Map<String, String>> each)
+            throws SQLException, IOException, InterruptedException {
+        if (source instanceof Roster.FromQuery query) {
+            query(query, work, each);
+        } else if (source instanceof Roster.FromFile file) {
+            file(Path.of(file.path()), file.json(), each);
+        } else if (source instanceof Roster.FromFolder folder) {
+            folder(folder, each);
+        } else if (source instanceof Roster.FromAnswer answer) {
+            RequestWork.Answer got = requests.send(answer.request(), work.credential(answer.credential()), work);
+            if (!answer.request().expects(got.status())) {
+                throw new WorkFailed(answer.request().address() + " answered " + got.status());
+            }
+            json(new java.io.ByteArrayInputStream(got.bytes()), each);
+        } else if (source instanceof Roster.FromOutput output) {
+            Path folder = runs.latestGood(output.job())
+                    .map(number -> RunFolder.of(settings.runsFolder(), number).outputs())
+                    .orElseThrow(() -> new WorkFailed("the job " + output.job() + " has not run well yet"));
+            file(new Root(folder).resolve(output.output()), output.output().endsWith(".json"), each);
+        }
+    }
+
+    private void query(Roster.FromQuery query, Work work, Consumer<Map<String, String>> each) throws SQLException {
+        Credential credential = work.credential(query.credential()).orElseThrow();
+        try (Connection connection = databases.connect(credential)) {
+            // a driver may otherwise bring all rows into memory at once
+            connection.setAutoCommit(false);
+            try (PreparedStatement statement =
+                            SqlWork.prepare(connection, query.bound().orElseThrow());
+                    ResultSet rows = statement.executeQuery()) {
+                List<String> names = SqlWork.names(rows.getMetaData()).stream()
+                        .map(name -> name.toLowerCase(Locale.ROOT))
+                        .toList();
+                while (rows.next()) {
+                    var values = new LinkedHashMap<String, String>();
+                    for (int i = 0; i < names.size(); i++) {
+                        values.put(
+                                names.get(i),
+                                Optional.ofNullable(rows.getString(i + 1)).orElse(""));
+                    }
+                    each.accept(values);
+                }
+            }
+        }
+    }
+
+    private static void file(Path path, boolean json, Consumer<Map<String, String>> each) throws IOException {
+        if (!Files.isRegularFile(path)) {
+            throw new WorkFailed("there is no file " + path);
+        }
+        if (json) {
+            try (InputStream stream = Files.newInputStream(path)) {
+                json(stream, each);
+            }
+            return;
+        }
+        var problems = new ArrayList<Problem>();
+        try (BufferedReader reader = Files.newBufferedReader(path)) {
+            CsvRows.read(reader, List.of(), problems, each);
+        }
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+    }
+
+    private static void json(InputStream stream, Consumer<Map<String, String>> each) {
+        try (JsonParser parser = JSON.createParser(stream)) {
+            if (parser.nextToken() != JsonToken.START_ARRAY) {
+                throw new WorkFailed("a JSON array of objects is expected");
+            }
+            while (parser.nextToken() == JsonToken.START_OBJECT) {
+                JsonNode row = ROWS.readTree(parser);
+                var values = new LinkedHashMap<String, String>();
+                row.properties()
+                        .forEach(entry -> values.put(
+                                entry.getKey(),
+                                entry.getValue().isValueNode()
+                                        ? entry.getValue().asString()
+                                        : entry.getValue().toString()));
+                each.accept(values);
+            }
+        } catch (JacksonException e) {
+            throw new WorkFailed("is no JSON: " + e.getOriginalMessage());
+        }
+    }
+
+    private static void folder(Roster.FromFolder from, Consumer<Map<String, String>> each) throws IOException {
+        var root = new Root(Path.of(from.folder()));
+        if (!Files.isDirectory(root.folder())) {
+            throw new WorkFailed("there is no folder " + from.folder());
+        }
+        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + from.matching());
+        try (Stream<Path> found = Files.walk(root.folder(), DEEPEST)) {
+            List<Path> files = found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
+                    .filter(file ->
+                            matcher.matches(root.folder().relativize(file)) || matcher.matches(file.getFileName()))
+                    .sorted()
+                    .toList();
+            for (Path file : files) {
+                root.within(file);
+                each.accept(Map.of("file", file.toString()));
+            }
+        }
+    }
+}
