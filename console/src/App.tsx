@@ -5,14 +5,18 @@ import type { Me } from "./api/types";
 import { CalendarEditorPage } from "./features/calendars/CalendarEditorPage";
 import { CalendarPage } from "./features/calendars/CalendarPage";
 import { CalendarsPage } from "./features/calendars/CalendarsPage";
+import { CredentialsPage } from "./features/credentials/CredentialsPage";
 import { HistoryPage } from "./features/history/HistoryPage";
 import { JobEditorPage } from "./features/jobs/JobEditorPage";
 import { JobPage } from "./features/jobs/JobPage";
 import { JobsPage } from "./features/jobs/JobsPage";
+import { RosterPage } from "./features/rosters/RosterPage";
+import { RostersPage } from "./features/rosters/RostersPage";
 import { RunPage } from "./features/run/RunPage";
 import { ScheduleEditorPage } from "./features/schedules/ScheduleEditorPage";
 import { SchedulesPage } from "./features/schedules/SchedulesPage";
 import { SignInPage } from "./features/signin/SignInPage";
+import { StartersPage } from "./features/starters/StartersPage";
 import { TodayPage } from "./features/today/TodayPage";
 import { Empty } from "./ui/Empty";
 import { MeContext } from "./ui/me";
@@ -50,6 +54,10 @@ export function App() {
           <Route path="/calendars/:name" element={<CalendarPage />} />
           <Route path="/new-calendar" element={<CalendarEditorPage />} />
           <Route path="/calendars/:name/edit" element={<CalendarEditorPage />} />
+          <Route path="/rosters" element={<RostersPage />} />
+          <Route path="/rosters/:name" element={<RosterPage />} />
+          <Route path="/credentials" element={<CredentialsPage />} />
+          <Route path="/starters" element={<StartersPage />} />
           <Route path="*" element={<Empty title="There is no such page" hint="The pages are listed at the side." />} />
         </Routes>
       </Shell>

@@ -18,6 +18,7 @@ export type Run = Closed<
   | "parent"
   | "step"
   | "takenBy"
+  | "results"
 >;
 
 export type StepState = Closed<Omit<Schemas["StepState"], "run">> & { run?: Run };
@@ -31,6 +32,8 @@ export type RunDetail = Run & {
   steps?: StepState[];
   repeats: number[];
   logBytes: number;
+  items: number;
+  failedItems: number;
   mayDo: string[];
 };
 
@@ -43,7 +46,7 @@ export type Calendar = Closed<Schemas["CalendarView"], "hours" | "definition">;
 export type CalendarDay = Closed<Schemas["DayView"], "label" | "starts">;
 export type Moved = Closed<Schemas["Moved"]>;
 export type CalendarPreview = { moved: Moved[]; days: CalendarDay[] };
-export type Parameter = Closed<Schemas["ParameterView"], "fallback">;
+export type Parameter = Closed<Schemas["ParameterView"], "fallback" | "pattern" | "least" | "most">;
 export type LastRun = Closed<Schemas["LastRun"], "finishedAt">;
 
 export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "schedules" | "last"> & {
@@ -52,13 +55,13 @@ export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "
 };
 
 export type Job = Omit<
-  Closed<Schemas["JobView"], "does" | "timeLimit" | "succeededCodes" | "warnedCodes" | "usual">,
+  Closed<Schemas["JobView"], "does" | "actsAs" | "outcome" | "timeLimit" | "usual">,
   "parameters" | "schedules" | "steps" | "does"
 > & {
   parameters: Parameter[];
   schedules: Schedule[];
   steps?: Closed<Schemas["StepView"]>[];
-  does?: Closed<Schemas["CommandView"]>;
+  does?: Closed<Schemas["ActionView"], "command" | "in" | "environment">;
 };
 
 export type Me = {
@@ -94,3 +97,13 @@ export type Explanation = {
   cautions: string[];
 };
 export type Wrong = { file?: string; field?: string; line?: number; column?: number; message: string };
+
+export type Item = Closed<Schemas["ItemView"]>;
+export type Output = Closed<Schemas["OutputView"]>;
+export type Sweep = Closed<Schemas["SweepView"]>;
+export type SweepRow = Closed<Schemas["SweepRowView"], "run">;
+export type RehearsalLine = Closed<Schemas["LineView"]>;
+export type Rehearsal = Omit<Closed<Schemas["RehearsalView"]>, "lines"> & { lines: RehearsalLine[] };
+export type Roster = Closed<Schemas["RosterView"], "source" | "rows">;
+export type RosterRow = Closed<Schemas["RowView"], "lastState" | "lastRun">;
+export type Credential = Closed<Schemas["CredentialView"], "expiresOn" | "usedAt" | "warning">;

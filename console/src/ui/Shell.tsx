@@ -18,6 +18,8 @@ const PAGES = [
   { to: "/jobs", name: "Jobs", also: "/new-job" },
   { to: "/schedules", name: "Schedules", also: "" },
   { to: "/calendars", name: "Calendars", also: "/new-calendar" },
+  { to: "/rosters", name: "Rosters", also: "" },
+  { to: "/credentials", name: "Credentials", also: "" },
 ];
 
 /** What stands around every page: where one is, what one looks for, who one is. */

@@ -8,7 +8,7 @@ import { MONO } from "../../theme";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { useGuard } from "../../ui/useGuard";
-import { type Draft, readDraft, writeField } from "./draft";
+import { type DraftField, readDraft, type WorkField, writeField, writeKind, writeWork } from "./draft";
 import { TaskForm } from "./TaskForm";
 import { useSave } from "./useJobs";
 
@@ -24,7 +24,8 @@ export function JobEditor({ name, written, tag }: Props) {
   const changed = text !== written;
   useGuard(changed && !save.isSuccess);
   const draft = readDraft(text);
-  const change = (field: keyof Draft, value: string) => setText((before) => writeField(before, field, value));
+  const changeWork = (field: WorkField, value: string) => setText((before) => writeWork(before, field, value));
+  const change = (field: DraftField, value: string) => setText((before) => writeField(before, field, value));
   const leave = () => {
     if (!changed || window.confirm(`Leave without saving what you changed${name ? ` in ${name}` : ""}?`)) navigate(-1);
   };
@@ -52,7 +53,13 @@ export function JobEditor({ name, written, tag }: Props) {
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" } }}>
         <Panel title="Form">
           {draft ? (
-            <TaskForm draft={draft} named={name !== ""} onChange={change} />
+            <TaskForm
+              draft={draft}
+              named={name !== ""}
+              onChange={change}
+              onKind={(kind) => setText((before) => writeKind(before, kind))}
+              onWork={changeWork}
+            />
           ) : (
             <Typography color="textSecondary">
               The form shows tasks. This text is a chain, or not yet YAML; it can be changed beside.

@@ -67,9 +67,14 @@ export function JobsPage() {
           sx={{ width: 240 }}
         />
         {mayDefine && (
-          <Button component={Link} to="/new-job" variant="contained" sx={{ ml: "auto" }}>
-            New job
-          </Button>
+          <>
+            <Button component={Link} to="/starters" variant="outlined" sx={{ ml: "auto" }}>
+              Starters
+            </Button>
+            <Button component={Link} to="/new-job" variant="contained">
+              New job
+            </Button>
+          </>
         )}
       </Box>
       <Trouble error={jobs.error} />

@@ -9,8 +9,10 @@ import { useForm } from "react-hook-form";
 import { Refused } from "../../api/client";
 import type { Job } from "../../api/types";
 import { Trouble } from "../../ui/Trouble";
+import { OverField } from "./OverField";
 import { ParameterField } from "./ParameterField";
-import { useStart } from "./useJobs";
+import { RehearsalView } from "./Rehearsal";
+import { type Over, useRehearse, useStart } from "./useJobs";
 
 /** Starts a job by hand; the form is built from its parameters. */
 export function StartDialog({ job, onClose }: { job: Job; onClose: () => void }) {
@@ -20,12 +22,26 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
     Array.from(crypto.getRandomValues(new Uint8Array(12)), (byte) => byte.toString(16)).join(""),
   );
   const { register, handleSubmit } = useForm<Record<string, string>>();
-  const problems = start.error instanceof Refused ? start.error.problems : [];
+  const rehearse = useRehearse(job.name);
+  const [over, setOver] = useState<Over>({ roster: "", rows: "all" });
+  const error = start.error ?? rehearse.error;
+  const problems = error instanceof Refused ? error.problems : [];
   const complaint = (name: string) => problems.find((wrong) => wrong.field === name)?.message;
-  const elsewhere = problems.length === 0 ? start.error : undefined;
+  const known = (field?: string) => job.parameters.some((parameter) => parameter.name === field);
+  const elsewhere = problems.every((wrong) => known(wrong.field)) && problems.length > 0 ? undefined : error;
+  const given = (form: Record<string, string>) =>
+    Object.fromEntries(Object.entries(form).filter(([, value]) => value !== "" && value !== undefined));
   const submit = (form: Record<string, string>) => {
-    const given = Object.entries(form).filter(([, value]) => value !== "" && value !== undefined);
-    start.mutate({ parameters: Object.fromEntries(given), key: problems.length > 0 ? `${key}-${Date.now()}` : key });
+    rehearse.reset();
+    start.mutate({
+      parameters: given(form),
+      over: over.roster ? over : undefined,
+      key: problems.length > 0 ? `${key}-${Date.now()}` : key,
+    });
+  };
+  const tryOut = (form: Record<string, string>) => {
+    start.reset();
+    rehearse.mutate(given(form));
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-title">
@@ -41,10 +57,15 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
               field={register(parameter.name)}
             />
           ))}
+          {job.parameters.length > 0 && <OverField over={over} onChange={setOver} />}
           <Trouble error={elsewhere} />
+          {rehearse.data && <RehearsalView rehearsal={rehearse.data.body} />}
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Not now</Button>
+          <Button onClick={handleSubmit(tryOut)} disabled={rehearse.isPending || over.roster !== ""}>
+            Rehearse
+          </Button>
           <Button type="submit" variant="contained" disabled={start.isPending}>
             Start
           </Button>

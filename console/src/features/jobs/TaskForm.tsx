@@ -5,17 +5,23 @@ import TextField from "@mui/material/TextField";
 import { useMe } from "../../ui/me";
 import { ownZone } from "../../ui/times";
 import { Preview } from "../schedules/Preview";
-import type { Draft } from "./draft";
+import { type Draft, type DraftField, WORK, type WorkField } from "./draft";
 
-type Props = { draft: Draft; named: boolean; onChange: (field: keyof Draft, value: string) => void };
+type Props = {
+  draft: Draft;
+  named: boolean;
+  onChange: (field: DraftField, value: string) => void;
+  onKind: (kind: string) => void;
+  onWork: (field: WorkField, value: string) => void;
+};
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 
 /** A task's definition as a form. */
-export function TaskForm({ draft, named, onChange }: Props) {
+export function TaskForm({ draft, named, onChange, onKind, onWork }: Props) {
   const me = useMe();
   const teams = Object.keys(me.teams).filter((team) => me.teams[team].includes("define-jobs"));
-  const field = (name: keyof Draft, label: string, help: string, more = {}) => (
+  const field = (name: DraftField, label: string, help: string, more = {}) => (
     <TextField
       label={label}
       value={draft[name]}
@@ -42,10 +48,25 @@ export function TaskForm({ draft, named, onChange }: Props) {
         ))}
       </TextField>
       {field("about", "What it is for", "one line for those who meet it at night")}
-      {field("command", "Command", "the program and its arguments, one a line; no shell reads them", {
-        multiline: true,
-      })}
-      {field("folder", "Folder", "where the program works, as a full path")}
+      <TextField select label="What it does" value={draft.kind} onChange={(event) => onKind(event.target.value)}>
+        {Object.entries(WORK).map(([kind, { label }]) => (
+          <MenuItem key={kind} value={kind}>
+            {label}
+          </MenuItem>
+        ))}
+      </TextField>
+      {WORK[draft.kind]?.fields.map((each) => (
+        <TextField
+          key={each.key}
+          label={each.label}
+          helperText={each.help}
+          multiline={each.lines || each.multiline}
+          value={draft.work[each.key]}
+          onChange={(event) => onWork(each, event.target.value)}
+        />
+      ))}
+      {draft.kind === "checks" && <Box sx={{ color: "text.secondary" }}>The checks are listed beside, one a line.</Box>}
+      {field("actsAs", "Acts as", "the name of a credential; empty for the service's own account")}
       {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
       {field("mail", "Mail on failure", "addresses, one a line", { multiline: true })}
       {field("when", "Schedule", "'every day at 02:30', 'every 15 minutes' or cron; empty for by hand only")}

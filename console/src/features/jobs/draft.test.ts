@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { NEW_TASK, readDraft, writeField } from "./draft";
+import { NEW_TASK, readDraft, WORK, writeField, writeKind, writeWork } from "./draft";
 
 const SETTLE = `# settles the day
 task: settle-tickets
@@ -15,8 +15,8 @@ describe("A definition in the form", () => {
   it("shows what the text says", () => {
     expect(readDraft(SETTLE)).toMatchObject({
       task: "settle-tickets",
-      command: ["./settle.sh", "--day", "$" + "{day}"].join("\n"),
-      folder: "/srv/settle",
+      kind: "command",
+      work: { command: ["./settle.sh", "--day", "$" + "{day}"].join("\n"), in: "/srv/settle" },
       when: "every day at 02:30",
       zone: "Europe/Oslo",
       mail: "",
@@ -29,7 +29,7 @@ describe("A definition in the form", () => {
   });
 
   it("changes one field and leaves comments and the rest alone", () => {
-    const changed = writeField(SETTLE, "folder", "/srv/other");
+    const changed = writeWork(SETTLE, WORK.command.fields[1], "/srv/other");
     expect(changed).toContain("# settles the day");
     expect(changed).toContain("in: /srv/other");
     expect(changed).toContain("every day at 02:30");
@@ -43,5 +43,14 @@ describe("A definition in the form", () => {
     const scheduled = writeField(NEW_TASK, "when", "every hour");
     expect(readDraft(scheduled)).toMatchObject({ when: "every hour" });
     expect(scheduled).toContain("name: first");
+  });
+
+  it("can do another kind of work, with the fields of that kind", () => {
+    const sql = writeKind(SETTLE, "sql");
+    expect(readDraft(sql)).toMatchObject({ kind: "sql", work: { sql: "select 1", "to-file": "" } });
+    expect(sql).not.toContain("command:");
+    const filed = writeWork(sql, WORK.sql.fields[1], "sales.pdf");
+    expect(filed).toContain("to-file: sales.pdf");
+    expect(writeWork(filed, WORK.sql.fields[1], "")).not.toContain("to-file");
   });
 });

@@ -1,17 +1,92 @@
 import { type Document, parseDocument } from "yaml";
 
+/** What a task can do, and the fields that each kind of work has under {@code does}. */
+export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
+  command: {
+    label: "a command on this host",
+    fields: [
+      {
+        key: "command",
+        label: "Command",
+        help: "the program and its arguments, one a line; no shell reads them",
+        lines: true,
+      },
+      { key: "in", label: "Folder", help: "where the program works, as a full path" },
+    ],
+  },
+  request: {
+    label: "an HTTP request",
+    fields: [
+      { key: "request", label: "Address", help: "http:// or https://; values as ${name}" },
+      { key: "method", label: "Method", help: "GET unless it says POST, PUT, PATCH, DELETE or HEAD" },
+      { key: "body", label: "Body", help: "what is sent; empty for nothing", multiline: true },
+      { key: "save-to", label: "Keep the answer as", help: "the name of an output; empty to only look at it" },
+    ],
+  },
+  sql: {
+    label: "SQL in a database",
+    fields: [
+      { key: "sql", label: "Statement", help: "values as ${name} are bound, never read as SQL", multiline: true },
+      { key: "to-file", label: "Rows go to", help: "an output that ends in .csv, .json, .xlsx, .html or .pdf" },
+    ],
+  },
+  checks: { label: "checks", fields: [] },
+  files: {
+    label: "work on files",
+    fields: [
+      { key: "files", label: "What is done", help: "list, delete, move, copy or compress" },
+      { key: "under", label: "Folder", help: "nothing outside of it is touched" },
+      { key: "matching", label: "Which files", help: "such as *.csv or old/**" },
+      { key: "older-than", label: "Older than", help: "ISO 8601, such as P30D" },
+      { key: "quarantine", label: "Quarantine", help: "the folder that takes deleted files" },
+      { key: "to", label: "To", help: "where files are moved, copied or compressed to" },
+    ],
+  },
+  mail: {
+    label: "a mail",
+    fields: [
+      { key: "mail", label: "Subject", help: "values as ${name}" },
+      { key: "to", label: "To", help: "addresses, one a line", lines: true },
+      { key: "text", label: "Text", help: "what it says", multiline: true },
+      {
+        key: "attach",
+        label: "Attach",
+        help: "full paths, or STEP: OUTPUT of an earlier step, one a line",
+        lines: true,
+      },
+    ],
+  },
+};
+
+export type WorkField = { key: string; label: string; help: string; lines?: boolean; multiline?: boolean };
+
+/** What a task of a kind begins with where there was another kind before. */
+const FRESH: Record<string, unknown> = {
+  command: { command: ["./program.sh"] },
+  request: { request: "http://kiosk.example.org/" },
+  sql: { sql: "select 1" },
+  checks: { checks: [{ name: "it answers", request: "http://kiosk.example.org/" }] },
+  files: { files: "list", under: "/srv" },
+  mail: { mail: "Hello", to: ["somebody@example.org"], text: "" },
+};
+
 /** The parts of a task's definition that the form shows; the rest stays as it is written. */
 export type Draft = {
   task: string;
   team: string;
   about: string;
-  command: string;
-  folder: string;
+  actsAs: string;
   timeLimit: string;
   mail: string;
   when: string;
   zone: string;
+  /** What is done: one of the kinds of work, with its fields by their keys. */
+  kind: string;
+  work: Record<string, string>;
 };
+
+/** The fields of a draft that are a text of their own. */
+export type DraftField = Exclude<keyof Draft, "kind" | "work">;
 
 export const NEW_TASK = `task: 
 team: 
@@ -23,12 +98,11 @@ does:
 
 type Path = (string | number)[];
 
-const PATHS: Record<keyof Draft, Path> = {
+const PATHS: Record<DraftField, Path> = {
   task: ["task"],
   team: ["team"],
   about: ["about"],
-  command: ["does", "command"],
-  folder: ["does", "in"],
+  actsAs: ["acts-as"],
   timeLimit: ["time-limit"],
   mail: ["notify", "failed"],
   when: ["schedules", 0, "when"],
@@ -50,14 +124,34 @@ export function readDraft(text: string): Draft | undefined {
   const document = parseDocument(text);
   if (document.errors.length > 0 || !document.has("task")) return undefined;
   const entries = Object.entries(PATHS).map(([field, path]) => [field, textAt(document, path)]);
-  return Object.fromEntries(entries) as Draft;
+  const kind = Object.keys(WORK).find((each) => document.hasIn(["does", each])) ?? "";
+  const fields = WORK[kind]?.fields ?? [];
+  const work = Object.fromEntries(fields.map(({ key }) => [key, textAt(document, ["does", key])]));
+  return { ...Object.fromEntries(entries), kind, work } as Draft;
+}
+
+/** The definition with another kind of work; what the old one said is gone, and Undo brings it back. */
+export function writeKind(text: string, kind: string): string {
+  const document = parseDocument(text);
+  document.set("does", document.createNode(FRESH[kind]));
+  return document.toString({ lineWidth: 110, flowCollectionPadding: true });
+}
+
+/** The definition with one field of its work changed. */
+export function writeWork(text: string, { key, lines }: WorkField, value: string): string {
+  const document = parseDocument(text);
+  const path = ["does", key];
+  const list = value.split("\n").filter((line) => line !== "");
+  if (lines) setOrDelete(document, path, list.length > 0 ? document.createNode(list, { flow: true }) : undefined);
+  else setOrDelete(document, path, value === "" && !(key in WORK) ? undefined : value);
+  return document.toString({ lineWidth: 110, flowCollectionPadding: true });
 }
 
 /** The definition with one field changed; comments and everything else stay as they were. */
-export function writeField(text: string, field: keyof Draft, value: string): string {
+export function writeField(text: string, field: DraftField, value: string): string {
   const document = parseDocument(text);
   const lines = value.split("\n").filter((line) => line !== "");
-  if (field === "command" || field === "mail") {
+  if (field === "mail") {
     setOrDelete(document, PATHS[field], lines.length > 0 ? document.createNode(lines, { flow: true }) : undefined);
   } else if ((field === "when" || field === "zone") && !document.hasIn(["schedules", 0])) {
     const fresh = { name: "first", when: field === "when" ? value : "", zone: field === "zone" ? value : ownZone() };

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
-import type { Job, JobSummary, Run } from "../../api/types";
+import type { Job, JobSummary, Rehearsal, Run } from "../../api/types";
 
 export function useJobs(text: string, team: string) {
   return useQuery({
@@ -27,11 +27,21 @@ export function useRunsOf(job: string, limit: number) {
   });
 }
 
+/** The rows of a roster that a job is to run over. */
+export type Over = { roster: string; rows: string };
+
+export function useRehearse(job: string) {
+  return useMutation({
+    mutationFn: (parameters: Record<string, string>) =>
+      call<Rehearsal>("POST", `/api/v1/jobs/${job}/rehearsal`, { parameters }),
+  });
+}
+
 export function useStart(job: string) {
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: ({ parameters, key }: { parameters: Record<string, string>; key: string }) =>
-      call<Run>("POST", `/api/v1/jobs/${job}/runs`, { parameters }, { "Idempotency-Key": key }),
+    mutationFn: ({ parameters, over, key }: { parameters: Record<string, string>; over?: Over; key: string }) =>
+      call<Run>("POST", `/api/v1/jobs/${job}/runs`, { parameters, over }, { "Idempotency-Key": key }),
     onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
   });
 }

@@ -29,7 +29,7 @@ export function RunActions({ run }: { run: RunDetail }) {
           {mine ? "Let it go" : "See to it"}
         </Button>
       )}
-      {run.mayDo.includes("start-runs") && !open && (
+      {run.mayDo.includes("start-runs") && !open && run.kind !== "sweep" && (
         <Button variant="outlined" onClick={() => repeat.mutate()} disabled={repeat.isPending}>
           Repeat
         </Button>

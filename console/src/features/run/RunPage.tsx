@@ -6,9 +6,12 @@ import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Trouble } from "../../ui/Trouble";
 import { Facts } from "./Facts";
+import { ItemList } from "./ItemList";
+import { OutputList } from "./OutputList";
 import { RunActions } from "./RunActions";
 import { RunLog } from "./RunLog";
 import { StepList } from "./StepList";
+import { SweepRows } from "./SweepRows";
 import { Timeline } from "./Timeline";
 import { useRun } from "./useRun";
 
@@ -34,7 +37,10 @@ function Run({ run }: { run: RunDetail }) {
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" } }}>
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
           {run.steps && <StepList steps={run.steps} />}
-          {run.kind === "task" && <RunLog key={run.number} run={run} />}
+          {run.kind === "sweep" && <SweepRows run={run} />}
+          {run.items > 0 && <ItemList run={run} />}
+          {run.kind !== "sweep" && run.state !== "waiting" && <OutputList run={run} />}
+          {run.kind !== "chain" && <RunLog key={run.number} run={run} />}
         </Box>
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
           <Panel title="About it">

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { call, get } from "../../api/client";
-import type { Run, RunDetail } from "../../api/types";
+import { call, get, withQuery } from "../../api/client";
+import type { Item, Output, Run, RunDetail, Sweep, SweepRow } from "../../api/types";
 
 export function useRun(number: string) {
   return useQuery({
@@ -23,5 +23,37 @@ export function useRepeat(number: number) {
   return useMutation({
     mutationFn: () => call<Run>("POST", `/api/v1/runs/${number}/repeats`),
     onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
+  });
+}
+
+export function useItems(run: RunDetail, state: string) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "items", state, run.items],
+    queryFn: () => get<Item[]>(withQuery(`/api/v1/runs/${run.number}/items`, { state, limit: 500 })),
+  });
+}
+
+export function useOutputs(run: RunDetail) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "outputs", run.state],
+    queryFn: () => get<Output[]>(`/api/v1/runs/${run.number}/outputs`),
+  });
+}
+
+/** How far a sweep is; asked again while it goes on. */
+export function useSweep(run: RunDetail) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "sweep"],
+    queryFn: () => get<Sweep>(`/api/v1/runs/${run.number}/sweep`),
+    refetchInterval: run.state === "running" ? 2_000 : false,
+  });
+}
+
+export function useSweepRows(run: RunDetail, state: string, after: number) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "rows", state, after, run.state],
+    queryFn: () => call<SweepRow[]>("GET", withQuery(`/api/v1/runs/${run.number}/rows`, { state, after, limit: 50 })),
+    refetchInterval: run.state === "running" ? 2_000 : false,
+    placeholderData: (before) => before,
   });
 }

@@ -12,6 +12,7 @@ import org.gantrel.client.job.JobCommand;
 import org.gantrel.client.roster.RosterCommand;
 import org.gantrel.client.run.RunCommand;
 import org.gantrel.client.schedule.ScheduleCommand;
+import org.gantrel.client.starter.StarterCommand;
 import org.gantrel.client.team.PersonCommand;
 import org.gantrel.client.team.TeamCommand;
 import org.gantrel.client.team.TokenCommand;
@@ -41,6 +42,7 @@ import picocli.CommandLine.Option;
             CalendarCommand.class,
             CredentialCommand.class,
             RosterCommand.class,
+            StarterCommand.class,
             ForecastCommand.class,
             FeedCommand.class,
             TeamCommand.class,

@@ -1,0 +1,41 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { call, get } from "../../api/client";
+import type { Credential } from "../../api/types";
+
+export type CredentialDraft = {
+  team: string;
+  kind: string;
+  about: string;
+  facts: Record<string, string>;
+  secrets: Record<string, string>;
+  teams: string[];
+};
+
+export function useCredentials() {
+  return useQuery({ queryKey: ["credentials"], queryFn: () => get<Credential[]>("/api/v1/credentials") });
+}
+
+export function useTryCredential() {
+  return useMutation({
+    mutationFn: (name: string) =>
+      call<{ works: boolean; said: string }>("POST", `/api/v1/credentials/${name}/test`).then(({ body }) => body),
+  });
+}
+
+export function useRotate(name: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (secrets: Record<string, string>) =>
+      call<Credential>("POST", `/api/v1/credentials/${name}/rotate`, { secrets }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["credentials"] }),
+  });
+}
+
+export function useKeep() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ name, draft }: { name: string; draft: CredentialDraft }) =>
+      call<Credential>("PUT", `/api/v1/credentials/${encodeURIComponent(name)}`, draft),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["credentials"] }),
+  });
+}

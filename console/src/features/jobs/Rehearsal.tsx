@@ -1,0 +1,39 @@
+import Box from "@mui/material/Box";
+import Typography from "@mui/material/Typography";
+import type { Rehearsal } from "../../api/types";
+import { MONO } from "../../theme";
+
+const MARKS: Record<string, string> = { fine: "✓", wrong: "✗", does: "" };
+
+/** What a run would do, with nothing done; what would go wrong stands out. */
+export function RehearsalView({ rehearsal }: { rehearsal: Rehearsal }) {
+  return (
+    <Box role="status" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 1.25, fontSize: "0.84rem" }}>
+      <Typography sx={{ fontWeight: 650, mb: 0.75 }}>
+        {rehearsal.fine ? "Nothing was found that would go wrong." : "This would go wrong."}
+        {rehearsal.actsAs && ` It acts as ${rehearsal.actsAs}.`}
+      </Typography>
+      {rehearsal.lines.map((line, index) => (
+        <Box
+          // biome-ignore lint/suspicious/noArrayIndexKey: the lines of one rehearsal never move
+          key={index}
+          sx={{
+            display: "grid",
+            gridTemplateColumns: "16px 120px minmax(0, 1fr)",
+            gap: 0.75,
+            py: 0.25,
+            color: line.kind === "wrong" ? "error.main" : undefined,
+          }}
+        >
+          <span aria-hidden>{MARKS[line.kind]}</span>
+          <Box sx={{ color: line.kind === "wrong" ? undefined : "text.secondary", overflowWrap: "anywhere" }}>
+            {line.what}
+          </Box>
+          <Box sx={{ fontFamily: MONO, fontSize: "0.78rem", whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
+            {line.text}
+          </Box>
+        </Box>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,99 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import Chip from "@mui/material/Chip";
+import LinearProgress from "@mui/material/LinearProgress";
+import Link from "@mui/material/Link";
+import { useState } from "react";
+import { Link as RouterLink } from "react-router";
+import type { RunDetail, SweepRow } from "../../api/types";
+import { MONO } from "../../theme";
+import { Panel } from "../../ui/Panel";
+import { StateMark } from "../../ui/StateMark";
+import { Trouble } from "../../ui/Trouble";
+import { useSweep, useSweepRows } from "./useRun";
+
+/** What a row is called that has no run of its own yet. */
+const WORDS: Record<string, string> = { started: "running", "left-out": "skipped", "not-reached": "skipped" };
+
+/** The rows of a sweep: how many are how far, and each with what became of it. */
+export function SweepRows({ run }: { run: RunDetail }) {
+  const [state, setState] = useState("");
+  const [after, setAfter] = useState(0);
+  const sweep = useSweep(run);
+  const rows = useSweepRows(run, state, after);
+  const counts = Object.entries(sweep.data?.counts ?? {});
+  const total = sweep.data?.total ?? 0;
+  const open = (sweep.data?.counts.pending ?? 0) + (sweep.data?.counts.started ?? 0);
+  const choose = (next: string) => {
+    setState(next === state ? "" : next);
+    setAfter(0);
+  };
+  return (
+    <Panel title={`${total.toLocaleString("en")} rows of ${sweep.data?.roster ?? "the roster"}`}>
+      <Trouble error={sweep.error ?? rows.error} />
+      {run.state === "running" && (
+        <LinearProgress
+          aria-label="rows that have ended"
+          variant={sweep.data?.drawn ? "determinate" : "indeterminate"}
+          value={total > 0 ? (100 * (total - open)) / total : 0}
+          sx={{ mb: 1.5 }}
+        />
+      )}
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1 }}>
+        {counts.map(([word, count]) => (
+          <Chip
+            key={word}
+            size="small"
+            label={`${count.toLocaleString("en")} ${word.replace("-", " ")}`}
+            color={word === state ? "primary" : "default"}
+            onClick={() => choose(word)}
+          />
+        ))}
+      </Box>
+      {rows.data?.body.map((row) => (
+        <Row key={row.place} row={row} />
+      ))}
+      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+        <Button size="small" disabled={after === 0} onClick={() => setAfter(0)}>
+          First rows
+        </Button>
+        <Button
+          size="small"
+          disabled={!rows.data?.next}
+          onClick={() => setAfter(rows.data?.body.at(-1)?.place ?? after)}
+        >
+          Next rows
+        </Button>
+      </Box>
+    </Panel>
+  );
+}
+
+function Row({ row }: { row: SweepRow }) {
+  return (
+    <Box
+      sx={{
+        display: "grid",
+        gridTemplateColumns: { xs: "40px 1fr", md: "48px 150px 90px minmax(0, 1fr) minmax(0, 1fr)" },
+        gap: 1,
+        py: 0.6,
+        borderTop: 1,
+        borderColor: "divider",
+        fontSize: "0.86rem",
+        overflowWrap: "anywhere",
+      }}
+    >
+      <Box sx={{ color: "text.secondary" }}>{row.place}</Box>
+      <StateMark state={WORDS[row.state] ?? row.state} />
+      <span>
+        {row.run && (
+          <Link component={RouterLink} to={`/runs/${row.run}`}>
+            run {row.run}
+          </Link>
+        )}
+      </span>
+      <Box sx={{ fontFamily: MONO, fontSize: "0.8rem" }}>{Object.values(row.values).join("  ")}</Box>
+      <Box sx={{ color: "text.secondary" }}>{row.message}</Box>
+    </Box>
+  );
+}
