@@ -24,7 +24,8 @@ export function RosterPage() {
         </Typography>
       </Box>
       <Typography sx={{ mb: 2 }}>
-        {about} {atOnce === 1 ? "One row after the other" : `${atOnce} rows at once`};{" "}
+        {about && `${about.replace(/\.$/, "")}. `}
+        {atOnce === 1 ? "One row after the other" : `${atOnce} rows at once`};{" "}
         {afterFailure === "stop" ? "stops at the first failure" : "carries on after a failure"}
         {key.length > 0 && `; each ${key.join(" and ")} is handled once`}.
       </Typography>

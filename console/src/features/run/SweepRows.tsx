@@ -80,6 +80,7 @@ function Row({ row }: { row: SweepRow }) {
         borderTop: 1,
         borderColor: "divider",
         fontSize: "0.86rem",
+        alignItems: "baseline",
         overflowWrap: "anywhere",
       }}
     >

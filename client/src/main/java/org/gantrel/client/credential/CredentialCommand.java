@@ -32,7 +32,8 @@ import tools.jackson.databind.JsonNode;
             CredentialCommand.Keep.class,
             CredentialCommand.Rotate.class,
             CredentialCommand.Try.class,
-            CredentialCommand.Delete.class
+            CredentialCommand.Delete.class,
+            CredentialCommand.RotateKey.class
         },
         footer = {
             "",
@@ -223,6 +224,21 @@ public final class CredentialCommand extends NounCommand {
         public Integer call() {
             api().delete(PATH + Api.encode(name));
             Printer.say("the credential " + name + " is deleted");
+            return 0;
+        }
+    }
+
+    @Command(
+            name = "rotate-key",
+            description = "Makes a new key for the whole service and seals every secret again under it.")
+    static final class RotateKey extends ServiceCommand {
+
+        @Override
+        public Integer call() {
+            JsonNode done = api().post("/api/v1/keys/rotation", Map.of());
+            Printer.say(
+                    "sealed again under a new key: " + done.path("credentials").asString()
+                            + " credentials, the values of " + done.path("runs").asString() + " runs");
             return 0;
         }
     }

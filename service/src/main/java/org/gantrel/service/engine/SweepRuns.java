@@ -59,6 +59,7 @@ class SweepRuns {
     private final Jobs jobs;
     private final Sweeps sweeps;
     private final Drawing drawing;
+    private final Execution execution;
     private final Waker waker;
     private final TransactionTemplate transaction;
     private final Map<Long, Course> courses = new HashMap<>();
@@ -66,11 +67,19 @@ class SweepRuns {
     private final Queue<Drawn> drawn = new ConcurrentLinkedQueue<>();
     private final Set<Long> stirred = ConcurrentHashMap.newKeySet();
 
-    SweepRuns(Runs runs, Jobs jobs, Sweeps sweeps, Drawing drawing, Waker waker, TransactionTemplate transaction) {
+    SweepRuns(
+            Runs runs,
+            Jobs jobs,
+            Sweeps sweeps,
+            Drawing drawing,
+            Execution execution,
+            Waker waker,
+            TransactionTemplate transaction) {
         this.runs = runs;
         this.jobs = jobs;
         this.sweeps = sweeps;
         this.drawing = drawing;
+        this.execution = execution;
         this.waker = waker;
         this.transaction = transaction;
     }
@@ -86,7 +95,7 @@ class SweepRuns {
     }
 
     void start(long number, Instant now) {
-        runs.begin(number, Execution.identity(), now);
+        runs.begin(number, execution.identityOf(runs.find(number).orElseThrow()), now);
         drawing.begin(number, this::drawn);
     }
 

@@ -142,6 +142,11 @@ public class Execution {
         return System.getProperty("user.name");
     }
 
+    /** Whom the task of a run acts as; a chain's steps each have their own, so that a chain acts as the service. */
+    public String identityOf(RunRecord run) {
+        return runs.jobOf(run) instanceof Job.Task task ? actors.identity(task) : identity();
+    }
+
     /** Starts a program that does nothing, so that the first real start finds all it needs in memory. */
     public void warmUp() {
         RunFolder folder = launcher.folder(0);

@@ -252,6 +252,11 @@ public class RunRecord {
         return results;
     }
 
+    /** The same secrets under another key. */
+    void seal(String again) {
+        sealed = again;
+    }
+
     String sealed() {
         return sealed;
     }

@@ -18,6 +18,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findByParentAndStateIn(long parent, Collection<RunState> states);
 
+    @Query("select r from RunRecord r where r.sealed <> ''")
+    List<RunRecord> sealed();
+
     @Query("select max(r.number) from RunRecord r")
     Optional<Long> highest();
 

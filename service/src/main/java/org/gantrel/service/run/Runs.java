@@ -344,6 +344,13 @@ public class Runs {
         return jobs.at(jobs.withId(run.jobId()), run.revision());
     }
 
+    /** Seals the secret values of all runs again under the newest key; says how many runs have some. */
+    public int sealAgain() {
+        List<RunRecord> found = store.sealed();
+        found.forEach(run -> run.seal(seal.seal(seal.open(run.sealed()))));
+        return found.size();
+    }
+
     /** All values, secrets opened: for the executor alone, and for masking. */
     public Map<String, String> openValues(RunRecord run) {
         var values = new LinkedHashMap<>(run.parameters());

@@ -41,4 +41,17 @@ class SealTest {
                 : sealed.substring(0, 20) + "A" + sealed.substring(21));
         assertThatThrownBy(() -> seal.open(changed)).isInstanceOf(IllegalStateException.class);
     }
+
+    @Test
+    @DisplayName("takes a new key, and opens what the old one sealed until that is dropped")
+    void takesANewKey() throws IOException {
+        var seal = new Seal(Settings.usual(here));
+        String old = seal.seal("xyzzy");
+        seal.makeKey();
+        String fresh = seal.seal(seal.open(old));
+        assertThat(new Seal(Settings.usual(here)).open(old)).isEqualTo("xyzzy");
+        seal.dropOldKeys();
+        assertThat(new Seal(Settings.usual(here)).open(fresh)).isEqualTo("xyzzy");
+        assertThatThrownBy(() -> seal.open(old)).isInstanceOf(IllegalStateException.class);
+    }
 }
