@@ -21,6 +21,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r from RunRecord r where r.sealed <> ''")
     List<RunRecord> sealed();
 
+    @Query("select r.number from RunRecord r where r.jobId = :job and r.finishedAt < :before order by r.number desc")
+    List<Long> endedBefore(long job, Instant before, Limit limit);
+
     @Query("select max(r.number) from RunRecord r")
     Optional<Long> highest();
 

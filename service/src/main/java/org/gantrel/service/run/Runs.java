@@ -299,6 +299,12 @@ public class Runs {
                 .map(RunRecord::number);
     }
 
+    /** The latest runs of a job that ended before an instant. */
+    @Transactional(readOnly = true)
+    public List<Long> endedBefore(long job, Instant before) {
+        return store.endedBefore(job, before, Limit.of(500));
+    }
+
     /** The runs of a sweep's rows that have not ended yet. */
     @Transactional(readOnly = true)
     public List<RunRecord> unended(long sweep) {
