@@ -395,4 +395,93 @@ class ConsoleTest {
         page.navigate(service.url() + "/schedules?q=nothing-like-it");
         assertThat(page.getByText("No schedule is like that")).isVisible();
     }
+
+    @Test
+    @DisplayName("rehearses a start in its dialogue, and says what would go wrong")
+    void rehearses() {
+        Page page = page("/jobs/settle-tickets");
+        button(page, "Start").click();
+        button(page, "Rehearse").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("no value is given");
+        page.getByRole(AriaRole.COMBOBOX).first().click();
+        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("sound"))
+                .click();
+        button(page, "Rehearse").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Nothing was found that would go wrong");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("./settle.sh");
+    }
+
+    @Test
+    @DisplayName("keeps a credential, tests it, and never shows what is secret of it")
+    void keepsACredential() {
+        Page page = page("/credentials");
+        assertThat(page.getByText("There is no credential that you may know of"))
+                .isVisible();
+        button(page, "New credential").click();
+        page.getByLabel("name", new Page.GetByLabelOptions().setExact(true)).fill("tickets");
+        page.getByLabel("url", new Page.GetByLabelOptions().setExact(true)).fill("jdbc:h2:mem:console");
+        button(page, "Keep it").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("is missing");
+        page.getByLabel("password", new Page.GetByLabelOptions().setExact(true)).fill("hush-hush");
+        page.getByLabel("user", new Page.GetByLabelOptions().setExact(true)).fill("sa");
+        button(page, "Keep it").click();
+        Locator card = page.getByLabel("tickets");
+        assertThat(card).containsText("jdbc:h2:mem:console");
+        card.getByText("Test").click();
+        assertThat(card).containsText("It works: the database lets sa (tickets) in");
+        org.assertj.core.api.Assertions.assertThat(page.content()).doesNotContain("hush-hush");
+    }
+
+    @Test
+    @DisplayName("takes rows from a spreadsheet, runs a job over them, and shows how each row ended")
+    void sweeps() {
+        admin.bringIn("roster: lines\nteam: revenue\ncolumns: [ route ]\n").expect(200);
+        Page page = page("/rosters/lines");
+        assertThat(page.getByText("No rows yet")).isVisible();
+        button(page, "Paste or load rows").click();
+        page.getByLabel("Rows", new Page.GetByLabelOptions().setExact(true))
+                .last()
+                .fill("rute\tinclude\nskarholm\tyes\n");
+        button(page, "Put these rows in").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("did you mean 'route'?");
+        page.getByLabel("Rows", new Page.GetByLabelOptions().setExact(true))
+                .last()
+                .fill("route\tinclude\nskarholm\tyes\nmoon\tyes\nsound\tno\n");
+        button(page, "Put these rows in").click();
+        assertThat(page.getByRole(AriaRole.TABLE)).containsText("never run");
+        long number = admin.post("/api/v1/jobs/settle-tickets/runs", Map.of("over", Map.of("roster", "lines")))
+                .expect(201)
+                .body()
+                .path("number")
+                .asLong();
+        service.ended(admin, number);
+        page.navigate(service.url() + "/runs/" + number);
+        assertThat(page.getByText("1 failed")).isVisible();
+        assertThat(page.getByText("1 left out")).isVisible();
+        assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
+    }
+
+    @Test
+    @DisplayName("offers starters whose blanks are filled in a form, and brings the definition in")
+    void offersStarters() {
+        Page page = page("/starters");
+        Locator probe = page.getByLabel("probe-an-address");
+        probe.getByText("Use").click();
+        button(page, "Show the definition").click();
+        assertThat(probe).containsText("is missing: the address");
+        for (String[] blank : new String[][] {
+            {"job", "probe-page"},
+            {"team", "revenue"},
+            {"address", "http://127.0.0.1:1/"},
+            {"contains", "ok"},
+            {"mail", "duty@example.org"}
+        }) {
+            probe.getByLabel(blank[0], new Locator.GetByLabelOptions().setExact(true))
+                    .fill(blank[1]);
+        }
+        button(page, "Show the definition").click();
+        assertThat(probe).containsText("task: probe-page");
+        button(page, "Bring it in").click();
+        assertThat(heading(page, "probe-page")).isVisible();
+    }
 }

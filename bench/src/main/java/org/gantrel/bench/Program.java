@@ -6,6 +6,7 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -81,6 +82,25 @@ final class Program implements AutoCloseable {
                 .mapToLong(line -> Long.parseLong(line.replaceAll("\\D", "")) * 1024)
                 .findFirst()
                 .orElseThrow();
+    }
+
+    /** Bytes of the heap that are live: what is used after a collection. */
+    long heapBytes() throws IOException, InterruptedException {
+        jcmd("GC.run");
+        Matcher used = Pattern.compile("generation.*used (\\d+)K").matcher(jcmd("GC.heap_info"));
+        long bytes = 0;
+        while (used.find()) {
+            bytes += Long.parseLong(used.group(1)) * 1024;
+        }
+        return bytes;
+    }
+
+    private String jcmd(String command) throws IOException, InterruptedException {
+        String program = Path.of(System.getProperty("java.home"), "bin", "jcmd").toString();
+        Process asked = new ProcessBuilder(program, String.valueOf(process.pid()), command).start();
+        String said = new String(asked.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        asked.waitFor();
+        return said;
     }
 
     JsonNode call(String method, String path, Object body) throws IOException, InterruptedException {

@@ -224,7 +224,10 @@ public class Credentials {
     /** The identity behind a name, without opening it: for showing. */
     @Transactional(readOnly = true)
     public Optional<Credential> shown(String name) {
-        return store.named(name).map(record -> new Credential(record.name(), record.kind(), facts(record), Map.of()));
+        return Optional.of(name)
+                .filter(each -> !each.isEmpty())
+                .flatMap(store::named)
+                .map(record -> new Credential(record.name(), record.kind(), facts(record), Map.of()));
     }
 
     static Map<String, String> facts(CredentialRecord record) {

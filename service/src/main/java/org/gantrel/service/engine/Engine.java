@@ -2,6 +2,7 @@ package org.gantrel.service.engine;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import org.gantrel.core.run.Admission;
@@ -109,14 +110,15 @@ public class Engine implements RunStop {
                 .map(run -> new WaitingRun(run.number(), run.plannedAt()))
                 .toList();
         boolean started = tasks.size() < waiting.size();
-        for (Verdict verdict : admission.decide(tasks, execution.size())) {
-            if (verdict.starts()) {
-                execution.start(verdict.number(), now);
-                started = true;
-            } else {
-                runs.waitFor(verdict.number(), verdict.waitingFor());
-            }
+        List<Verdict> verdicts = admission.decide(tasks, execution.size());
+        List<Long> starting =
+                verdicts.stream().filter(Verdict::starts).map(Verdict::number).toList();
+        if (!starting.isEmpty()) {
+            execution.start(starting, now);
         }
-        return started;
+        verdicts.stream()
+                .filter(verdict -> !verdict.starts())
+                .forEach(verdict -> runs.waitFor(verdict.number(), verdict.waitingFor()));
+        return started || !starting.isEmpty();
     }
 }

@@ -176,7 +176,8 @@ class SweepRuns {
         if (!stops && !course.through && free > 0) {
             List<SweepRow> next = sweeps.next(number, course.place, free);
             course.through = next.size() < free;
-            next.forEach(row -> begin(run, row, course, now));
+            JobRecord job = jobs.withId(run.jobId());
+            next.forEach(row -> begin(run, job, row, course, now));
         }
         if (course.active == 0 && (stops || course.through)) {
             sweeps.giveUp(number);
@@ -185,8 +186,7 @@ class SweepRuns {
         }
     }
 
-    private void begin(RunRecord sweep, SweepRow row, Course course, Instant now) {
-        JobRecord job = jobs.withId(sweep.jobId());
+    private void begin(RunRecord sweep, JobRecord job, SweepRow row, Course course, Instant now) {
         Map<String, String> values = Sweeps.together(runs.openValues(sweep), row);
         NewRun from = NewRun.asRow(job, values, sweep, row.place());
         course.place = row.place();

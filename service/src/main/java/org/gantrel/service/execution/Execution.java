@@ -33,6 +33,7 @@ import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.util.FileSystemUtils;
 
 /**
@@ -52,6 +53,8 @@ public class Execution {
 
     /** A higher code, with none left in the folder, is that of the shell that should have left one: a signal ended it. */
     private static final int LAST_PLAIN_CODE = 128;
+
+    private static final int MOST_ENDS = 200;
 
     private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
 
@@ -104,6 +107,7 @@ public class Execution {
     private final Programs programs;
     private final Settings settings;
     private final Waker waker;
+    private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<Long, Going> going = new HashMap<>();
     private final Queue<Exited> exited = new ConcurrentLinkedQueue<>();
@@ -116,6 +120,7 @@ public class Execution {
             Programs programs,
             Settings settings,
             Waker waker,
+            TransactionTemplate transaction,
             Clock clock) {
         this.runs = runs;
         this.launcher = launcher;
@@ -124,6 +129,7 @@ public class Execution {
         this.programs = programs;
         this.settings = settings;
         this.waker = waker;
+        this.transaction = transaction;
         this.clock = clock;
     }
 
@@ -162,21 +168,30 @@ public class Execution {
     }
 
     /**
-     * Starts a waiting task, or ends it with the reason why it cannot start. One that is planned for a moment later is
-     * written down as begun, and its command starts at that moment.
+     * Starts waiting tasks, or ends them with the reason why they cannot start. All are written down as begun in one
+     * transaction: a commit is what a start costs most. One that is planned for a moment later starts at that moment.
      */
-    public void start(long number, Instant now) {
+    public void start(List<Long> numbers, Instant now) {
+        var begun = new ArrayList<Going>();
+        transaction.executeWithoutResult(status -> numbers.forEach(number -> begun.add(begin(number, now))));
+        for (Going started : begun) {
+            going.put(started.run.number(), started);
+            if (started.launchAt.equals(Instant.MAX)) {
+                launch(started);
+            }
+        }
+    }
+
+    private Going begin(long number, Instant now) {
         RunRecord waiting = runs.find(number).orElseThrow();
         Instant begin = waiting.plannedAt().isAfter(now) ? waiting.plannedAt() : now;
         var task = (Job.Task) runs.jobOf(waiting);
         RunRecord run = runs.begin(number, actors.identity(task), begin);
         var started = new Going(run, task, launcher.folder(number));
-        going.put(number, started);
         if (begin.isAfter(now)) {
             started.launchAt = begin;
-        } else {
-            launch(started);
         }
+        return started;
     }
 
     /** Finds the commands again that were under way when the service stopped. */
@@ -198,8 +213,8 @@ public class Execution {
 
     /** Deals with exits, limits and stops that are due. */
     public void attend(Instant now) {
-        for (Exited exit = exited.poll(); exit != null; exit = exited.poll()) {
-            finish(exit, now);
+        while (!exited.isEmpty()) {
+            finishAll(now);
         }
         for (Going each : List.copyOf(going.values())) {
             if (!each.launchAt.isAfter(now)) {
@@ -350,8 +365,23 @@ public class Execution {
         each.stopAgain = now.plus(PATIENCE);
     }
 
+    /** Writes down in one transaction how many have ended; one by one where that cannot be. */
+    private void finishAll(Instant now) {
+        var ends = new ArrayList<Exited>();
+        while (ends.size() < MOST_ENDS && !exited.isEmpty()) {
+            ends.add(exited.poll());
+        }
+        try {
+            transaction.executeWithoutResult(status -> ends.forEach(exit -> finish(exit, now)));
+        } catch (RuntimeException e) {
+            LOG.warn("{} ends are written down one by one: {}", ends.size(), e.getMessage());
+            ends.forEach(exit -> finish(exit, now));
+        }
+        ends.forEach(exit -> going.remove(exit.number()));
+    }
+
     private void finish(Exited exit, Instant now) {
-        Going ended = going.remove(exit.number());
+        Going ended = going.get(exit.number());
         if (ended == null) {
             return;
         }

@@ -87,6 +87,12 @@ public class Jobs {
         return store.withId(id).orElseThrow();
     }
 
+    /** The name of the team that owns a job; asked for with every change of a run, so it costs no query of its own. */
+    @Transactional(readOnly = true)
+    public String teamOf(long id) {
+        return store.findById(id).orElseThrow().team().name();
+    }
+
     /**
      * A job that a caller may see.
      *
@@ -109,9 +115,15 @@ public class Jobs {
     /** What a job did as of one of its revisions. */
     @Transactional(readOnly = true)
     public Job at(JobRecord job, int revision) {
+        return at(job.id(), revision);
+    }
+
+    /** The same by the job's id. */
+    @Transactional(readOnly = true)
+    public Job at(long job, int revision) {
         return read.computeIfAbsent(
-                new RevisionKey(job.id(), revision),
-                key -> DefinitionReader.readOne(text(job, revision)).job());
+                new RevisionKey(job, revision),
+                key -> DefinitionReader.readOne(text(withId(job), revision)).job());
     }
 
     /** The definition of a revision as it was written. */

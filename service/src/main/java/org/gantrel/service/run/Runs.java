@@ -179,6 +179,10 @@ public class Runs {
 
     /** Lets a run be found by those of its words that it was not found by before. */
     private void index(RunRecord run, Set<String> before) {
+        if (run.cause() == CauseKind.SWEEP) {
+            // a row is found through its sweep; a word index of a hundred thousand rows would only be in the way
+            return;
+        }
         run.words().stream()
                 .filter(word -> !before.contains(word))
                 .forEach(word -> entities.persist(new RunWord(run.number(), word)));
@@ -347,7 +351,7 @@ public class Runs {
     /** The job as it was when the run was written down. */
     @Transactional(readOnly = true)
     public Job jobOf(RunRecord run) {
-        return jobs.at(jobs.withId(run.jobId()), run.revision());
+        return jobs.at(run.jobId(), run.revision());
     }
 
     /** Seals the secret values of all runs again under the newest key; says how many runs have some. */
@@ -428,7 +432,7 @@ public class Runs {
     private void changed(RunRecord run) {
         events.tell(
                 "run.changed",
-                jobs.withId(run.jobId()).team().name(),
+                jobs.teamOf(run.jobId()),
                 Map.of(
                         "number",
                         run.number(),

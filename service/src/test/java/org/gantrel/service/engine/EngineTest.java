@@ -3,7 +3,6 @@ package org.gantrel.service.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
-import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.Mockito.inOrder;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
@@ -60,7 +59,7 @@ class EngineTest {
         order.verify(accounting).account(NOON);
         order.verify(execution).attend(NOON);
         order.verify(chains).lead(NOON);
-        order.verify(execution).start(7, NOON);
+        order.verify(execution).start(List.of(7L), NOON);
     }
 
     @Test
@@ -74,7 +73,7 @@ class EngineTest {
                 .thenReturn(List.of());
         engine.step(NOON);
         verify(chains).start(1, NOON);
-        verify(execution).start(2, NOON);
+        verify(execution).start(List.of(2L), NOON);
     }
 
     @Test
@@ -84,7 +83,7 @@ class EngineTest {
         when(runs.waiting(anyInt())).thenReturn(List.of(task));
         when(execution.size()).thenReturn(16);
         engine.step(NOON);
-        verify(execution, never()).start(anyLong(), any());
+        verify(execution, never()).start(any(), any());
         verify(runs).waitFor(7, "a free place: 16 of 16 commands are running");
     }
 

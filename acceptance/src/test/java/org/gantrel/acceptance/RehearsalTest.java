@@ -1,0 +1,149 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Map;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+@DisplayName("Before it runs")
+class RehearsalTest {
+
+    private static Service service;
+    private static Http admin;
+    private static Work work;
+
+    @BeforeAll
+    static void begin() {
+        service = Service.fresh();
+        admin = Work.settle(service);
+        work = new Work().program("settle.sh", "touch it-ran; mkdir -p out; echo $1 > out/sales.csv");
+        admin.bringIn(
+                        """
+                calendar: working
+                team: revenue
+                days: weekdays
+                ---
+                task: settle
+                team: revenue
+                parameters:
+                  day: { type: date, default: "${previous_working_day(planned.date, 'working')}" }
+                  routes: { type: list, of: [ sound, skarholm ], default: sound }
+                  key: { type: secret, required: no }
+                  limit: { type: number, least: 1, most: 9, default: 5, ask: yes }
+                does: { command: [ ./settle.sh, "${format(date(day), 'd MMM yyyy')}", "${routes}", "${key}" ], in: %s }
+                outputs: [ { file: out/sales.csv, name: "sales-${day}.csv" } ]
+                schedules: [ { name: nightly, when: every day at 02:30, zone: Europe/Oslo, calendar: working } ]
+                ---
+                chain: close
+                team: revenue
+                parameters: { day: { type: date, default: "${first_of_month(planned.date)}" } }
+                steps: [ { job: settle, with: { day: "${day}", limit: "2" } } ]
+                """
+                                .formatted(work.folder()))
+                .expect(200);
+    }
+
+    @AfterAll
+    static void end() {
+        service.close();
+    }
+
+    private static Shell.Result gantrel(String... arguments) {
+        return service.gantrel(admin.token(), arguments);
+    }
+
+    @Test
+    @DisplayName("a rehearsal shows for a chosen time exactly what would be done, and nothing is")
+    void showsWhatWouldBeDone() {
+        String before = admin.get("/api/v1/runs").text();
+        Shell.Result shown = gantrel(
+                "job",
+                "rehearse",
+                "settle",
+                "--at",
+                "2026-11-23T01:30:00Z",
+                "-p",
+                "routes=sound, skarholm",
+                "-p",
+                "key=hush-1");
+        assertThat(shown.expect(0).out())
+                .contains("./settle.sh", "20 Nov 2026", "sound,skarholm", "••••••", "2026-11-23 is a day of working")
+                .doesNotContain("hush-1");
+        assertThat(shown.err()).contains("day = 2026-11-20", "nothing was found that would go wrong");
+        assertThat(gantrel("job", "rehearse", "settle", "--at", "2026-11-22T01:30:00Z")
+                        .expect(0)
+                        .out())
+                .contains(
+                        "2026-11-22 is no day of working, to which the schedule nightly keeps; a start on it is skip");
+        assertThat(gantrel("job", "rehearse", "close").expect(0).out())
+                .contains("step settle", "the job settle, at once", "settle.day");
+        assertThat(admin.get("/api/v1/runs").text()).isEqualTo(before);
+    }
+
+    @Test
+    @DisplayName("what would go wrong is said, with the nearest that would be right, and the exit code is 1")
+    void saysWhatWouldGoWrong() {
+        admin.bringIn("task: misspelt\nteam: revenue\ndoes: { command: [ ./setle.sh ], in: " + work.folder() + " }\n")
+                .expect(200);
+        Shell.Result wrong = gantrel("job", "rehearse", "misspelt");
+        assertThat(wrong.code()).isEqualTo(1);
+        assertThat(wrong.out()).contains("!! program", "did you mean 'settle.sh'?");
+        assertThat(gantrel("job", "rehearse", "settle", "-p", "routes=sund", "-p", "limit=10")
+                        .err())
+                .contains("'sund' is not one of sound and skarholm", "'10' is not from 1 to 9");
+        assertThat(gantrel("job", "rehearse", "setle").err()).contains("did you mean 'settle'?");
+    }
+
+    @Test
+    @DisplayName("a start by hand gives what is asked for, and its outputs can be fetched")
+    void startsAndFetches() throws Exception {
+        assertThat(gantrel("job", "start", "settle").err()).contains("limit", "is asked for at every start by hand");
+        long number = admin.start("settle", Map.of("limit", "3", "day", "2026-11-20"));
+        JsonNode run = service.ended(admin, number);
+        assertThat(run.path("state").asString()).isEqualTo("succeeded");
+        assertThat(gantrel("run", "outputs", String.valueOf(number)).expect(0).out())
+                .contains("sales-2026-11-20.csv");
+        assertThat(gantrel("run", "outputs", String.valueOf(number), "--get", "sales-2026-11-20.csv", "--to", "-")
+                        .expect(0)
+                        .out())
+                .isEqualTo("20 Nov 2026\n");
+        assertThat(admin.get("/api/v1/runs/" + number + "/outputs/file?name=..%2F..%2Flog")
+                        .status())
+                .isEqualTo(404);
+        assertThat(admin.get("/api/v1/runs/" + number + "/outputs/file?name=sales-2026-11-20.csv")
+                        .header("Content-Disposition"))
+                .startsWith("attachment");
+    }
+
+    @Test
+    @DisplayName("a starter is filled, looked at and brought in like any file")
+    void beginsWithAStarter() {
+        assertThat(gantrel("starter", "list").expect(0).out()).contains("probe-an-address", "thin-out-a-folder");
+        Shell.Result filled = gantrel(
+                "starter",
+                "use",
+                "thin-out-a-folder",
+                "-b",
+                "job=thin-out",
+                "-b",
+                "team=revenue",
+                "-b",
+                "folder=" + work.folder(),
+                "-b",
+                "matching=*.csv",
+                "-b",
+                "days=90",
+                "-b",
+                "away=" + work.folder() + "/old");
+        admin.bringIn(filled.expect(0).out()).expect(200);
+        assertThat(gantrel("job", "start", "thin-out", "--wait").expect(0).out())
+                .contains("0 files put into");
+        assertThat(gantrel("starter", "use", "thin-out-a-folder", "-b", "days=90")
+                        .err())
+                .contains("job", "is missing: what the job is called, such as thin-out-manifests");
+    }
+}

@@ -1,0 +1,191 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+@DisplayName("A job over a roster")
+class SweepTest {
+
+    private static Service service;
+    private static Http admin;
+    private static Work work;
+
+    @BeforeAll
+    static void begin() {
+        service = Service.fresh();
+        admin = Work.settle(service);
+        work = new Work()
+                .program("settle.sh", "echo settling $1; echo $1 >> done.txt; [ $1 != moon ]")
+                .program("wait.sh", "echo $1 >> begun.txt; until [ -e go ]; do sleep 0.05; done");
+        admin.bringIn(
+                        """
+                task: settle
+                team: revenue
+                parameters: { route: { type: text, about: the route } }
+                does: { command: [ ./settle.sh, "${route}" ], in: %1$s }
+                ---
+                task: wait
+                team: revenue
+                parameters: { route: { type: text } }
+                does: { command: [ ./wait.sh, "${route}" ], in: %1$s }
+                ---
+                roster: routes
+                team: revenue
+                about: The routes
+                columns: [ route ]
+                at-once: 2
+                """
+                                .formatted(work.folder()))
+                .expect(200);
+    }
+
+    @AfterAll
+    static void end() {
+        service.close();
+    }
+
+    private static Shell.Result gantrel(String... arguments) {
+        return service.gantrel(admin.token(), arguments);
+    }
+
+    private static Path csv(String name, String text) throws Exception {
+        return Files.writeString(work.folder().resolve(name), text);
+    }
+
+    @Test
+    @DisplayName("takes rows of a file, runs each, and is found again with what became of each")
+    void runsEachRow() throws Exception {
+        assertThat(gantrel(
+                                "roster",
+                                "load",
+                                "routes",
+                                csv("bad.csv", "route\nsound,1\n").toString())
+                        .code())
+                .isEqualTo(2);
+        Path file = csv("routes.csv", "route,include\nskarholm,yes\nsound,yes\nfar,no\nmoon,yes\n");
+        gantrel("roster", "load", "routes", file.toString()).expect(0);
+        Shell.Result run = gantrel("job", "start", "settle", "--over", "routes", "--wait", "--format", "json");
+        assertThat(run.code()).isEqualTo(1);
+        JsonNode sweep = Http.JSON.readTree(run.out());
+        assertThat(sweep.path("kind").asString()).isEqualTo("sweep");
+        assertThat(sweep.path("message").asString()).isEqualTo("1 of 3 rows failed, 1 left out: row 4 (moon)");
+        String number = sweep.path("number").asString();
+        assertThat(gantrel("run", "rows", number, "--state", "failed").expect(0).out())
+                .contains("route=moon", "exit code 1");
+        assertThat(gantrel("roster", "rows", "routes", "--format", "csv")
+                        .expect(0)
+                        .out())
+                .contains("3,no,", "4,yes,failed");
+        assertThat(gantrel("roster", "export", "routes").expect(0).out())
+                .isEqualTo("route,include\r\nskarholm,yes\r\nsound,yes\r\nfar,no\r\nmoon,yes\n");
+        assertThat(work.read("done.txt").lines()).containsExactlyInAnyOrder("skarholm", "sound", "moon");
+        JsonNode child = admin.get("/api/v1/runs/" + number + "/rows?state=failed")
+                .body()
+                .path(0);
+        JsonNode row = admin.get("/api/v1/runs/" + child.path("run").asLong()).body();
+        assertThat(row.path("cause").asString()).isEqualTo("sweep");
+        assertThat(row.path("parent").asString()).isEqualTo(number);
+        assertThat(row.path("parameters").path("route").asString()).isEqualTo("moon");
+        assertThat(admin.post("/api/v1/runs/" + number + "/repeats", Map.of())
+                        .expect(409)
+                        .detail())
+                .contains("a sweep is not repeated as it is");
+    }
+
+    @Test
+    @DisplayName("that is cancelled stops the rows under way and begins no more")
+    void isCancelled() throws Exception {
+        admin.bringIn("roster: few\nteam: revenue\ncolumns: [ route ]\n"
+                        + "rows: [ { route: a }, { route: b }, { route: c } ]\n")
+                .expect(200);
+        JsonNode run = admin.post("/api/v1/jobs/wait/runs", Map.of("over", Map.of("roster", "few")))
+                .expect(201)
+                .body();
+        long number = run.path("number").asLong();
+        Await.until("the first row is under way", () -> work.read("begun.txt").contains("a"));
+        admin.post("/api/v1/runs/" + number + "/cancellation", Map.of()).expect(200);
+        JsonNode ended = service.ended(admin, number);
+        assertThat(ended.path("state").asString()).isEqualTo("cancelled");
+        assertThat(admin.get("/api/v1/runs/" + number + "/sweep")
+                        .body()
+                        .path("counts")
+                        .toString())
+                .contains("\"not-reached\":2", "\"failed\":1");
+    }
+
+    @Test
+    @DisplayName("goes on after kill -9: no row is lost, none is run twice")
+    void goesOnAfterAKill() throws Exception {
+        var own = new Work()
+                .program("row.sh", "echo $1 >> rows.txt; while [ ! -e go ] && [ $1 = r3 ]; do sleep 0.05; done");
+        try (Service killed = Service.fresh()) {
+            Http http = Work.settle(killed);
+            var rows = new StringBuilder("route\n");
+            for (int i = 1; i <= 40; i++) {
+                rows.append("r").append(i).append('\n');
+            }
+            own.write("many.csv", rows.toString());
+            http.bringIn(
+                            """
+                    task: row
+                    team: revenue
+                    parameters: { route: { type: text } }
+                    does: { command: [ ./row.sh, "${route}" ], in: %1$s }
+                    ---
+                    roster: many
+                    team: revenue
+                    from: { csv: %1$s/many.csv }
+                    at-once: 2
+                    """
+                                    .formatted(own.folder()))
+                    .expect(200);
+            long number = http.post("/api/v1/jobs/row/runs", Map.of("over", Map.of("roster", "many")))
+                    .expect(201)
+                    .body()
+                    .path("number")
+                    .asLong();
+            Await.until(
+                    "some rows are through", () -> own.read("rows.txt").lines().count() > 6);
+            killed.kill();
+            own.write("go", "");
+            killed.start();
+            JsonNode ended = killed.ended(killed.admin(), number);
+            assertThat(ended.path("message").asString()).isEqualTo("40 rows went well");
+            List<String> done = own.read("rows.txt").lines().toList();
+            Set<String> each = new HashSet<>(done);
+            assertThat(each).hasSize(40);
+            assertThat(done).hasSameSizeAs(each);
+        }
+    }
+
+    @Test
+    @DisplayName("is refused for a roster that is not there, or rows that are none, in the words of the command line")
+    void isRefused() {
+        assertThat(gantrel("job", "start", "settle", "--over", "routs").err())
+                .contains("there is no roster 'routs'; did you mean 'routes'?");
+        assertThat(gantrel("job", "start", "settle", "--over", "routes", "--rows", "some")
+                        .err())
+                .contains("all, failed, or places such as 1,4-7 would be right");
+        assertThat(gantrel("job", "start", "settle", "--over", "routes", "--at-once", "1000")
+                        .err())
+                .contains("a number from 1 to 64 would be right");
+        assertThat(admin.bringIn(work.task(
+                                "late",
+                                "./settle.sh",
+                                "schedules: [ { name: n, when: every day at 02:30," + " zone: UTC, over: routs } ]"))
+                        .expect(422)
+                        .detail())
+                .contains("there is no roster 'routs'; did you mean 'routes'?");
+    }
+}

@@ -1,0 +1,137 @@
+package org.gantrel.bench;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import tools.jackson.databind.JsonNode;
+
+/** How fast a sweep goes through its rows, beside the rate at which H2 commits durably; and how soon a rehearsal answers. */
+final class SweepBench {
+
+    private static final int ROWS = 10_000;
+    private static final int MANY = 100_000;
+    private static final int CONNECTIONS = 8;
+    private static final long COMMITTING_NANOS = 5_000_000_000L;
+    private static final int REHEARSALS = 50;
+
+    private SweepBench() {}
+
+    static void run(Path data) throws IOException, InterruptedException {
+        Path folder = Files.createDirectories(data.resolve("rows"));
+        Files.writeString(folder.resolve("there"), "x");
+        double commits = commitRate(data.resolve("raw"));
+        try (Program service = Program.start(data.resolve("service"), "--runs-at-once", "32")) {
+            service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
+            String text = "task: look\nteam: bench\nparameters: { n: { type: number } }\n"
+                    + "does: { checks: [ { name: there, file: " + folder.resolve("there") + " } ] }\n---\n"
+                    + "roster: some\nteam: bench\nfrom: { csv: " + rows(folder, ROWS) + " }\nat-once: 32\n---\n"
+                    + "roster: many\nteam: bench\nfrom: { csv: " + rows(folder, MANY) + " }\nat-once: 32\n";
+            service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
+            rehearse(service);
+            long begin = System.nanoTime();
+            sweep(service, "some", ROWS);
+            double rate = ROWS * 1e9 / (System.nanoTime() - begin);
+            Bench.line(
+                    "sweep of " + ROWS + " rows of a trivial task in the service",
+                    String.format(Locale.ROOT, "%.0f rows a second", rate),
+                    String.format(Locale.ROOT, "%.0f durable H2 commits a second", commits),
+                    rate / commits,
+                    "ratio at least 0.10");
+            long before = service.heapBytes();
+            sweep(service, "many", MANY / 10);
+            long after = service.heapBytes();
+            Bench.line(
+                    "heap that is live with " + MANY + " rows drawn and a tenth of them run",
+                    ((after - before) >> 20) + " MB more",
+                    (before >> 20) + " MB",
+                    (double) after / before,
+                    "less than 100 MB more");
+        }
+    }
+
+    private static void rehearse(Program service) throws IOException, InterruptedException {
+        var times = new ArrayList<Double>();
+        for (int i = 0; i < REHEARSALS; i++) {
+            long begin = System.nanoTime();
+            service.call("POST", "/api/v1/jobs/look/rehearsal", Map.of("parameters", Map.of("n", "1")));
+            times.add((double) System.nanoTime() - begin);
+        }
+        double p95 = Bench.percentile(times, 95);
+        Bench.line("rehearsal, p95", Bench.millis(p95), "the promise 200.0 ms", p95 / 200e6, "under 200 ms");
+    }
+
+    /** Starts a sweep and waits until so many of its rows have ended. */
+    private static void sweep(Program service, String roster, int rows) throws IOException, InterruptedException {
+        JsonNode run = service.call("POST", "/api/v1/jobs/look/runs", Map.of("over", Map.of("roster", roster)));
+        String path = "/api/v1/runs/" + run.path("number").asLong();
+        while (service.call("GET", path + "/sweep", null)
+                        .path("counts")
+                        .path("succeeded")
+                        .asInt()
+                < rows) {
+            Thread.sleep(500);
+        }
+        if (rows < MANY && roster.equals("many")) {
+            service.call("POST", path + "/cancellation", Map.of());
+        }
+    }
+
+    private static Path rows(Path folder, int count) throws IOException {
+        var text = new StringBuilder("n\n");
+        for (int i = 1; i <= count; i++) {
+            text.append(i).append('\n');
+        }
+        return Files.writeString(folder.resolve(count + ".csv"), text);
+    }
+
+    /** Durable commits a second of one small row each, over several connections. */
+    private static double commitRate(Path file) throws InterruptedException {
+        String url = "jdbc:h2:file:" + file + ";WRITE_DELAY=0";
+        ExecutorService threads = Executors.newFixedThreadPool(CONNECTIONS);
+        try (Connection first = DriverManager.getConnection(url)) {
+            first.createStatement()
+                    .execute("create table t (id bigint generated always as identity, text varchar(40))");
+            var counts = new ArrayList<Future<Integer>>();
+            long end = System.nanoTime() + COMMITTING_NANOS;
+            for (int i = 0; i < CONNECTIONS; i++) {
+                counts.add(threads.submit(() -> commit(url, end)));
+            }
+            int all = 0;
+            for (Future<Integer> count : counts) {
+                all += count.get();
+            }
+            return all * 1e9 / COMMITTING_NANOS;
+        } catch (SQLException | ExecutionException e) {
+            throw new IllegalStateException(e);
+        } finally {
+            threads.shutdown();
+        }
+    }
+
+    private static int commit(String url, long end) throws SQLException {
+        int count = 0;
+        try (Connection connection = DriverManager.getConnection(url)) {
+            connection.setAutoCommit(false);
+            try (PreparedStatement insert = connection.prepareStatement("insert into t (text) values (?)")) {
+                while (System.nanoTime() < end) {
+                    insert.setString(1, "row " + count++);
+                    insert.executeUpdate();
+                    connection.commit();
+                }
+            }
+        }
+        return count;
+    }
+}

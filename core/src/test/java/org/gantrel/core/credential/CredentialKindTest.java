@@ -1,0 +1,88 @@
+package org.gantrel.core.credential;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.Arrays;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.problem.Problem;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.EnumSource;
+
+@DisplayName("A kind of credential")
+class CredentialKindTest {
+
+    private static Map<String, String> facts(String text) {
+        var facts = new LinkedHashMap<String, String>();
+        Arrays.stream(text.split(" "))
+                .filter(pair -> pair.contains("="))
+                .forEach(pair -> facts.put(pair.split("=", 2)[0], pair.split("=", 2)[1]));
+        return facts;
+    }
+
+    private static List<String> sentences(List<Problem> problems) {
+        return problems.stream()
+                .map(problem -> problem.field() + " " + problem.message())
+                .toList();
+    }
+
+    @ParameterizedTest(name = "{0} takes {1}")
+    @CsvSource({
+        "account, account=batch",
+        "http-basic, user=kiosk",
+        "http-bearer, ''",
+        "http-header, header=X-Key",
+        "database, url=jdbc:h2:mem:x",
+        "database, url=jdbc:h2:mem:x user=settle",
+        "mail, host=mail.example.org port=25 from=a@example.org",
+        "secret, ''"
+    })
+    void takesItsFacts(String kind, String facts) {
+        assertThat(CredentialKind.of(kind).orElseThrow().complaints(facts(facts)))
+                .isEmpty();
+    }
+
+    @ParameterizedTest(name = "{0} with {1}: {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "account     |                     | account is missing; a credential of the kind account needs it",
+                "database    | url=jdbc:x usr=a    | usr a credential of the kind database has no such fact; it has url, user; did you mean 'user'?",
+                "mail        | host=m port=0 from=a | port '0' is no port: 1 to 65535",
+                "http-bearer | user=a              | user a credential of the kind http-bearer has no such fact"
+            })
+    void refusesOthers(String kind, String facts, String sentence) {
+        assertThat(sentences(CredentialKind.of(kind).orElseThrow().complaints(facts(facts == null ? "" : facts))))
+                .contains(sentence);
+    }
+
+    @Test
+    @DisplayName("wants its secret, and no other")
+    void wantsItsSecret() {
+        assertThat(sentences(CredentialKind.DATABASE.secretComplaints(Map.of())))
+                .containsExactly("password is missing; a credential of the kind database keeps a password");
+        assertThat(sentences(CredentialKind.DATABASE.secretComplaints(Map.of("token", "x"))))
+                .containsExactly("token a credential of the kind database keeps no such secret; it keeps password");
+        assertThat(sentences(CredentialKind.SECRET.secretComplaints(Map.of("value", ""))))
+                .containsExactly("value 1 to 20000 characters would be right");
+        assertThat(CredentialKind.ACCOUNT.secretComplaints(Map.of())).isEmpty();
+        assertThat(CredentialKind.ACCOUNT.secretComplaints(Map.of("password", "x")))
+                .hasSize(1);
+    }
+
+    @ParameterizedTest
+    @EnumSource(CredentialKind.class)
+    @DisplayName("has one word, by which it is found, and never prints a secret")
+    void hasOneWord(CredentialKind kind) {
+        assertThat(CredentialKind.of(kind.word())).contains(kind);
+        var credential = new Credential(
+                "one", kind, facts("account=a user=b host=h from=f header=x"), Map.of("password", "hush"));
+        assertThat(credential.toString() + credential.identity())
+                .doesNotContain("hush")
+                .isNotBlank();
+    }
+}

@@ -1,0 +1,124 @@
+package org.gantrel.service.execution;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.regex.Pattern;
+import org.gantrel.core.job.Outputs.Output;
+import org.gantrel.core.run.ExitRule;
+import org.gantrel.core.run.Item;
+import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.run.OutcomeRule.ErrorStream;
+import org.gantrel.core.run.RunState;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("What a command leaves behind")
+class AftermathTest {
+
+    @TempDir
+    private Path folder;
+
+    private Path worked;
+    private RunFolder run;
+
+    @BeforeEach
+    void make() throws IOException {
+        worked = Files.createDirectory(folder.resolve("work"));
+        run = new RunFolder(Files.createDirectory(folder.resolve("run")));
+    }
+
+    private Found look(OutcomeRule rule, Output... outputs) {
+        return new Aftermath(rule, List.of(outputs), worked, run).look();
+    }
+
+    private static OutcomeRule rule(String failedBy, String warnedBy, String results) {
+        return new OutcomeRule(
+                ExitRule.USUAL,
+                failedBy.isEmpty() ? List.of() : List.of(Pattern.compile(failedBy)),
+                warnedBy.isEmpty() ? List.of() : List.of(Pattern.compile(warnedBy)),
+                ErrorStream.ALLOWED,
+                results);
+    }
+
+    @Test
+    @DisplayName("is searched for the first line that means something, also where it is no UTF-8")
+    void isSearched() throws IOException {
+        Files.write(run.log(), new byte[] {'o', 'k', '\n', (byte) 0xff, (byte) 0xfe, '\n'});
+        Files.writeString(
+                run.log(), "a slow one\nERROR first\nERROR second\n", java.nio.file.StandardOpenOption.APPEND);
+        Files.writeString(run.path().resolve("errors"), "\n  \noops\n");
+        Found found = look(rule("^ERROR", "slow", ""));
+        assertThat(found.evidence().failedLine()).contains("ERROR first");
+        assertThat(found.evidence().warnedLine()).contains("a slow one");
+        assertThat(found.evidence().errorLine()).contains("oops");
+        assertThat(look(OutcomeRule.USUAL).evidence().failedLine()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("is read for test results, and a file that is none is an item that failed")
+    void isReadForTestResults() throws IOException {
+        Files.createDirectory(worked.resolve("t"));
+        Files.writeString(worked.resolve("t/a.xml"), "<testsuite><testcase name='opens'/></testsuite>");
+        Files.writeString(worked.resolve("t/b.xml"), "no xml");
+        assertThat(look(rule("", "", "t/*.xml")).items())
+                .extracting(Item::name, Item::state)
+                .containsExactly(
+                        org.assertj.core.groups.Tuple.tuple("opens", RunState.SUCCEEDED),
+                        org.assertj.core.groups.Tuple.tuple("b.xml", RunState.FAILED));
+    }
+
+    @Test
+    @DisplayName("is kept where it is declared: a file under its name, the files of a folder, those of a glob")
+    void isKept() throws IOException {
+        Files.writeString(worked.resolve("sales.csv"), "1");
+        Files.createDirectories(worked.resolve("out/deep"));
+        Files.writeString(worked.resolve("out/a.txt"), "2");
+        Files.writeString(worked.resolve("out/deep/b.txt"), "3");
+        Found found = look(
+                OutcomeRule.USUAL,
+                new Output("sales-2026.csv", "sales.csv", 10),
+                new Output("all", "out", 10),
+                new Output("texts", "out/*.txt", 10));
+        assertThat(found.lost()).isEmpty();
+        assertThat(run.outputs().resolve("sales-2026.csv")).hasContent("1");
+        assertThat(run.outputs().resolve("all/out/deep/b.txt")).hasContent("3");
+        assertThat(run.outputs().resolve("texts")).hasContent("2");
+    }
+
+    @Test
+    @DisplayName("is not kept where it is missing, too large, a link out of the folder, or would leave the outputs")
+    void isNotKept() throws IOException {
+        Files.writeString(worked.resolve("large.csv"), "12345678901");
+        Files.writeString(worked.resolve("small.csv"), "1");
+        Files.createSymbolicLink(worked.resolve("link.csv"), Files.writeString(folder.resolve("secret"), "x"));
+        Found found = look(
+                OutcomeRule.USUAL,
+                new Output("none.csv", "none.csv", 10),
+                new Output("large.csv", "large.csv", 10),
+                new Output("link.csv", "link.csv", 10),
+                new Output("../../away.csv", "small.csv", 10));
+        assertThat(found.lost())
+                .contains(
+                        "the output none.csv is not there",
+                        "the output large.csv has 11 bytes, at most 10 are kept",
+                        "the output link.csv is not there",
+                        "would leave its folder");
+        assertThat(run.outputs()).doesNotExist();
+        assertThat(folder.resolve("away.csv")).doesNotExist();
+    }
+
+    @Test
+    @DisplayName("of a folder that is gone is told, and does not end the service")
+    void ofAFolderThatIsGone() throws IOException {
+        Files.delete(worked);
+        Found found = look(rule("", "", "*.xml"), new Output("a", "a", 1));
+        assertThat(found.lost()).isEqualTo("the output a is not there");
+        assertThat(found.items()).extracting(Item::name).containsExactly("test results");
+    }
+}

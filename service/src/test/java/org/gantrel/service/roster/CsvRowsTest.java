@@ -1,0 +1,65 @@
+package org.gantrel.service.roster;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.StringReader;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.problem.Problem;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("Rows of CSV")
+class CsvRowsTest {
+
+    private final List<Problem> problems = new ArrayList<>();
+    private final List<Map<String, String>> rows = new ArrayList<>();
+
+    private void read(String csv, String... columns) throws IOException {
+        CsvRows.read(new StringReader(csv), List.of(columns), problems, rows::add);
+    }
+
+    @Test
+    @DisplayName("have their names in the first line; commas, quotes and line ends may stand in quotes")
+    void haveNames() throws IOException {
+        read("\uFEFFroute,note\r\nsound,\"a, \"\"b\"\"\r\nc\"\r\n\r\nskarholm,\r\n", "route", "note");
+        assertThat(problems).isEmpty();
+        assertThat(rows)
+                .containsExactly(
+                        Map.of("route", "sound", "note", "a, \"b\"\r\nc"), Map.of("route", "skarholm", "note", ""));
+    }
+
+    @Test
+    @DisplayName("that are ragged, or whose column is unknown, are named by their line")
+    void areNamedByLine() throws IOException {
+        read("rute,include\nsound\nskarholm,yes,3\nouter,no\n", "route");
+        assertThat(problems)
+                .extracting(Problem::sentence)
+                .containsExactly(
+                        "line 1, column 1: rows: 'rute' is no column of the roster; there are route; did you mean 'route'?",
+                        "line 2, column 1: rows: 1 values, and there are 2 columns",
+                        "line 3, column 1: rows: 3 values, and there are 2 columns");
+    }
+
+    @Test
+    @DisplayName("that are no CSV say so, and many faults are cut short")
+    void sayWhatIsWrong() throws IOException {
+        read("route\n\"open\n");
+        assertThat(problems).singleElement().satisfies(problem -> assertThat(problem.message())
+                .startsWith("is no CSV:"));
+        problems.clear();
+        read("a,b\n" + "x\n".repeat(1_000));
+        assertThat(problems).hasSize(20);
+    }
+
+    @Test
+    @DisplayName("lie in order under the id of their owner")
+    void lieInOrder() {
+        long id = Places.id(3_489, 1_000_000);
+        assertThat(Places.place(id)).isEqualTo(1_000_000);
+        assertThat(id).isGreaterThan(Places.id(3_489, 0)).isLessThan(Places.id(3_490, 0));
+        assertThat(Places.values(Places.text(Map.of("route", "sø\"und")))).isEqualTo(Map.of("route", "sø\"und"));
+    }
+}
