@@ -219,4 +219,27 @@ class RestartTest {
             assertThat(found).hasSize(1);
         }
     }
+
+    @Test
+    @DisplayName("does not repeat work of its own that was under way: it failed, and nobody knows how far it came")
+    void doesNotRepeatItsOwnWork() throws Exception {
+        try (var silent = new java.net.ServerSocket(0, 1, java.net.InetAddress.getLoopbackAddress());
+                Service service = Service.fresh()) {
+            Http admin = Work.settle(service);
+            admin.bringIn("task: ask\nteam: revenue\ndoes: { request: \"http://127.0.0.1:" + silent.getLocalPort()
+                            + "/\", patience: PT1H }\n")
+                    .expect(200);
+            long number = admin.start("ask", Map.of());
+            Await.until("it is under way", () -> admin.get("/api/v1/runs/" + number)
+                    .body()
+                    .path("state")
+                    .asString()
+                    .equals("running"));
+            service.kill();
+            service.start();
+            JsonNode run = service.ended(service.admin(), number);
+            assertThat(run.path("state").asString()).isEqualTo("failed");
+            assertThat(run.path("message").asString()).contains("how far it came is not known, and it is not repeated");
+        }
+    }
 }

@@ -89,4 +89,31 @@ class ParameterTypeTest {
         assertThat(ParameterType.of("yes_no")).isEmpty();
         assertThat(ParameterType.of("TEXT")).isEmpty();
     }
+
+    @ParameterizedTest(name = "{0} has the bound {1}: {2}")
+    @CsvSource({
+        "number, 007, 7",
+        "duration, PT60M, PT1H",
+        "time, 07:30:00, 07:30",
+        "date, 2026-11-23, 2026-11-23",
+        "date-time, 2026-11-23, 2026-11-23T00:00",
+        "number, many, ",
+        "text, a, ",
+        "list, 'a,b', ",
+        "choice, a, ",
+        "yes-no, yes, "
+    })
+    void hasABoundWhereItHasAnOrder(String type, String given, String bound) {
+        ParameterType found = ParameterType.of(type).orElseThrow();
+        assertThat(found.bound(given).orElse(null)).isEqualTo(bound);
+        assertThat(found.isOrdered()).isEqualTo(bound != null || type.equals("number"));
+    }
+
+    @Test
+    @DisplayName("that is a list is made of items, any other of itself")
+    void isMadeOfItems() {
+        assertThat(ParameterType.LIST.items("a,b,c")).containsExactly("a", "b", "c");
+        assertThat(ParameterType.LIST.items("")).isEmpty();
+        assertThat(ParameterType.TEXT.items("a,b")).containsExactly("a,b");
+    }
 }

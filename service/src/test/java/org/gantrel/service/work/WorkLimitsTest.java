@@ -1,0 +1,204 @@
+package org.gantrel.service.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.imports.ImportApi;
+import org.gantrel.service.imports.ImportApi.DefinitionFile;
+import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Starts;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("The work of a task, at its limits,")
+class WorkLimitsTest extends WorkingService {
+
+    @Test
+    @DisplayName("that takes too long is stopped at its time limit, and one that is cancelled ends too")
+    void isStopped() {
+        kiosk.createContext("/slow", exchange -> {
+            try {
+                Thread.sleep(20_000);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+            exchange.close();
+        });
+        RunRecord late = run("time-limit: PT1S\ndoes: { request: \"" + address() + "/slow\" }\n");
+        assertThat(late.state()).isEqualTo(RunState.TIMED_OUT);
+        assertThat(late.message()).isEqualTo("stopped at its time limit of 1.0 s");
+        RunRecord patient = run("does: { request: \"" + address() + "/slow\", patience: PT1S }\n");
+        assertThat(patient.message()).endsWith("did not answer within 1 s");
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "jdbc:h2:mem:x;INIT=RUNSCRIPT FROM 'a' | is not allowed",
+                "jdbc:h2:file:OWN                      | is not allowed",
+                "jdbc:h2:file:OWN;MODE=MySQL           | is not allowed",
+                "jdbc:strange:x                        | there is no driver for jdbc:strange:...",
+                "jdbc:postgresql://127.0.0.1:1/x       | the database said:"
+            })
+    void refusesDatabases(String url, String message) {
+        String name = "db-" + ++jobs;
+        String real = url.replace("OWN", folder.resolve("data/gantrel").toString());
+        keep(name, "database", Map.of("url", real, "user", "a"), Map.of("password", "x"));
+        assertThat(run("acts-as: " + name + "\ndoes: { sql: select 1 }\n").message())
+                .contains(message);
+    }
+
+    @Test
+    @DisplayName("of a chain's step may send what an earlier step left")
+    void sendsWhatAnEarlierStepLeft() throws Exception {
+        String sheet = define("acts-as: tickets\ndoes: { sql: select route from sale, to-file: s.csv }\n");
+        String post = define(
+                "acts-as: post\ndoes: { mail: The sheet, to: [ a@example.org ], text: x, attach: [ \"one: s.csv\" ] }\n");
+        String lost = define(
+                "acts-as: post\ndoes: { mail: The sheet, to: [ a@example.org ], text: x, attach: [ \"one: t.csv\" ] }\n");
+        String chain = "chain: mailing\nteam: revenue\nsteps: [ { step: one, job: " + sheet + " }, { step: two, job: "
+                + post + " }, { step: three, job: " + lost + " } ]\n";
+        service.getBean(ImportApi.class)
+                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", chain))));
+        RunRecord run = service.getBean(Starts.class).start(SERVICE, "mailing", Map.of(), Optional.empty());
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (!found(run).state().isEnded()) {
+            assertThat(System.nanoTime()).isLessThan(deadline);
+            Thread.onSpinWait();
+        }
+        List<RunRecord> steps = service.getBean(Runs.class).children(run.number());
+        assertThat(steps)
+                .extracting(RunRecord::state)
+                .containsExactly(RunState.SUCCEEDED, RunState.SUCCEEDED, RunState.FAILED);
+        assertThat(steps.get(2).message()).isEqualTo("the step one left no output t.csv");
+        assertThat(subjects()).contains("The sheet");
+    }
+
+    @Test
+    @DisplayName("gives one value of a query to those who look, and shows its first rows in the log")
+    void givesValues() throws IOException {
+        RunRecord one = run("acts-as: tickets\ndoes: { sql: \"select count(*) as sales from sale\" }\n");
+        assertThat(one.results()).containsEntry("sales", "3");
+        RunRecord many = run("acts-as: tickets\ndoes: { sql: \"select x from system_range(1, 50)\" }\n");
+        assertThat(many.message()).isEqualTo("50 rows");
+        assertThat(log(many).lines().filter(line -> line.matches("\\d+"))).hasSize(20);
+        RunRecord changed = run(
+                "acts-as: tickets\ndoes: { sql: [ \"update sale set cents = cents\", \"delete from sale where cents < 0\" ] }\n");
+        assertThat(changed.message()).isEqualTo("3 rows changed and 0 rows changed");
+    }
+
+    @Test
+    @DisplayName("that sends a body does so with its headers and values, and an address that is none is told")
+    void sendsABody() throws IOException {
+        var heard = new java.util.concurrent.atomic.AtomicReference<String>("");
+        kiosk.createContext("/post", exchange -> {
+            heard.set(exchange.getRequestMethod() + " "
+                    + exchange.getRequestHeaders().getFirst("X-Day") + " "
+                    + new String(exchange.getRequestBody().readAllBytes()));
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        RunRecord run = run(
+                "parameters: { day: { type: date } }\ndoes: { request: \"" + address()
+                        + "/post\", method: POST, headers: { X-Day: \"${day}\" }, body: 'day is ${day}', expect: 204 }\n",
+                Map.of("day", "2026-11-22"));
+        assertThat(run.message()).isEqualTo("answered 204");
+        assertThat(heard.get()).isEqualTo("POST 2026-11-22 day is 2026-11-22");
+        RunRecord odd = run(
+                "parameters: { host: { type: text } }\ndoes: { request: \"http://${host}/\" }\n",
+                Map.of("host", "a b"));
+        assertThat(odd.state()).isEqualTo(RunState.FAILED);
+        assertThat(odd.message()).contains("cannot be asked");
+    }
+
+    @Test
+    @DisplayName("keeps its outputs no longer than the job says")
+    void keepsOutputsForATime() throws IOException {
+        String name =
+                define("does: { shell: \"echo 1 > out.csv\" }\noutputs: [ { file: out.csv } ]\nkeep-outputs: PT1S\n");
+        Starts starts = service.getBean(Starts.class);
+        RunRecord first = starts.start(SERVICE, name, Map.of(), Optional.empty());
+        Path output = kept(first).resolve("outputs/out.csv");
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (!found(first).state().isEnded()) {
+            assertThat(System.nanoTime()).isLessThan(deadline);
+            Thread.onSpinWait();
+        }
+        assertThat(output).exists();
+        while (Files.exists(output)) {
+            assertThat(System.nanoTime()).as("it is deleted after its time").isLessThan(deadline);
+            RunRecord next = starts.start(SERVICE, name, Map.of(), Optional.empty());
+            while (!found(next).state().isEnded()) {
+                Thread.onSpinWait();
+            }
+        }
+        assertThat(kept(first).resolve("log")).exists();
+    }
+
+    @Test
+    @DisplayName("that is checks may act as somebody for each, and one without a database says so")
+    void checksActAsSomebody() throws IOException {
+        RunRecord run = run(
+                """
+                does:
+                  checks:
+                    - { name: knows us, request: "%1$s/state", acts-as: kiosk, contains: skarholm }
+                    - { name: does not, request: "%1$s/state" }
+                    - { name: whose, sql: select 1 }
+                    - { name: nothing, sql: "select 1 where 1 = 0", acts-as: tickets }
+                    - { name: old, file: %2$s, newer-than: P1D }
+                    - { name: small, file: %2$s, larger-than: 1kB }
+                """
+                        .formatted(address(), old()));
+        assertThat(log(run))
+                .contains(
+                        "passed  knows us",
+                        "FAILED  does not: answered 401, expected 200-299",
+                        "FAILED  whose: a query needs acts-as",
+                        "FAILED  nothing: the query gave no row",
+                        "FAILED  old: it was written",
+                        "FAILED  small: it has 1 bytes, expected more than 1000")
+                .doesNotContain(SECRET);
+    }
+
+    private static Path old() throws IOException {
+        Path file = Files.writeString(folder.resolve("old.csv"), "x");
+        return Files.setLastModifiedTime(file, FileTime.from(Instant.now().minus(Duration.ofDays(3))));
+    }
+
+    @Test
+    @DisplayName("may move and copy files with their folders, and touches none while nothing matches")
+    void movesFiles() throws IOException {
+        Path root = Files.createDirectories(folder.resolve("moving/deep"));
+        Files.writeString(root.resolve("a.csv"), "1");
+        Files.writeString(root.resolve("b.txt"), "2");
+        Path target = folder.resolve("moved");
+        String under = "under: " + root.getParent() + ", to: " + target;
+        assertThat(run("does: { files: copy, " + under + ", matching: \"**/*.csv\" }\n")
+                        .message())
+                .isEqualTo("1 file copied, 1 bytes");
+        assertThat(target.resolve("deep/a.csv")).hasContent("1");
+        assertThat(run("does: { files: move, " + under + ", matching: \"*.txt\", smaller-than: 10B }\n")
+                        .message())
+                .isEqualTo("1 file moved, 1 bytes");
+        assertThat(root.resolve("b.txt")).doesNotExist();
+        assertThat(run("does: { files: move, " + under + ", matching: \"*.pdf\" }\n")
+                        .message())
+                .isEqualTo("0 files moved, 0 bytes");
+        assertThat(run("does: { files: list, under: /no/such }\n").message()).isEqualTo("there is no folder /no/such");
+    }
+}
