@@ -82,9 +82,13 @@ function Row({ row }: { row: SweepRow }) {
         fontSize: "0.86rem",
         alignItems: "baseline",
         overflowWrap: "anywhere",
+        // on a phone all but the place stand one below the other
+        "& > * + *": { gridColumn: { xs: 2, md: "auto" } },
       }}
     >
-      <Box sx={{ color: "text.secondary" }}>{row.place}</Box>
+      <Box component="span" sx={{ color: "text.secondary" }}>
+        {row.place}
+      </Box>
       <StateMark state={WORDS[row.state] ?? row.state} />
       <span>
         {row.run && (
