@@ -456,8 +456,8 @@ class ConsoleTest {
                 .asLong();
         service.ended(admin, number);
         page.navigate(service.url() + "/runs/" + number);
-        assertThat(page.getByText("1 failed")).isVisible();
-        assertThat(page.getByText("1 left out")).isVisible();
+        assertThat(button(page, "1 failed")).isVisible();
+        assertThat(button(page, "1 left out")).isVisible();
         assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
     }
 

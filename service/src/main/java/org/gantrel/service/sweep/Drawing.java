@@ -8,6 +8,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.BiConsumer;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
@@ -131,6 +132,11 @@ public class Drawing implements DisposableBean {
                             "column",
                             "'" + column + "' is no parameter of " + job.name() + "; there are "
                                     + String.join(", ", names) + Nearest.hint(column, names));
+                }
+                if (job.parameters().named(column).filter(Parameter::isSecret).isPresent()) {
+                    // rows are kept as they are, for all who may see the run
+                    throw new InvalidException(
+                            "column", "'" + column + "' is a secret, which rows cannot hold; give it at the start");
                 }
             }
         }

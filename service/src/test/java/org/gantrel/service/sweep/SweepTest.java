@@ -68,6 +68,7 @@ class SweepTest {
                 parameters:
                   route: { type: choice, of: [ skarholm, sound, outer ] }
                   cents: { type: number, default: 0 }
+                  key: { type: secret, required: no }
                 does: { files: list, under: %s, matching: "${route}*.csv" }
                 ---
                 task: fail-sound
@@ -172,13 +173,15 @@ class SweepTest {
             value = {
                 "ragged  | from: { csv: FOLDER/bad.csv }       | line 3, column 1: rows: 1 values, and there are 2 columns",
                 "missing | from: { csv: FOLDER/none.csv }      | there is no file",
-                "strange | from: { json: FOLDER/strange.json } | column: 'rute' is no parameter of settle; there are route, cents; did you mean 'route'?",
+                "strange | from: { json: FOLDER/strange.json } | column: 'rute' is no parameter of settle; there are route, cents, key; did you mean 'route'?",
+                "secret  | from: { json: FOLDER/secret.json }  | column: 'key' is a secret, which rows cannot hold",
                 "nojson  | from: { json: FOLDER/bad.csv }      | is no JSON",
                 "never   | from: { output: a.csv, of: settle-x } | the job settle-x has not run well yet"
             })
     void saysWhatIsWrongWithItsRows(String name, String source, String message) throws IOException {
         Files.writeString(folder.resolve("bad.csv"), "route,cents\nsound,1\nouter\n");
         Files.writeString(folder.resolve("strange.json"), "[{\"rute\": \"sound\"}]");
+        Files.writeString(folder.resolve("secret.json"), "[{\"route\": \"sound\", \"key\": \"hush\"}]");
         roster(name, source.replace("FOLDER", folder.toString()) + "\n");
         RunRecord run = sweep("settle", Over.all(name));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
