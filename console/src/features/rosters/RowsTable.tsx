@@ -11,6 +11,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import type { Roster } from "../../api/types";
+import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Trouble } from "../../ui/Trouble";
@@ -74,18 +75,12 @@ export function RowsTable({ roster }: { roster: Roster }) {
           </Table>
         </Box>
       )}
-      <Box sx={{ mt: 1 }}>
-        <Button size="small" disabled={after === 0} onClick={() => setAfter(0)}>
-          First rows
-        </Button>
-        <Button
-          size="small"
-          disabled={!rows.data?.next}
-          onClick={() => setAfter(rows.data?.body.at(-1)?.place ?? after)}
-        >
-          Next rows
-        </Button>
-      </Box>
+      <Pager
+        after={after}
+        last={rows.data?.body.at(-1)?.place}
+        more={rows.data?.next !== undefined}
+        onMove={setAfter}
+      />
       {loading && <LoadRows roster={roster} onClose={() => setLoading(false)} />}
     </Panel>
   );

@@ -1,5 +1,4 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Chip from "@mui/material/Chip";
 import LinearProgress from "@mui/material/LinearProgress";
 import Link from "@mui/material/Link";
@@ -7,6 +6,7 @@ import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import type { RunDetail, SweepRow } from "../../api/types";
 import { MONO } from "../../theme";
+import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Trouble } from "../../ui/Trouble";
@@ -53,18 +53,12 @@ export function SweepRows({ run }: { run: RunDetail }) {
       {rows.data?.body.map((row) => (
         <Row key={row.place} row={row} />
       ))}
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
-        <Button size="small" disabled={after === 0} onClick={() => setAfter(0)}>
-          First rows
-        </Button>
-        <Button
-          size="small"
-          disabled={!rows.data?.next}
-          onClick={() => setAfter(rows.data?.body.at(-1)?.place ?? after)}
-        >
-          Next rows
-        </Button>
-      </Box>
+      <Pager
+        after={after}
+        last={rows.data?.body.at(-1)?.place}
+        more={rows.data?.next !== undefined}
+        onMove={setAfter}
+      />
     </Panel>
   );
 }

@@ -23,7 +23,7 @@ public enum ParameterType {
             return given.indexOf('\0') >= 0 ? Optional.empty() : Optional.of(given);
         }
     },
-    NUMBER("a number such as 12 or 0.5") {
+    NUMBER("a number such as 12 or 0.5", Comparator.comparing(BigDecimal::new)) {
         @Override
         Optional<String> read(String given) {
             String text = given.strip();
@@ -32,56 +32,31 @@ public enum ParameterType {
             }
             return Optional.of(new BigDecimal(text).toPlainString());
         }
-
-        @Override
-        Optional<Comparator<String>> order() {
-            return Optional.of(Comparator.comparing(BigDecimal::new));
-        }
     },
-    DATE("a date such as 2026-11-23") {
+    DATE("a date such as 2026-11-23", Comparator.comparing(LocalDate::parse)) {
         @Override
         Optional<String> read(String given) {
             return parsed(given, text -> LocalDate.parse(text).toString());
         }
-
-        @Override
-        Optional<Comparator<String>> order() {
-            return Optional.of(Comparator.comparing(LocalDate::parse));
-        }
     },
-    TIME("a time such as 07:30") {
+    TIME("a time such as 07:30", Comparator.comparing(LocalTime::parse)) {
         @Override
         Optional<String> read(String given) {
             return parsed(given, text -> LocalTime.parse(text).toString());
         }
-
-        @Override
-        Optional<Comparator<String>> order() {
-            return Optional.of(Comparator.comparing(LocalTime::parse));
-        }
     },
-    DATE_TIME("a date and time such as 2026-11-23T07:30") {
+    DATE_TIME("a date and time such as 2026-11-23T07:30", Comparator.comparing(LocalDateTime::parse)) {
         @Override
         Optional<String> read(String given) {
             return parsed(
                     given, text -> LocalDateTime.parse(text.length() == 10 ? text + "T00:00" : text.replace(' ', 'T'))
                             .toString());
         }
-
-        @Override
-        Optional<Comparator<String>> order() {
-            return Optional.of(Comparator.comparing(LocalDateTime::parse));
-        }
     },
-    DURATION("a length of time as ISO 8601 writes it, such as PT30M or P2D") {
+    DURATION("a length of time as ISO 8601 writes it, such as PT30M or P2D", Comparator.comparing(Duration::parse)) {
         @Override
         Optional<String> read(String given) {
             return parsed(given, text -> Duration.parse(text).toString());
-        }
-
-        @Override
-        Optional<Comparator<String>> order() {
-            return Optional.of(Comparator.comparing(Duration::parse));
         }
     },
     LIST("values with commas between them") {
@@ -132,13 +107,21 @@ public enum ParameterType {
     /** What is allowed, as a person reads it. */
     public final String allowed;
 
+    /** How values follow one another; null where they have no order. */
+    private final Comparator<String> order;
+
     ParameterType(String allowed) {
+        this(allowed, null);
+    }
+
+    ParameterType(String allowed, Comparator<String> order) {
         this.allowed = allowed;
+        this.order = order;
     }
 
     /** How values of this kind follow one another; nothing where they have no order. */
     Optional<Comparator<String>> order() {
-        return Optional.empty();
+        return Optional.ofNullable(order);
     }
 
     /** Whether values of this kind can be compared. */
