@@ -98,7 +98,9 @@ class DemoTest {
         } finally {
             demo.stop();
         }
-        Await.until("its ports are free again", () -> isFree(port) && isFree(port + 1) && isFree(port + 2));
+        Await.until(
+                "its ports are free again",
+                () -> isFree(port) && isFree(port + 1) && isFree(port + 2) && isFree(port + 4));
         assertThat(Files.list(data.resolve("mail"))).isNotEmpty();
         Demo again = start(port, data);
         try {

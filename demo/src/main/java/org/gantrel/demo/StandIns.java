@@ -19,8 +19,8 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 
 /**
- * The outside systems of Lowmarsh Ferries: a mail server that keeps what it gets as files, the kiosks' HTTP service, and
- * the ticket database. They listen on the loopback address only.
+ * The outside systems of Lowmarsh Ferries: a mail server that keeps what it gets as files, the kiosks' HTTP service, the
+ * ticket database, and a host at the harbour. They listen on the loopback address only.
  */
 public final class StandIns {
 
@@ -34,13 +34,20 @@ public final class StandIns {
     /**
      * Starts them and goes on until the process is ended.
      *
-     * @param arguments the port for mail, the port for kiosks, the folder for mails, the port and the folder of the database
+     * @param arguments the port for mail, the port for kiosks, the folder for mails, the port of the database, the port of
+     *     the harbour's host, the folder of both
      */
     public static void main(String[] arguments) throws IOException, InterruptedException, SQLException {
         Path folder = Files.createDirectories(Path.of(arguments[2]));
         GreenMail mail = startMail(Integer.parseInt(arguments[0]));
         startKiosks(Integer.parseInt(arguments[1]));
-        TicketDatabase.start(Integer.parseInt(arguments[3]), Path.of(arguments[4]));
+        Path world = Path.of(arguments[5]);
+        TicketDatabase.start(Integer.parseInt(arguments[3]), world);
+        new HarbourHost(
+                Integer.parseInt(arguments[4]),
+                world.resolve("harbour-host"),
+                world.resolve("harbour-key"),
+                "lantern-and-log");
         System.out.println("stand-ins: mail on 127.0.0.1:" + arguments[0] + " (kept in " + folder
                 + "), kiosks on 127.0.0.1:" + arguments[1]);
         int kept = 0;

@@ -30,6 +30,7 @@ public record Credential(String name, CredentialKind kind, Map<String, String> f
         return switch (kind) {
             case ACCOUNT -> fact("account");
             case HTTP_BASIC, DATABASE -> fact("user").isEmpty() ? name : fact("user") + " (" + name + ")";
+            case SSH -> fact("user") + "@" + fact("host");
             case MAIL -> fact("from");
             case HTTP_BEARER, HTTP_HEADER, SECRET -> name;
         };

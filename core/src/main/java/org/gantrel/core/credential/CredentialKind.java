@@ -5,6 +5,8 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
@@ -17,9 +19,17 @@ public enum CredentialKind {
     HTTP_HEADER("http-header", List.of("header"), List.of(), List.of("value")),
     DATABASE("database", List.of("url"), List.of("user"), List.of("password")),
     MAIL("mail", List.of("host", "port", "from"), List.of("encryption", "user"), List.of("password")),
+    /** Another host, reached by SSH; the host key is what its {@code .pub} file holds (RFC 4253, section 6.6). */
+    SSH("ssh", List.of("host", "user"), List.of("port", "host-key"), List.of("key", "passphrase", "password")),
     SECRET("secret", List.of(), List.of(), List.of("value"));
 
     private static final int LONGEST = 20_000;
+
+    private static final Pattern PORT =
+            Pattern.compile("[1-9]\\d{0,3}|[1-5]\\d{4}|6([0-4]\\d{3}|5([0-4]\\d{2}|5([0-2]\\d|3[0-5])))");
+
+    private static final Pattern HOST_KEY =
+            Pattern.compile("(ssh-ed25519|ssh-rsa|ecdsa-sha2-nistp(256|384|521)) [A-Za-z0-9+/]{40,}={0,2}( .*)?");
 
     private final String word;
     private final List<String> needed;
@@ -74,8 +84,13 @@ public enum CredentialKind {
                                 + Nearest.hint(name, known)));
             } else if (value.length() > LONGEST || value.indexOf('\0') >= 0) {
                 problems.add(Problem.of(name, "is too long: at most " + LONGEST + " characters"));
-            } else if (name.equals("port") && !value.matches("[1-9]\\d{0,4}")) {
+            } else if (name.equals("port") && !PORT.matcher(value).matches()) {
                 problems.add(Problem.of(name, "'" + value + "' is no port: 1 to 65535"));
+            } else if (name.equals("host-key") && !HOST_KEY.matcher(value).matches()) {
+                problems.add(Problem.of(
+                        name,
+                        "is no host key: its type and its base64, such as 'ssh-ed25519 AAAA...', as the host has it in"
+                                + " /etc/ssh/ssh_host_ed25519_key.pub, would be right"));
             }
         });
         needed.stream()
@@ -99,9 +114,16 @@ public enum CredentialKind {
                 problems.add(Problem.of(name, "1 to " + LONGEST + " characters would be right"));
             }
         });
-        if (!secrets.isEmpty() && given.isEmpty()) {
+        List<String> proofs =
+                secrets.stream().filter(name -> !name.equals("passphrase")).toList();
+        if (!proofs.isEmpty() && Set.of("passphrase").containsAll(given.keySet())) {
             problems.add(Problem.of(
-                    secrets.get(0), "is missing; a credential of the kind " + word + " keeps a " + secrets.get(0)));
+                    proofs.get(0),
+                    "is missing; a credential of the kind " + word + " keeps a " + String.join(" or a ", proofs)));
+        }
+        if (given.containsKey("key") && !given.get("key").contains("PRIVATE KEY-----")) {
+            problems.add(
+                    Problem.of("key", "is no private key: the text of a file as ssh-keygen(1) makes it is wanted"));
         }
         return problems;
     }

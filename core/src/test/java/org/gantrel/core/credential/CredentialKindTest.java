@@ -39,6 +39,7 @@ class CredentialKindTest {
         "database, url=jdbc:h2:mem:x",
         "database, url=jdbc:h2:mem:x user=settle",
         "mail, host=mail.example.org port=25 from=a@example.org",
+        "ssh, host=harbour.example.org user=night port=65535",
         "secret, ''"
     })
     void takesItsFacts(String kind, String facts) {
@@ -53,6 +54,8 @@ class CredentialKindTest {
                 "account     |                     | account is missing; a credential of the kind account needs it",
                 "database    | url=jdbc:x usr=a    | usr a credential of the kind database has no such fact; it has url, user; did you mean 'user'?",
                 "mail        | host=m port=0 from=a | port '0' is no port: 1 to 65535",
+                "ssh         | host=h user=u host-key=SHA256:abc | host-key is no host key: its type and its base64, such as 'ssh-ed25519 AAAA...', as the host has it in /etc/ssh/ssh_host_ed25519_key.pub, would be right",
+                "ssh         | host=h user=u port=65536 | port '65536' is no port: 1 to 65535",
                 "http-bearer | user=a              | user a credential of the kind http-bearer has no such fact"
             })
     void refusesOthers(String kind, String facts, String sentence) {
@@ -69,6 +72,10 @@ class CredentialKindTest {
                 .containsExactly("token a credential of the kind database keeps no such secret; it keeps password");
         assertThat(sentences(CredentialKind.SECRET.secretComplaints(Map.of("value", ""))))
                 .containsExactly("value 1 to 20000 characters would be right");
+        assertThat(sentences(CredentialKind.SSH.secretComplaints(Map.of("passphrase", "x"))))
+                .containsExactly("key is missing; a credential of the kind ssh keeps a key or a password");
+        assertThat(sentences(CredentialKind.SSH.secretComplaints(Map.of("key", "AAAA"))))
+                .containsExactly("key is no private key: the text of a file as ssh-keygen(1) makes it is wanted");
         assertThat(CredentialKind.ACCOUNT.secretComplaints(Map.of())).isEmpty();
         assertThat(CredentialKind.ACCOUNT.secretComplaints(Map.of("password", "x")))
                 .hasSize(1);

@@ -20,7 +20,7 @@ public class Actors implements JobAdvice {
 
     /** Which kinds of credential a kind of work can act as. */
     private static final Map<String, List<CredentialKind>> FITTING = Map.of(
-            "command", List.of(CredentialKind.ACCOUNT),
+            "command", List.of(CredentialKind.ACCOUNT, CredentialKind.SSH),
             "request", List.of(CredentialKind.HTTP_BASIC, CredentialKind.HTTP_BEARER, CredentialKind.HTTP_HEADER),
             "sql", List.of(CredentialKind.DATABASE),
             "checks",
@@ -90,6 +90,14 @@ public class Actors implements JobAdvice {
                 .shown(task.identity().credential())
                 .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
                 .flatMap(credential -> Account.named(credential.fact("account")));
+    }
+
+    /** Whether a command runs on another host. */
+    boolean isElsewhere(Job.Task task) {
+        return credentials
+                .shown(task.identity().credential())
+                .filter(credential -> credential.kind() == CredentialKind.SSH)
+                .isPresent();
     }
 
     Account own() {

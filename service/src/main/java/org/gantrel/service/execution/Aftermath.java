@@ -3,8 +3,8 @@ package org.gantrel.service.execution;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
@@ -45,16 +45,21 @@ final class Aftermath {
 
     Found look() {
         try {
-            List<Item> items = rule.testResults().isEmpty() ? List.of() : testResults();
-            var evidence = new Evidence(
-                    firstLine(folder.log(), rule.failedBy()),
-                    firstLine(folder.log(), rule.warnedBy()),
-                    firstLine(folder.errors(), List.of(Pattern.compile("\\S"))),
-                    items);
-            return new Found(Optional.empty(), evidence, items, Map.of(), keepOutputs());
+            return lookClosely();
         } catch (IOException e) {
-            return new Found(Optional.empty(), Evidence.NONE, List.of(), Map.of(), e.toString());
+            return Found.NOTHING.without(e.toString());
         }
+    }
+
+    /** The same where trouble with the files need not last. */
+    Found lookClosely() throws IOException {
+        List<Item> items = rule.testResults().isEmpty() ? List.of() : testResults();
+        var evidence = new Evidence(
+                firstLine(folder.log(), rule.failedBy()),
+                firstLine(folder.log(), rule.warnedBy()),
+                firstLine(folder.errors(), List.of(Pattern.compile("\\S"))),
+                items);
+        return new Found(Optional.empty(), evidence, items, Map.of(), keepOutputs());
     }
 
     private static Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {
@@ -103,7 +108,11 @@ final class Aftermath {
             }
             for (Path file : files) {
                 Path below = Path.of(output.name());
-                keep(file, files.size() > 1 ? below.resolve(worked.relativize(file)) : below, output.atMost(), lost);
+                keep(
+                        file,
+                        files.size() > 1 ? below.resolve(worked.relativize(file).toString()) : below,
+                        output.atMost(),
+                        lost);
             }
         }
         return String.join("; ", lost);
@@ -131,13 +140,15 @@ final class Aftermath {
         if (!Files.isDirectory(worked)) {
             return List.of();
         }
-        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + worked.resolve(path));
+        PathMatcher matcher = worked.getFileSystem().getPathMatcher("glob:" + worked.resolve(path));
         try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
             return found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
                     .filter(file -> file.startsWith(one) || matcher.matches(file))
                     .sorted()
                     .limit(MOST_FILES)
                     .toList();
+        } catch (UncheckedIOException e) {
+            throw e.getCause();
         }
     }
 }

@@ -15,16 +15,19 @@ public class CommandRehearsal {
 
     private final Actors actors;
     private final Programs programs;
+    private final Elsewhere elsewhere;
 
-    CommandRehearsal(Actors actors, Programs programs) {
+    CommandRehearsal(Actors actors, Programs programs, Elsewhere elsewhere) {
         this.actors = actors;
         this.programs = programs;
+        this.elsewhere = elsewhere;
     }
 
     /** What would be done, one thing each. */
     public Map<String, String> lines(Job.Task task, Known known) {
         Command command = task.command().orElseThrow().fill(known);
         var lines = new LinkedHashMap<String, String>();
+        lines.put("host", actors.isElsewhere(task) ? actors.identity(task).replaceFirst(".*@", "") : "this one");
         for (int i = 0; i < command.arguments().size(); i++) {
             lines.put(i == 0 ? "program" : "argument " + i, command.arguments().get(i));
         }
@@ -43,6 +46,9 @@ public class CommandRehearsal {
 
     /** What would keep it from starting. */
     public Optional<String> complaint(Job.Task task, Known known) {
-        return programs.complaint(task.command().orElseThrow().fill(known), actors.account(task), actors.own());
+        Command command = task.command().orElseThrow().fill(known);
+        return actors.isElsewhere(task)
+                ? elsewhere.complaint(actors.openToRehearse(task).orElseThrow(), command)
+                : programs.complaint(command, actors.account(task), actors.own());
     }
 }

@@ -23,12 +23,10 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
-import org.gantrel.core.text.Words;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.RunRecord.Stopping;
 import org.gantrel.service.run.Runs;
-import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -50,9 +48,6 @@ public class Execution {
 
     /** How often a command is looked for that was claimed and has not said its process number yet. */
     private static final Duration SOON = Duration.ofMillis(50);
-
-    /** A higher code, with none left in the folder, is that of the shell that should have left one: a signal ended it. */
-    private static final int LAST_PLAIN_CODE = 128;
 
     private static final int MOST_ENDS = 200;
 
@@ -100,25 +95,30 @@ public class Execution {
         }
     }
 
+    private record News(long number, String text) {}
+
     private final Runs runs;
     private final Launcher launcher;
     private final Actors actors;
     private final InProcess inProcess;
+    private final Elsewhere elsewhere;
     private final Programs programs;
-    private final Settings settings;
+    private final Endings endings;
     private final Waker waker;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<Long, Going> going = new HashMap<>();
     private final Queue<Exited> exited = new ConcurrentLinkedQueue<>();
+    private final Queue<News> news = new ConcurrentLinkedQueue<>();
 
     Execution(
             Runs runs,
             Launcher launcher,
             Actors actors,
             InProcess inProcess,
+            Elsewhere elsewhere,
             Programs programs,
-            Settings settings,
+            Endings endings,
             Waker waker,
             TransactionTemplate transaction,
             Clock clock) {
@@ -126,8 +126,9 @@ public class Execution {
         this.launcher = launcher;
         this.actors = actors;
         this.inProcess = inProcess;
+        this.elsewhere = elsewhere;
         this.programs = programs;
-        this.settings = settings;
+        this.endings = endings;
         this.waker = waker;
         this.transaction = transaction;
         this.clock = clock;
@@ -203,7 +204,7 @@ public class Execution {
             found.stopAgain = found.askedToStop ? clock.instant() : Instant.MAX;
             if (found.task.command().isEmpty()) {
                 exited.add(new Exited(run.number(), Optional.empty(), INTERRUPTED));
-            } else if (found.folder.isClaimed()) {
+            } else if (!actors.isElsewhere(found.task) && found.folder.isClaimed()) {
                 watch(found);
             } else {
                 launch(found);
@@ -213,6 +214,10 @@ public class Execution {
 
     /** Deals with exits, limits and stops that are due. */
     public void attend(Instant now) {
+        while (!news.isEmpty()) {
+            News told = news.poll();
+            runs.remark(told.number(), told.text(), now);
+        }
         while (!exited.isEmpty()) {
             finishAll(now);
         }
@@ -256,7 +261,8 @@ public class Execution {
         try {
             Action action = start.task.action().fill(runs.known(start.run));
             List<String> complaints = actors.complaints(start.task);
-            Optional<String> complaint = complaints.isEmpty() ? noRoom() : Optional.of(String.join("; ", complaints));
+            Optional<String> complaint =
+                    complaints.isEmpty() ? launcher.noRoom() : Optional.of(String.join("; ", complaints));
             if (complaint.isPresent()) {
                 fail(start, "not started: " + complaint.get());
             } else if (action instanceof Command command) {
@@ -272,8 +278,9 @@ public class Execution {
     }
 
     private void launch(Going start, Command command) throws IOException {
+        boolean here = !actors.isElsewhere(start.task);
         Optional<Account> account = actors.account(start.task);
-        Optional<String> complaint = programs.complaint(command, account, actors.own());
+        Optional<String> complaint = here ? programs.complaint(command, account, actors.own()) : Optional.empty();
         if (complaint.isPresent()) {
             fail(start, "not started: " + complaint.get());
             return;
@@ -283,41 +290,63 @@ public class Execution {
         environment.putAll(secrets);
         var covered = new ArrayList<>(secrets.values());
         covered.addAll(runs.secrets(start.run).values());
-        var manner = new Launcher.Manner(
-                account,
+        boolean errorsApart = start.task.outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED;
+        String input = command.input() == Command.Input.VALUES ? runs.valuesAsJson(start.run) : "";
+        if (here) {
+            var manner = new Launcher.Manner(account, covered, errorsApart, input);
+            Process process = launcher.launch(start.folder, command, environment, manner);
+            follow(start, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())));
+            return;
+        }
+        environment.putAll(command.environment());
+        var order = new Elsewhere.Order(
+                start.run.number(),
+                actors.open(start.task, start.run).orElseThrow(),
+                command,
+                environment,
                 covered,
-                start.task.outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED,
-                command.input() == Command.Input.VALUES ? runs.valuesAsJson(start.run) : "");
-        Process process = launcher.launch(start.folder, command, environment, manner);
-        follow(start, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())));
+                errorsApart,
+                input,
+                start.folder,
+                !start.task.outputs().files().isEmpty()
+                        || !start.task.outcome().testResults().isEmpty(),
+                worked -> aftermath(start, worked).lookClosely());
+        start.underWay = Optional.of(elsewhere.begin(order, listener(start.run.number())));
+    }
+
+    private Elsewhere.Listener listener(long number) {
+        return new Elsewhere.Listener() {
+            @Override
+            public void news(String text) {
+                news.add(new News(number, text));
+                waker.wake();
+            }
+
+            @Override
+            public void ended(Found found) {
+                tell(new Exited(number, Optional.empty(), found));
+            }
+        };
     }
 
     /** Looks through what the command left as soon as it has ended, in a thread of its own. */
     private void follow(Going start, CompletableFuture<Optional<Integer>> exit) {
         long number = start.run.number();
-        var outputs = start.task.outputs().files().stream()
-                .map(output -> output.fill(runs.known(start.run)))
-                .toList();
         Path worked = start.task
                 .command()
                 .map(command -> runs.known(start.run).fill(command.folder()))
                 .filter(folder -> !folder.isEmpty())
                 .map(Path::of)
                 .orElse(start.folder.work());
-        var aftermath = new Aftermath(start.task.outcome(), outputs, worked, start.folder);
+        Aftermath aftermath = aftermath(start, worked);
         exit.thenAcceptAsync(code -> tell(new Exited(number, code, aftermath.look())));
     }
 
-    private Optional<String> noRoom() {
-        try {
-            long free = launcher.freeSpace();
-            return free >= settings.leastFreeSpace()
-                    ? Optional.empty()
-                    : Optional.of("no room for its log: %d MB free in %s, at least %d MB are wanted"
-                            .formatted(free >> 20, settings.runsFolder(), settings.leastFreeSpace() >> 20));
-        } catch (IOException e) {
-            return Optional.of("no place for its log: " + e.getMessage());
-        }
+    private Aftermath aftermath(Going start, Path worked) {
+        var outputs = start.task.outputs().files().stream()
+                .map(output -> output.fill(runs.known(start.run)))
+                .toList();
+        return new Aftermath(start.task.outcome(), outputs, worked, start.folder);
     }
 
     private static Map<String, String> facts(RunRecord run) {
@@ -377,7 +406,9 @@ public class Execution {
             LOG.warn("{} ends are written down one by one: {}", ends.size(), e.getMessage());
             ends.forEach(exit -> finish(exit, now));
         }
-        ends.forEach(exit -> going.remove(exit.number()));
+        ends.forEach(exit -> Optional.ofNullable(going.remove(exit.number()))
+                .flatMap(ended -> ended.underWay)
+                .ifPresent(InProcess.UnderWay::settled));
     }
 
     private void finish(Exited exit, Instant now) {
@@ -388,60 +419,12 @@ public class Execution {
         RunRecord run = runs.find(exit.number()).orElseThrow();
         Optional<RunFolder.Exit> left = exitOf(ended.folder);
         Optional<Integer> code = left.map(RunFolder.Exit::code).or(exit::code);
-        Ending ending = ending(run, ended, code, left.isPresent(), exit.found());
+        Ending ending =
+                endings.of(run, ended.task, ended.folder, new Endings.Code(code, left.isPresent()), exit.found());
         runs.end(
                 exit.number(),
                 new Finish(ending, code, exit.found().items(), exit.found().results()),
                 left.map(RunFolder.Exit::at).orElse(now));
-    }
-
-    private Ending ending(RunRecord run, Going ended, Optional<Integer> code, boolean left, Found found) {
-        switch (run.stopping()) {
-            case LIMIT -> {
-                String limit = ended.task.timeLimit().map(Words::duration).orElse("");
-                return new Ending(RunState.TIMED_OUT, "stopped at its time limit of " + limit);
-            }
-            case CANCEL -> {
-                return new Ending(RunState.CANCELLED, "cancelled by " + run.stoppedBy());
-            }
-            default -> {
-                if (found.ending().isPresent()) {
-                    return found.ending().get();
-                }
-                return code.filter(number -> left || number <= LAST_PLAIN_CODE)
-                        .map(number -> ended.task.outcome().ending(number, found.evidence()))
-                        .map(byCode -> explained(run, withoutLost(byCode, found.lost()), ended.folder, left))
-                        .orElseGet(() -> new Ending(
-                                RunState.FAILED,
-                                "its process ended without leaving an exit code: it was killed from outside, or the"
-                                        + " host restarted"));
-            }
-        }
-    }
-
-    /** An end that was good is one with warnings where an output could not be kept. */
-    private static Ending withoutLost(Ending ending, String lost) {
-        return lost.isEmpty() || ending.state() != RunState.SUCCEEDED
-                ? ending
-                : new Ending(RunState.WARNED, ending.message() + "; " + lost);
-    }
-
-    /** Adds to a bad end what the command said last, so that nobody has to hunt for it. */
-    private Ending explained(RunRecord run, Ending byCode, RunFolder folder, boolean codeKept) {
-        String message = byCode.message();
-        if (byCode.message().matches("exit code \\d+\\b[^:;]*") && byCode.state() != RunState.SUCCEEDED) {
-            String said = folder.lastLines(5).stream()
-                    .filter(line -> !line.isBlank())
-                    .reduce((earlier, later) -> later)
-                    .map(line -> ": " + Mask.of(runs.secrets(run)).over(line))
-                    .orElse("");
-            message += said;
-        }
-        if (codeKept) {
-            return new Ending(byCode.state(), message);
-        }
-        String lost = noRoom().orElse("its files in " + folder.path() + " could not be written");
-        return new Ending(RunState.FAILED, message + "; its log is not whole: " + lost);
     }
 
     private static Optional<RunFolder.Exit> exitOf(RunFolder folder) {

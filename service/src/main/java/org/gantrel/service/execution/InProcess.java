@@ -12,6 +12,9 @@ public interface InProcess {
     interface UnderWay {
         /** Asks it to stop; it ends soon after. */
         void stop();
+
+        /** Its end is written down; what was kept until then may go. */
+        default void settled() {}
     }
 
     /**

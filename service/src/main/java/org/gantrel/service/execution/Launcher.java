@@ -39,9 +39,17 @@ class Launcher {
         return RunFolder.of(settings.runsFolder(), number);
     }
 
-    /** Bytes that are free for logs. */
-    long freeSpace() throws IOException {
-        return Files.getFileStore(settings.runsFolder()).getUsableSpace();
+    /** Why nothing can be written to a log; nothing where there is room. */
+    Optional<String> noRoom() {
+        try {
+            long free = Files.getFileStore(settings.runsFolder()).getUsableSpace();
+            return free >= settings.leastFreeSpace()
+                    ? Optional.empty()
+                    : Optional.of("no room for its log: %d MB free in %s, at least %d MB are wanted"
+                            .formatted(free >> 20, settings.runsFolder(), settings.leastFreeSpace() >> 20));
+        } catch (IOException e) {
+            return Optional.of("no place for its log: " + e.getMessage());
+        }
     }
 
     /**

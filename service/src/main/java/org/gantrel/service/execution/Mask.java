@@ -25,7 +25,7 @@ public final class Mask {
     }
 
     /** What is to be covered where a text is read line by line: the longest first, a line each. */
-    static String lines(Collection<String> secrets) {
+    public static String lines(Collection<String> secrets) {
         return String.join(
                 "\n",
                 new Mask(secrets.stream().flatMap(String::lines).distinct().toList()).secrets);

@@ -24,12 +24,19 @@ class Programs implements JobAdvice {
 
     private static final long PATIENCE_SECONDS = 5;
 
+    private final Actors actors;
+
+    Programs(Actors actors) {
+        this.actors = actors;
+    }
+
     @Override
     public List<String> warnings(Job job) {
         if (!(job instanceof Job.Task task)) {
             return List.of();
         }
-        if (task.command().isEmpty()) {
+        // what another host has is looked at when the command is rehearsed or started
+        if (task.command().isEmpty() || actors.isElsewhere(task)) {
             return List.of();
         }
         Command command = task.command().get();

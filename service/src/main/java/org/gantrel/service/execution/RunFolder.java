@@ -29,7 +29,7 @@ public record RunFolder(Path path) {
     }
 
     /** What the command wrote to its error stream, where that is kept apart. */
-    Path errors() {
+    public Path errors() {
         return path.resolve("errors");
     }
 

@@ -261,6 +261,13 @@ public class Runs {
         changed(run);
     }
 
+    /** Puts something that happened to a run into its timeline. */
+    public void remark(long number, String what, Instant now) {
+        RunRecord run = get(number);
+        note(run, now, what);
+        changed(run);
+    }
+
     @Transactional(propagation = Propagation.MANDATORY)
     public void note(RunRecord run, Instant at, String what) {
         moments.save(new RunMoment(run.number(), at, what));

@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Accounts;
+import org.gantrel.service.remote.RemoteCommands;
 import org.springframework.stereotype.Component;
 
 /** Signs in with credentials to see whether they work. */
@@ -16,8 +17,10 @@ class SignIns implements SignIn {
     private final Databases databases;
     private final MailServers mails;
     private final Accounts accounts;
+    private final RemoteCommands remote;
 
-    SignIns(Databases databases, MailServers mails, Accounts accounts) {
+    SignIns(Databases databases, MailServers mails, Accounts accounts, RemoteCommands remote) {
+        this.remote = remote;
         this.databases = databases;
         this.mails = mails;
         this.accounts = accounts;
@@ -29,6 +32,7 @@ class SignIns implements SignIn {
             case DATABASE -> database(credential);
             case MAIL -> mail(credential);
             case ACCOUNT -> accounts.complaint(credential.fact("account"));
+            case SSH -> remote.complaint(credential);
             case HTTP_BASIC, HTTP_BEARER, HTTP_HEADER, SECRET -> Optional.empty();
         };
     }
@@ -39,6 +43,9 @@ class SignIns implements SignIn {
             case DATABASE -> "the database lets " + credential.identity() + " in";
             case MAIL -> "the mail server takes " + credential.identity();
             case ACCOUNT -> "commands can run as " + credential.fact("account");
+            case SSH ->
+                credential.fact("host") + " has the key that is known of it, and lets " + credential.fact("user")
+                        + " in";
             case HTTP_BASIC, HTTP_BEARER, HTTP_HEADER, SECRET ->
                 "its secret can be opened; whether it is right shows where it is used";
         };

@@ -1,6 +1,9 @@
 package org.gantrel.service.execution;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -18,7 +21,8 @@ import org.junit.jupiter.api.io.TempDir;
 @DisplayName("A look at a program, without running it,")
 class ProgramsTest {
 
-    private final Programs programs = new Programs();
+    private final Actors actors = mock(Actors.class);
+    private final Programs programs = new Programs(actors);
 
     @TempDir
     private Path folder;
@@ -70,6 +74,11 @@ class ProgramsTest {
                 .containsExactly("there is no folder /no");
         assertThat(programs.warnings(DefinitionReader.readOne("chain: c\nteam: t\nsteps: [ { job: a } ]")
                         .job()))
+                .isEmpty();
+        when(actors.isElsewhere(any())).thenReturn(true);
+        assertThat(programs.warnings(
+                        DefinitionReader.readOne(text.replace("./${p}", "./x")).job()))
+                .as("what another host has is not known here")
                 .isEmpty();
     }
 }

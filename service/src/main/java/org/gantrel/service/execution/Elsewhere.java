@@ -1,0 +1,61 @@
+package org.gantrel.service.execution;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.credential.Credential;
+
+/** Runs commands on other hosts, where they outlive both the connection and this service. */
+public interface Elsewhere {
+
+    /**
+     * A command for another host.
+     *
+     * @param number the run
+     * @param host where, and as whom there
+     * @param command every expression worked out
+     * @param environment what the command is told, its own variables and its secrets too
+     * @param covered what must not be readable in its log
+     * @param errorsApart whether its error stream is kept in a file of its own as well
+     * @param input what it reads
+     * @param folder where log and exit code are brought to
+     * @param leavesFiles whether the aftermath looks at the folder that the command worked in
+     * @param aftermath looks through what it left in that folder
+     */
+    record Order(
+            long number,
+            Credential host,
+            Command command,
+            Map<String, String> environment,
+            List<String> covered,
+            boolean errorsApart,
+            String input,
+            RunFolder folder,
+            boolean leavesFiles,
+            Look aftermath) {}
+
+    /** Looks through what a command left. */
+    @FunctionalInterface
+    interface Look {
+        /** @param worked the folder that the command worked in */
+        Found at(Path worked) throws IOException;
+    }
+
+    /** Is told of a command, from another thread. */
+    interface Listener {
+        /** Something that belongs into the run's timeline. */
+        void news(String text);
+
+        /** How it ended; told once. */
+        void ended(Found found);
+    }
+
+    /** Starts a command unless an earlier service has started it, follows it to its end, and comes back at once. */
+    InProcess.UnderWay begin(Order order, Listener listener) throws IOException;
+
+    /** What would keep a command from starting there; nothing where it could. */
+    Optional<String> complaint(Credential host, Command command);
+}

@@ -1,0 +1,299 @@
+package org.gantrel.service.remote;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileTime;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.Optional;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.TimeUnit;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.execution.Elsewhere.Listener;
+import org.gantrel.service.execution.Elsewhere.Order;
+import org.gantrel.service.execution.Found;
+import org.gantrel.service.execution.InProcess;
+
+/**
+ * One command on another host, from its start to its end. The host's own folder of the run says how far it is; the log is
+ * fetched from where the log here ends. So it does not matter how often the connection or this service go away meanwhile.
+ */
+final class RemoteCommand implements InProcess.UnderWay {
+
+    private static final Duration LONGEST_ABSENCE = Duration.ofHours(1);
+    private static final Duration LONGEST_ABSENCE_WHEN_STOPPED = Duration.ofMinutes(2);
+    private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
+    private static final Duration SETTLING = Duration.ofMinutes(1);
+    private static final long SHORTEST_PAUSE_MILLIS = 100;
+    private static final long LONGEST_PAUSE_MILLIS = 2_000;
+    private static final long LONGEST_ABSENCE_PAUSE_MILLIS = 10_000;
+    private static final int MOST_LOOKS = 3;
+    private static final int MOST_AT_ONCE = 256 << 10;
+
+    private enum Wish {
+        STOP,
+        SETTLE
+    }
+
+    /** What the host says of the command. */
+    private record Standing(String state, String code, long secondsAgo, String folder, byte[] log) {
+
+        private static Standing parse(byte[] answer) throws IOException {
+            int end = 0;
+            while (end < answer.length && answer[end] != '\n') {
+                end++;
+            }
+            String[] words = new String(answer, 0, end, StandardCharsets.UTF_8).split(" ", 5);
+            if (words.length < 5 || !words[2].matches("-?\\d{1,12}")) {
+                throw new IOException("the host's shell answered '" + String.join(" ", words) + "'");
+            }
+            byte[] log = end < answer.length ? Arrays.copyOfRange(answer, end + 1, answer.length) : new byte[0];
+            return new Standing(words[0], words[1], Long.parseLong(words[2]), words[4], log);
+        }
+    }
+
+    private final Order order;
+    private final RemoteScript script;
+    private final RemoteHosts hosts;
+    private final Listener listener;
+    private final Clock clock;
+    private final BlockingQueue<Wish> wishes = new LinkedBlockingQueue<>();
+    private RemoteHost host;
+    private boolean sent;
+    private int stops;
+    private int looks;
+    private Instant silentSince;
+    private Instant claimedSince;
+    private long place;
+    private String lost = "";
+
+    RemoteCommand(Order order, RemoteScript script, RemoteHosts hosts, Listener listener, Clock clock) {
+        this.order = order;
+        this.script = script;
+        this.hosts = hosts;
+        this.listener = listener;
+        this.clock = clock;
+    }
+
+    @Override
+    public void stop() {
+        wishes.add(Wish.STOP);
+    }
+
+    @Override
+    public void settled() {
+        wishes.add(Wish.SETTLE);
+    }
+
+    void work() {
+        host = hosts.take(order.host());
+        try {
+            listener.ended(begin());
+            if (wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS) == Wish.SETTLE && silentSince == null) {
+                host.run(script.clean());
+            }
+        } catch (InterruptedException e) {
+            // the service stops; the next one finds the command again
+            Thread.currentThread().interrupt();
+        } catch (IOException e) {
+            // its folder stays there, which does no harm
+            silentSince = clock.instant();
+        } finally {
+            hosts.giveBack(order.host());
+        }
+    }
+
+    private Found begin() throws InterruptedException {
+        try {
+            Optional<String> earlier = sentTo();
+            sent = earlier.isPresent();
+            if (sent && !earlier.get().equals(address(order.host()))) {
+                return Found.failed("the credential was changed from " + earlier.get() + " to " + address(order.host())
+                        + " while it was under way; it may still run there");
+            }
+            place = Files.exists(order.folder().log())
+                    ? Files.size(order.folder().log())
+                    : 0;
+            return follow();
+        } catch (IOException e) {
+            return Found.failed((sent ? "" : "not started: ") + e.getMessage());
+        }
+    }
+
+    private Found follow() throws IOException, InterruptedException {
+        long pause = SHORTEST_PAUSE_MILLIS;
+        while (true) {
+            try {
+                Optional<Found> end = look();
+                if (end.isPresent()) {
+                    return end.get();
+                }
+                pause = Math.min(pause * 3 / 2, LONGEST_PAUSE_MILLIS);
+            } catch (HostRefused e) {
+                throw sent ? new HostRefused(e.getMessage() + "; the command may still run there") : e;
+            } catch (IOException e) {
+                if (!sent) {
+                    throw e;
+                }
+                Optional<Found> given = absent(e);
+                if (given.isPresent()) {
+                    return given.get();
+                }
+                pause = Math.min(pause * 2, LONGEST_ABSENCE_PAUSE_MILLIS);
+            }
+            if (wishes.poll(pause, TimeUnit.MILLISECONDS) == Wish.STOP) {
+                stops++;
+                pause = SHORTEST_PAUSE_MILLIS;
+                signal();
+            }
+        }
+    }
+
+    private Optional<Found> absent(IOException cause) {
+        Instant now = clock.instant();
+        if (silentSince == null) {
+            silentSince = now;
+            listener.news(cause.getMessage() + "; it goes on there, and is looked for");
+        }
+        Duration most = stops > 0 ? LONGEST_ABSENCE_WHEN_STOPPED : LONGEST_ABSENCE;
+        if (now.isBefore(silentSince.plus(most))) {
+            return Optional.empty();
+        }
+        return Optional.of(Found.failed(host.host() + " has not answered for " + Words.duration(most)
+                + "; whether the command still runs there" + " is not known"));
+    }
+
+    /** Asks the host how far the command is, and does what follows from that. */
+    private Optional<Found> look() throws IOException, InterruptedException {
+        Standing standing =
+                Standing.parse(host.run(script.poll(place, MOST_AT_ONCE)).output());
+        while (standing.log().length > 0) {
+            keep(standing.log());
+            if (standing.log().length < MOST_AT_ONCE) {
+                break;
+            }
+            standing = Standing.parse(host.run(script.poll(place, MOST_AT_ONCE)).output());
+        }
+        if (silentSince != null) {
+            silentSince = null;
+            listener.news(host.host() + " answers again");
+        }
+        return switch (standing.state()) {
+            case "going" -> Optional.empty();
+            case "claimed" -> claimed();
+            case "ended" -> Optional.of(ended(standing));
+            case "absent" -> launch();
+            default -> Optional.of(aftermath(standing));
+        };
+    }
+
+    /** A command that was claimed says soon which process it is. */
+    private Optional<Found> claimed() {
+        Instant now = clock.instant();
+        claimedSince = claimedSince == null ? now : claimedSince;
+        return now.isBefore(claimedSince.plus(LONGEST_SILENCE))
+                ? Optional.empty()
+                : Optional.of(Found.failed("it was begun on " + host.host() + " and never said which process it is"));
+    }
+
+    private Optional<Found> launch() throws IOException, InterruptedException {
+        if (place > 0) {
+            return Optional.of(Found.failed("its folder on " + host.host() + " is gone; how far it came is not known"));
+        }
+        if (stops > 0) {
+            return Optional.of(Found.NOTHING);
+        }
+        markSent();
+        RemoteHost.Answer answer = host.run(script.launch(order));
+        if (answer.code() == 0) {
+            return Optional.empty();
+        }
+        String said = answer.code() == RemoteScript.COMPLAINT
+                ? answer.text()
+                : "the shell there ended with the code " + answer.code() + ": " + answer.errors();
+        return Optional.of(Found.failed("not started: on " + host.host() + " " + said));
+    }
+
+    private void signal() throws InterruptedException {
+        try {
+            host.run(script.signal(stops == 1 ? "TERM" : "KILL"));
+        } catch (IOException e) {
+            // the host is asked again as soon as it answers
+            stops--;
+            wishes.add(Wish.STOP);
+        }
+    }
+
+    private void keep(byte[] bytes) {
+        place += bytes.length;
+        if (!lost.isEmpty()) {
+            return;
+        }
+        try (OutputStream log =
+                Files.newOutputStream(order.folder().log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND)) {
+            log.write(bytes);
+        } catch (IOException e) {
+            lost = "its log is not whole: " + e.getMessage();
+        }
+    }
+
+    private Found ended(Standing standing) throws IOException, InterruptedException {
+        if (order.errorsApart()) {
+            Files.write(
+                    order.folder().errors(),
+                    host.run(script.errors(MOST_AT_ONCE)).output());
+        }
+        Found found = aftermath(standing);
+        Path written = order.folder().path().resolve("exit.new");
+        Files.writeString(written, standing.code() + "\n");
+        Files.setLastModifiedTime(
+                written, FileTime.from(clock.instant().minusSeconds(Math.max(0, standing.secondsAgo()))));
+        Files.move(written, order.folder().path().resolve("exit"), StandardCopyOption.REPLACE_EXISTING);
+        return found;
+    }
+
+    private Found aftermath(Standing standing) throws IOException, InterruptedException {
+        String given = order.command().folder();
+        String folder = given.isEmpty() ? standing.folder() + "/work" : given;
+        Found found;
+        try {
+            found = order.leavesFiles()
+                    ? host.withFiles(files -> order.aftermath().at(files.getPath(folder)))
+                    : order.aftermath().at(order.folder().work());
+        } catch (IOException e) {
+            if (++looks < MOST_LOOKS) {
+                throw e;
+            }
+            found = Found.NOTHING.without("what it left cannot be looked at: " + e.getMessage());
+        }
+        return lost.isEmpty() ? found : found.without(lost);
+    }
+
+    private Optional<String> sentTo() throws IOException {
+        Path mark = mark();
+        return Files.exists(mark) ? Optional.of(Files.readString(mark).strip()) : Optional.empty();
+    }
+
+    private void markSent() throws IOException {
+        Files.writeString(mark(), address(order.host()) + "\n");
+        sent = true;
+    }
+
+    private Path mark() {
+        return order.folder().path().resolve("sent");
+    }
+
+    private static String address(Credential credential) {
+        String port = credential.fact("port");
+        return credential.identity() + (port.isEmpty() ? "" : ":" + port);
+    }
+}

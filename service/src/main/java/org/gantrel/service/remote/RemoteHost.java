@@ -1,0 +1,126 @@
+package org.gantrel.service.remote;
+
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystem;
+import java.time.Duration;
+import java.util.EnumSet;
+import java.util.Set;
+import java.util.concurrent.Semaphore;
+import org.apache.sshd.client.channel.ChannelExec;
+import org.apache.sshd.client.channel.ClientChannelEvent;
+import org.apache.sshd.client.session.ClientSession;
+import org.apache.sshd.sftp.client.SftpClientFactory;
+import org.apache.sshd.sftp.client.fs.SftpFileSystem;
+import org.gantrel.core.credential.Credential;
+
+/** Another host and one connection to it, which all runs there share and which is made again when it is lost. */
+final class RemoteHost {
+
+    /** OpenSSH lets ten channels of a connection be open where nobody says otherwise (sshd_config(5), MaxSessions). */
+    private static final int MOST_CHANNELS = 9;
+
+    /** Looking through folders keeps some channels open at once: one for a listing and one for each file in hand. */
+    private static final int CHANNELS_FOR_FILES = 3;
+
+    private static final Duration PATIENCE = Duration.ofSeconds(20);
+
+    /** Makes a connection and signs in. */
+    @FunctionalInterface
+    interface Connector {
+        ClientSession connect(Credential credential) throws IOException;
+    }
+
+    /** Something that is done with a host's files. */
+    @FunctionalInterface
+    interface Work<T> {
+        T on(FileSystem files) throws IOException;
+    }
+
+    /** What a script left. */
+    record Answer(int code, byte[] output, String errors) {
+        String text() {
+            return new String(output, StandardCharsets.UTF_8).strip();
+        }
+    }
+
+    private final Credential credential;
+    private final Connector connector;
+    private final Semaphore channels = new Semaphore(MOST_CHANNELS);
+    private ClientSession session;
+    private int users;
+
+    RemoteHost(Credential credential, Connector connector) {
+        this.credential = credential;
+        this.connector = connector;
+    }
+
+    /** One more uses it. */
+    RemoteHost taken() {
+        users++;
+        return this;
+    }
+
+    /** One fewer uses it; says whether that was the last. */
+    boolean givenBack() {
+        return --users == 0;
+    }
+
+    /** Has the host's shell read a script to its end. */
+    Answer run(String script) throws IOException, InterruptedException {
+        channels.acquire();
+        // whatever the account's own shell is, a POSIX shell reads the script
+        try (ChannelExec channel = session().createExecChannel("exec /bin/sh -s")) {
+            var output = new ByteArrayOutputStream();
+            var errors = new ByteArrayOutputStream();
+            channel.setIn(new ByteArrayInputStream(script.getBytes(StandardCharsets.UTF_8)));
+            channel.setOut(output);
+            channel.setErr(errors);
+            channel.open().verify(PATIENCE);
+            Set<ClientChannelEvent> events = channel.waitFor(EnumSet.of(ClientChannelEvent.CLOSED), PATIENCE);
+            if (events.contains(ClientChannelEvent.TIMEOUT)) {
+                // a connection that swallows what it is given may be dead for long
+                close();
+                throw new IOException(host() + " does not answer");
+            }
+            if (channel.getExitStatus() == null) {
+                throw new IOException("the connection to " + host() + " was lost");
+            }
+            return new Answer(
+                    channel.getExitStatus(),
+                    output.toByteArray(),
+                    errors.toString(StandardCharsets.UTF_8).strip());
+        } finally {
+            channels.release();
+        }
+    }
+
+    /** Does something with its files. */
+    <T> T withFiles(Work<T> work) throws IOException, InterruptedException {
+        channels.acquire(CHANNELS_FOR_FILES);
+        try (SftpFileSystem files = SftpClientFactory.instance().createSftpFileSystem(session())) {
+            return work.on(files);
+        } finally {
+            channels.release(CHANNELS_FOR_FILES);
+        }
+    }
+
+    String host() {
+        return credential.fact("host");
+    }
+
+    private synchronized ClientSession session() throws IOException {
+        if (session == null || !session.isOpen()) {
+            session = connector.connect(credential);
+        }
+        return session;
+    }
+
+    synchronized void close() {
+        if (session != null) {
+            session.close(true);
+        }
+    }
+}

@@ -1,0 +1,144 @@
+package org.gantrel.service.remote;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.util.LinkedHashMap;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.text.ShellText;
+import org.gantrel.service.execution.Elsewhere.Order;
+import org.gantrel.service.execution.Mask;
+
+/**
+ * What a POSIX shell of another host is given to read. All values stand in it quoted: it comes by standard input, so that no
+ * list of processes shows it.
+ *
+ * @param folder the run's folder there, as a shell reads it
+ */
+record RemoteScript(String folder) {
+
+    /** The code of a script that has something to complain of, which stands on its output. */
+    static final int COMPLAINT = 66;
+
+    private static final String LAUNCHER = launcher();
+    private static final String END = "END_OF_LAUNCHER";
+
+    /** @param installation tells this service's runs from those of others that use the same account */
+    static RemoteScript of(String installation, long number) {
+        return new RemoteScript("\"${XDG_STATE_HOME:-$HOME/.local/state}\"/gantrel/" + installation + "/" + number);
+    }
+
+    /** Complains of a command that cannot start. */
+    static String check(Command command) {
+        String program = command.arguments().get(0);
+        String there = command.folder().isEmpty() ? "" : " in " + command.folder();
+        var lines = new StringBuilder("complain() { printf '%s\\n' \"$1\"; exit " + COMPLAINT + "; }\n");
+        if (!command.folder().isEmpty()) {
+            lines.append("cd -- %s 2>/dev/null || complain %s\n"
+                    .formatted(
+                            ShellText.quote(command.folder()),
+                            ShellText.quote("there is no folder " + command.folder() + " that may be entered")));
+        }
+        String quoted = ShellText.quote(program);
+        if (program.contains("/")) {
+            lines.append("[ -e %s ] || complain %s\n"
+                    .formatted(quoted, ShellText.quote("there is no program " + program + there)));
+            lines.append("[ -x %s ] && [ ! -d %s ] || complain %s\n"
+                    .formatted(quoted, quoted, ShellText.quote(program + " may not be executed")));
+        } else {
+            lines.append("command -v -- %s >/dev/null 2>&1 || complain %s\"$PATH\"')'\n"
+                    .formatted(
+                            quoted, ShellText.quote("there is no program '" + program + "' in the folders of PATH (")));
+        }
+        lines.append("command -v setsid >/dev/null 2>&1 || complain 'there is no setsid(1), which is needed'\n");
+        return lines.toString();
+    }
+
+    /** Starts a command, once however often it is sent. */
+    String launch(Order order) {
+        var exported = new LinkedHashMap<>(order.environment());
+        var lines = new StringBuilder("umask 077\nfolder=" + folder + "\n");
+        lines.append("[ -d \"$folder/claim\" ] && exit 0\n");
+        lines.append("mkdir -p -- \"$folder/work\" || exit\n");
+        lines.append("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
+        lines.append("cd -- \"$folder/work\"\n");
+        lines.append(check(order.command()));
+        exported.put("GANTREL_MASK", Mask.lines(order.covered()));
+        exported.put("GANTREL_ERRORS", order.errorsApart() ? "apart" : "");
+        exported.put("GANTREL_INPUT", order.input());
+        exported.forEach((name, value) -> lines.append("export ")
+                .append(name)
+                .append('=')
+                .append(ShellText.quote(value))
+                .append('\n'));
+        lines.append("setsid /bin/sh \"$folder/launch.sh\" \"$folder\" ")
+                .append(ShellText.quote(order.command().arguments()))
+                .append(" </dev/null >/dev/null 2>>\"$folder/log\" &\n");
+        return lines.toString();
+    }
+
+    /**
+     * Says how far the command is, in one line of five words, and then what its log holds from a place on: state, exit code,
+     * seconds since it ended, how much log follows, the run's folder.
+     */
+    String poll(long from, int most) {
+        // what has ended is looked for before the log is read: a log read after the end is whole
+        return """
+                folder=%s
+                cd -- "$folder" 2>/dev/null || { echo absent - 0 0 -; exit 0; }
+                %s
+                state=claimed code=- ago=0
+                if [ -f exit ]; then state=ended
+                elif [ -f process ]; then
+                    if alive; then state=going
+                    elif [ -f exit ]; then state=ended
+                    else state=lost
+                    fi
+                elif [ ! -d claim ]; then state=absent
+                fi
+                if [ $state = ended ]; then
+                    read -r code <exit
+                    ago=$(($(date +%%s) - $(stat -c %%Y exit)))
+                fi
+                size=$(wc -c <log 2>/dev/null || echo 0)
+                echo "$state" "$code" "$ago" $size "$PWD"
+                [ -f log ] && tail -c +%d log | head -c %d
+                exit 0
+                """
+                .formatted(folder, ALIVE, from + 1, most);
+    }
+
+    /** Sends a signal to the command and all that it started. */
+    String signal(String signal) {
+        return "cd -- %s || exit\n%s\nalive && kill -%s -\"$pid\"\nexit 0\n".formatted(folder, ALIVE, signal);
+    }
+
+    /** The beginning of the error stream, where it is kept apart. */
+    String errors(int most) {
+        return "head -c %d -- %s/errors 2>/dev/null\nexit 0\n".formatted(most, folder);
+    }
+
+    /** Removes the run's folder. */
+    String clean() {
+        return "rm -rf -- " + folder + "\n";
+    }
+
+    /** The number alone may be given to another process later; with the start time it is sure (proc(5)). */
+    private static final String ALIVE =
+            """
+            alive() {
+                read -r pid mark 2>/dev/null <process || return 1
+                read -r line 2>/dev/null <"/proc/$pid/stat" || return 1
+                set -- ${line##*) }
+                [ "${20}" = "$mark" ]
+            }""";
+
+    private static String launcher() {
+        try (InputStream source = Order.class.getResourceAsStream("/execution/launch.sh")) {
+            return new String(source.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+}

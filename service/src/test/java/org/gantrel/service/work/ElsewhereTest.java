@@ -1,0 +1,255 @@
+package org.gantrel.service.work;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
+import java.util.stream.Stream;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.run.RunState;
+import org.gantrel.demo.HarbourHost;
+import org.gantrel.service.credential.SignIn;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Starts;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.springframework.jdbc.core.JdbcTemplate;
+
+@DisplayName("A command on another host")
+class ElsewhereTest extends WorkingService {
+
+    private static final Map<String, String> PASSWORD = Map.of("password", SECRET);
+
+    private static HarbourHost host;
+    private static Path home;
+    private static String key;
+
+    @BeforeAll
+    static void open() throws IOException {
+        home = folder.resolve("harbour");
+        host = new HarbourHost(0, home, folder.resolve("host-key"), SECRET);
+        key = Files.readString(folder.resolve("host-key.pub")).strip();
+        keep("harbour-host", "ssh", facts(key), PASSWORD);
+    }
+
+    @AfterAll
+    static void shut() throws IOException {
+        host.close();
+    }
+
+    private static Map<String, String> facts(String hostKey) {
+        var facts = new HashMap<>(Map.of(
+                "host",
+                "127.0.0.1",
+                "port",
+                String.valueOf(host.port()),
+                "user",
+                HarbourHost.USER,
+                "host-key",
+                hostKey));
+        facts.values().removeIf(String::isEmpty);
+        return facts;
+    }
+
+    private static void await(String what, BooleanSupplier condition) {
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (!condition.getAsBoolean()) {
+            assertThat(deadline - System.nanoTime()).as(what).isPositive();
+            LockSupport.parkNanos(20_000_000);
+        }
+    }
+
+    private static boolean logs(RunRecord run, String text) {
+        try {
+            return log(run).contains(text);
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    private static RunRecord begin(String rest) {
+        return service.getBean(Starts.class)
+                .start(SERVICE, define("acts-as: harbour-host\n" + rest), Map.of(), Optional.empty());
+    }
+
+    private static RunRecord ended(RunRecord run) {
+        await("it ends", () -> found(run).state().isEnded());
+        return found(run);
+    }
+
+    /** A command that says one thing, waits for a file of a name, and says another. */
+    private static String waitsFor(String file) {
+        return "does: { shell: \"echo one; until [ -e $HOME/" + file + " ]; do sleep 0.1; done; echo two\" }\n";
+    }
+
+    @Test
+    @DisplayName(
+            "gets its arguments as they are, its secrets and its values, and leaves its log, its outputs and nothing else")
+    void runsThere() throws IOException {
+        RunRecord run = run(
+                """
+                acts-as: harbour-host
+                parameters: { day: { type: text, default: "it's $(date) \\"today\\"\\n`x`" } }
+                does:
+                  command: [ sh, -c, 'printf "%s|" "$@" $WORD; cat; echo "$TOKEN"; echo sheet >sheet.csv; exit 3', x, "${day}", "" ]
+                  environment: { WORD: "a'b" }
+                  secrets: { TOKEN: processor }
+                  input: values
+                outputs: [ { file: "*.csv", name: sheet.csv } ]
+                exit-codes: { succeeded: [ 3 ] }
+                """);
+        assertThat(run.message()).isEqualTo("exit code 3");
+        assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(run.actsAs()).isEqualTo("night@127.0.0.1");
+        assertThat(log(run))
+                .startsWith("it's $(date) \"today\"\n`x`||a'b|{")
+                .contains("••••••")
+                .doesNotContain(SECRET);
+        assertThat(kept(run).resolve("outputs/sheet.csv")).hasContent("sheet\n");
+        await(
+                "its folder there is gone",
+                () -> !Files.exists(home.resolve("state/gantrel"))
+                        || runFolders().isEmpty());
+    }
+
+    private static List<Path> runFolders() {
+        try (Stream<Path> all = Files.walk(home.resolve("state/gantrel"), 2)) {
+            return all.filter(each -> each.getFileName().toString().matches("\\d+"))
+                    .toList();
+        } catch (IOException e) {
+            return List.of();
+        }
+    }
+
+    @Test
+    @DisplayName("goes on while the line is cut, and is found again with its log whole")
+    void outlivesTheConnection() throws IOException {
+        RunRecord run = begin(waitsFor("go-1"));
+        await("it has begun", () -> logs(run, "one"));
+        int port = host.port();
+        host.close();
+        await("its absence is noted", () -> timeline(run).contains("it goes on there, and is looked for"));
+        Files.createFile(home.resolve("go-1"));
+        host = new HarbourHost(port, home, folder.resolve("host-key"), SECRET);
+        assertThat(ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(log(run)).isEqualTo("one\ntwo\n");
+        assertThat(timeline(run)).contains("127.0.0.1 answers again");
+        RunRecord second = begin(waitsFor("go-2"));
+        await("it has begun", () -> logs(second, "one"));
+        host.drop();
+        Files.createFile(home.resolve("go-2"));
+        assertThat(ended(second).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(log(second)).isEqualTo("one\ntwo\n");
+    }
+
+    private static String timeline(RunRecord run) {
+        return String.join(
+                "\n",
+                service.getBean(JdbcTemplate.class)
+                        .queryForList("select what from run_moment where run_number = ?", String.class, run.number()));
+    }
+
+    @Test
+    @DisplayName("is not spoken to any more once the host shows another key")
+    void refusesAnotherKey() throws IOException {
+        var other = new HarbourHost(0, folder.resolve("impostor"), folder.resolve("other-key"), SECRET);
+        Map<String, String> facts = facts(key);
+        facts.put("port", String.valueOf(other.port()));
+        keep("impostor", "ssh", facts, PASSWORD);
+        RunRecord run = run("acts-as: impostor\ndoes: { command: [ \"true\" ] }\n");
+        assertThat(run.state()).isEqualTo(RunState.FAILED);
+        assertThat(run.message())
+                .startsWith("not started: the key of 127.0.0.1 has changed: it shows ecdsa-sha2-nistp256 ")
+                .contains("nothing was sent to it");
+        other.close();
+        // in the middle of a run, too
+        RunRecord cut = begin(waitsFor("go-3"));
+        await("it has begun", () -> logs(cut, "one"));
+        int port = host.port();
+        host.close();
+        try (var stranger = new HarbourHost(port, home, folder.resolve("third-key"), SECRET)) {
+            assertThat(stranger.port()).isEqualTo(port);
+            assertThat(ended(cut).message()).contains("has changed").endsWith("the command may still run there");
+        }
+        Files.createFile(home.resolve("go-3"));
+        host = new HarbourHost(port, home, folder.resolve("host-key"), SECRET);
+    }
+
+    @Test
+    @DisplayName("is stopped with all that it started")
+    void isStopped() {
+        RunRecord run = begin("time-limit: PT2S\ndoes: { shell: \"echo one; sleep 600 & echo $!; wait\" }\n");
+        assertThat(ended(run).state()).isEqualTo(RunState.TIMED_OUT);
+        assertThat(found(run).message()).isEqualTo("stopped at its time limit of 2.0 s");
+        await("the child is gone", () -> {
+            try {
+                long child = Long.parseLong(log(run).lines().skip(1).findFirst().orElseThrow());
+                return ProcessHandle.of(child).filter(ProcessHandle::isAlive).isEmpty();
+            } catch (IOException e) {
+                return false;
+            }
+        });
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "command: [ ./settle.sh ]           | not started: on 127.0.0.1 there is no program ./settle.sh",
+                "command: [ /etc/passwd ]           | not started: on 127.0.0.1 /etc/passwd may not be executed",
+                "command: [ no-such ]               | not started: on 127.0.0.1 there is no program 'no-such' in the folders of PATH (",
+                "command: [ 'true' ], in: /nowhere  | not started: on 127.0.0.1 there is no folder /nowhere that may be entered",
+                "shell: 'echo berth 3 dry; exit 4'  | exit code 4: berth 3 dry",
+                "shell: 'kill -KILL -$PPID'         | its process ended without leaving an exit code"
+            })
+    void saysWhatWentWrong(String does, String message) {
+        RunRecord run = ended(begin("does: { " + does + " }\n"));
+        assertThat(run.state()).isEqualTo(RunState.FAILED);
+        assertThat(run.message()).startsWith(message);
+    }
+
+    @ParameterizedTest(name = "{0}={1}: {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "host-key |        | the key of 127.0.0.1 is not known yet; it shows ecdsa-sha2-nistp256 ",
+                "user     | day    | 127.0.0.1 does not let day in: ",
+                "port     | 1      | 127.0.0.1 cannot be reached at port 1: ",
+                "user     | night  | "
+            })
+    void signsIn(String fact, String value, String complaint) {
+        Map<String, String> facts = facts(key);
+        facts.put(fact, value == null ? "" : value);
+        Optional<String> said =
+                service.getBean(SignIn.class).complaint(new Credential("tried", CredentialKind.SSH, facts, PASSWORD));
+        assertThat(said.orElse("")).startsWith(complaint == null ? "" : complaint);
+        assertThat(said.isEmpty()).isEqualTo(complaint == null);
+    }
+
+    @Test
+    @DisplayName("is rehearsed on that host")
+    void isRehearsed() {
+        String job = define("acts-as: harbour-host\ndoes: { command: [ no-such ] }\n");
+        var rehearsal = service.getBean(Rehearsals.class)
+                .of(service.getBean(Jobs.class).named(job).orElseThrow(), Map.of(), Optional.empty(), Instant.now());
+        assertThat(rehearsal.actsAs()).isEqualTo("night@127.0.0.1");
+        assertThat(rehearsal.lines().toString())
+                .contains("text=127.0.0.1")
+                .contains("on 127.0.0.1 there is no program 'no-such'");
+    }
+}
