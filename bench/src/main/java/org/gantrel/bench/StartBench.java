@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 
 /** How soon a command answers and the service is ready, beside a bare Java program that says hello. */
 final class StartBench {
@@ -75,9 +76,27 @@ final class StartBench {
     }
 
     /** The demo's world as {@code bin/demo} lays it out, but for the paths of its programs, which are not run here. */
+    /** The demo's world beside the data, with numbers for its stand-ins' ports; none of them answers. */
     static Path demoWorld(Path data) throws IOException {
-        Files.createDirectories(data);
-        return Program.ROOT.resolve("demo").toAbsolutePath().normalize();
+        Path demo = Program.ROOT.resolve("demo");
+        Path world = data.resolveSibling("world");
+        Files.createDirectories(world.resolve("definitions"));
+        try (Stream<Path> files = Files.list(demo.resolve("definitions"))) {
+            for (Path file : files.toList()) {
+                fill(file, world.resolve("definitions").resolve(file.getFileName()), world);
+            }
+        }
+        fill(demo.resolve("world.yaml"), world.resolve("world.yaml"), world);
+        return world;
+    }
+
+    private static void fill(Path from, Path to, Path world) throws IOException {
+        Files.writeString(
+                to,
+                Files.readString(from)
+                        .replaceAll("[A-Z]+PORT", "9")
+                        .replace("HARBOURKEY", "ssh-ed25519 " + "A".repeat(68))
+                        .replace("LOWMARSH", world.toString()));
     }
 
     private static List<String> helloLine() {
