@@ -1,23 +1,18 @@
 package org.gantrel.client.credential;
 
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Collectors;
 import org.gantrel.client.ListCommand;
-import org.gantrel.client.LoginCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
-import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import tools.jackson.databind.JsonNode;
@@ -40,6 +35,8 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  gantrel credential create tickets --team revenue --kind database --fact user=settle \\",
             "      --fact url=jdbc:postgresql://db.example.org/tickets --secret-stdin < password",
+            "  gantrel credential create harbour-host --team harbour --kind ssh --fact host=harbour.example.org \\",
+            "      --fact user=night --fact host-key='ssh-ed25519 AAAA...' --secret-file key=id_ed25519",
             "  gantrel credential create batch --team revenue --kind account --fact account=batch",
             "  gantrel credential test tickets",
             "  gantrel credential rotate tickets        asks for the new secret"
@@ -118,7 +115,7 @@ public final class CredentialCommand extends NounCommand {
                 names = "--kind",
                 required = true,
                 paramLabel = "KIND",
-                description = "account, http-basic, http-bearer, http-header, database, mail or secret.")
+                description = "account, ssh, http-basic, http-bearer, http-header, database, mail or secret.")
         private String kind;
 
         @Option(names = "--about", paramLabel = "TEXT", defaultValue = "", description = "What it is for.")
@@ -139,14 +136,8 @@ public final class CredentialCommand extends NounCommand {
         @Option(names = "--expires", paramLabel = "DATE", description = "When it stops working.")
         private String expires;
 
-        @Option(
-                names = "--secret",
-                paramLabel = "NAME",
-                description = "Which part is given: password, key, token, value.")
-        private String part;
-
-        @Option(names = "--secret-stdin", description = "Reads the secret from standard input instead of asking.")
-        private boolean fromInput;
+        @Mixin
+        private SecretOptions secret;
 
         @Option(names = "--replace", description = "Changes the credential that has this name; its secret stays.")
         private boolean replace;
@@ -162,7 +153,7 @@ public final class CredentialCommand extends NounCommand {
             body.put("jobs", jobs);
             body.put("expiresOn", expires);
             if (!replace) {
-                body.put("secrets", kind.equals("account") ? Map.of() : secrets(kind, part, fromInput));
+                body.put("secrets", kind.equals("account") ? Map.of() : secret.read(kind));
             }
             Map<String, String> headers = replace ? Map.of("If-Match", "*") : Map.of();
             api().put(PATH + Api.encode(name), body, headers);
@@ -177,21 +168,15 @@ public final class CredentialCommand extends NounCommand {
         @Parameters(paramLabel = "NAME", description = "The credential.")
         private String name;
 
-        @Option(
-                names = "--secret",
-                paramLabel = "NAME",
-                description = "Which part is given: password, key, token, value.")
-        private String part;
-
-        @Option(names = "--secret-stdin", description = "Reads the secret from standard input instead of asking.")
-        private boolean fromInput;
+        @Mixin
+        private SecretOptions secret;
 
         @Override
         public Integer call() throws IOException {
             JsonNode known = api().get(PATH + Api.encode(name));
             api().post(
                             PATH + Api.encode(name) + "/rotate",
-                            Map.of("secrets", secrets(known.path("kind").asString(), part, fromInput)));
+                            Map.of("secrets", secret.read(known.path("kind").asString())));
             Printer.say("the credential " + name + " has a new secret; used by: "
                     + Words.list(known.path("usedBy"), "no job"));
             return 0;
@@ -241,26 +226,6 @@ public final class CredentialCommand extends NounCommand {
                             + " credentials, the values of " + done.path("runs").asString() + " runs");
             return 0;
         }
-    }
-
-    /** The secret under the name of its part. Keys have many lines, so all of the input is taken. */
-    private static Map<String, String> secrets(String kind, String part, boolean fromInput) throws IOException {
-        String name = part != null
-                ? part
-                : switch (kind) {
-                    case "http-bearer" -> "token";
-                    case "http-header", "secret" -> "value";
-                    default -> "password";
-                };
-        if (!fromInput) {
-            return Map.of(name, LoginCommand.secret(false, "The " + name + ": "));
-        }
-        var reader = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
-        String text = reader.lines().collect(Collectors.joining("\n"));
-        if (text.isBlank()) {
-            throw new Wrong("standard input holds no secret");
-        }
-        return Map.of(name, text);
     }
 
     /** Lists of names as people say them. */

@@ -1,0 +1,72 @@
+package org.gantrel.client.credential;
+
+import java.io.BufferedReader;
+import java.io.IOException;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.gantrel.client.LoginCommand;
+import org.gantrel.client.Wrong;
+import picocli.CommandLine.Option;
+
+/** How secrets come into a command: asked for, read from standard input, or from files. Never as an argument. */
+final class SecretOptions {
+
+    @Option(
+            names = "--secret",
+            paramLabel = "PART",
+            description = "Which part is asked for: password, key, passphrase, token or value.")
+    private String part;
+
+    @Option(names = "--secret-stdin", description = "Reads the secret from standard input instead of asking.")
+    private boolean fromInput;
+
+    @Option(
+            names = "--secret-file",
+            paramLabel = "PART=FILE",
+            description = "Reads a part from a file, such as key=id_ed25519; with --secret passphrase too.")
+    private Map<String, Path> files = Map.of();
+
+    /** The parts of a secret by their names. Keys have many lines, so all of the input is taken. */
+    Map<String, Object> read(String kind) throws IOException {
+        var parts = new LinkedHashMap<String, Object>();
+        for (Map.Entry<String, Path> file : files.entrySet()) {
+            parts.put(file.getKey(), content(file.getValue()));
+        }
+        if (parts.isEmpty() || part != null || fromInput) {
+            String name = part == null ? usual(kind) : part;
+            parts.put(name, fromInput ? input() : LoginCommand.secret(false, "The " + name + ": "));
+        }
+        return parts;
+    }
+
+    private static String usual(String kind) {
+        return switch (kind) {
+            case "http-bearer" -> "token";
+            case "http-header", "secret" -> "value";
+            default -> "password";
+        };
+    }
+
+    private static String content(Path file) throws IOException {
+        try {
+            return Files.readString(file);
+        } catch (NoSuchFileException e) {
+            throw new Wrong("there is no file " + file);
+        }
+    }
+
+    private static String input() {
+        var reader = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+        String text = reader.lines().collect(Collectors.joining("\n"));
+        if (text.isBlank()) {
+            throw new Wrong("standard input holds no secret");
+        }
+        return text;
+    }
+}
