@@ -56,9 +56,10 @@ export function CredentialsPage() {
 function Card({ credential }: { credential: Credential }) {
   const attempt = useTryCredential();
   const [rotating, setRotating] = useState(false);
+  const [changing, setChanging] = useState(false);
   const { name, kind, team, about, facts, usedBy, warning, usedAt, teams } = credential;
   return (
-    <Paper component="section" aria-label={name} sx={{ p: 1.75 }}>
+    <Paper component="section" aria-label={name} sx={{ p: 1.75, minWidth: 0, overflowWrap: "anywhere" }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1 }}>
         <Typography variant="h2">{name}</Typography>
         <Typography color="textSecondary" sx={{ flex: 1 }}>
@@ -68,6 +69,11 @@ function Card({ credential }: { credential: Credential }) {
         <Button size="small" onClick={() => attempt.mutate(name)} disabled={attempt.isPending}>
           Test
         </Button>
+        {credential.mayChange && (
+          <Button size="small" onClick={() => setChanging(true)}>
+            Change
+          </Button>
+        )}
         {credential.mayChange && credential.keeps.length > 0 && (
           <Button size="small" onClick={() => setRotating(true)}>
             Rotate
@@ -76,7 +82,7 @@ function Card({ credential }: { credential: Credential }) {
       </Box>
       <Typography>{about}</Typography>
       {warning && <Typography color="warning">{warning}</Typography>}
-      <Box sx={{ fontFamily: MONO, fontSize: "0.8rem", overflowWrap: "anywhere", my: 0.5 }}>
+      <Box sx={{ fontFamily: MONO, fontSize: "0.8rem", my: 0.5 }}>
         {Object.entries(facts)
           .map(([fact, value]) => `${fact}: ${value}`)
           .join("   ")}
@@ -104,6 +110,7 @@ function Card({ credential }: { credential: Credential }) {
           {attempt.data.said}
         </Typography>
       )}
+      {changing && <KeepDialog credential={credential} onClose={() => setChanging(false)} />}
       {rotating && <RotateDialog credential={credential} onClose={() => setRotating(false)} />}
     </Paper>
   );

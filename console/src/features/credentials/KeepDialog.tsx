@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
@@ -5,34 +6,48 @@ import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Refused } from "../../api/client";
+import type { Credential } from "../../api/types";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
-import { KINDS } from "./kinds";
+import { KINDS, names } from "./kinds";
+import { given, SecretFields } from "./SecretFields";
 import { useKeep } from "./useCredentials";
 
-/** Keeps a new credential; the fields are those of its kind. */
-export function KeepDialog({ onClose }: { onClose: () => void }) {
+/** Keeps a new credential or changes one; the fields are those of its kind. A changed one keeps its secret. */
+export function KeepDialog({ credential, onClose }: { credential?: Credential; onClose: () => void }) {
   const me = useMe();
-  const teams = Object.keys(me.teams).filter((team) => me.teams[team].includes("keep-credentials"));
-  const [name, setName] = useState("");
-  const [team, setTeam] = useState(teams[0] ?? "");
-  const [kind, setKind] = useState("database");
-  const [about, setAbout] = useState("");
-  const [facts, setFacts] = useState<Record<string, string>>({});
-  const [secret, setSecret] = useState("");
-  const keep = useKeep();
+  const own = Object.keys(me.teams).filter((team) => me.teams[team].includes("keep-credentials"));
+  const [name, setName] = useState(credential?.name ?? "");
+  const [team, setTeam] = useState(credential?.team ?? own[0] ?? "");
+  const [kind, setKind] = useState(credential?.kind ?? "database");
+  const [about, setAbout] = useState(credential?.about ?? "");
+  const [facts, setFacts] = useState<Record<string, string>>(credential?.facts ?? {});
+  const [secrets, setSecrets] = useState<Record<string, string>>({});
+  const [teams, setTeams] = useState(credential?.teams.join(", ") ?? "");
+  const [jobs, setJobs] = useState(credential?.jobs.join(", ") ?? "");
+  const [expires, setExpires] = useState(credential?.expiresOn ?? "");
+  const keep = useKeep(credential?.name);
   const shape = KINDS[kind];
+  const all = [...shape.facts, ...shape.optional];
   const problems = keep.error instanceof Refused ? keep.error.problems : [];
   const complaint = (field: string) => problems.find((wrong) => wrong.field === field)?.message;
-  const known = ["name", "team", ...shape.facts, ...shape.optional, shape.secret];
+  // only an edit of something that is there needs to say of which revision it is one
+  const taken = credential === undefined && keep.error instanceof Refused && keep.error.status === 428;
+  const known = ["name", "team", ...all, ...shape.secrets];
   const save = () => {
-    const given = Object.entries(facts).filter(
-      ([fact, value]) => value !== "" && [...shape.facts, ...shape.optional].includes(fact),
-    );
-    const secrets: Record<string, string> = shape.secret && secret ? { [shape.secret]: secret } : {};
-    const draft = { team, kind, about, facts: Object.fromEntries(given), secrets, teams: [] };
+    const draft = {
+      team,
+      kind,
+      about,
+      facts: given(facts, all),
+      secrets: credential ? undefined : given(secrets, shape.secrets),
+      teams: names(teams),
+      jobs: names(jobs),
+      expiresOn: expires === "" ? undefined : expires,
+    };
     keep.mutate({ name, draft }, { onSuccess: onClose });
   };
   const field = (label: string, value: string, change: (value: string) => void, more = {}) => (
@@ -46,42 +61,57 @@ export function KeepDialog({ onClose }: { onClose: () => void }) {
       {...more}
     />
   );
+  const title = credential ? `Change ${credential.name}` : "New credential";
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="keep-title">
-      <DialogTitle id="keep-title">New credential</DialogTitle>
+      <DialogTitle id="keep-title">{title}</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-        {field("name", name, setName)}
+        {credential === undefined && field("name", name, setName)}
         <TextField select label="team" value={team} onChange={(event) => setTeam(event.target.value)}>
-          {teams.map((each) => (
+          {[...new Set([...own, team])].map((each) => (
             <MenuItem key={each} value={each}>
               {each}
             </MenuItem>
           ))}
         </TextField>
-        <TextField
-          select
-          label="kind"
-          value={kind}
-          helperText={shape.about}
-          onChange={(event) => setKind(event.target.value)}
-        >
-          {Object.keys(KINDS)
-            .filter((each) => each !== "account" || me.administrator)
-            .map((each) => (
-              <MenuItem key={each} value={each}>
-                {each}
-              </MenuItem>
-            ))}
-        </TextField>
-        {field("about", about, setAbout)}
-        {[...shape.facts, ...shape.optional].map((fact) =>
-          field(fact, facts[fact] ?? "", (value) => setFacts({ ...facts, [fact]: value })),
+        {credential === undefined && (
+          <TextField
+            select
+            label="kind"
+            value={kind}
+            helperText={shape.about}
+            onChange={(event) => setKind(event.target.value)}
+          >
+            {Object.keys(KINDS)
+              .filter((each) => each !== "account" || me.administrator)
+              .map((each) => (
+                <MenuItem key={each} value={each}>
+                  {each}
+                </MenuItem>
+              ))}
+          </TextField>
         )}
-        {shape.secret && field(shape.secret, secret, setSecret, { type: "password", autoComplete: "new-password" })}
-        {!problems.every((wrong) => known.includes(wrong.field)) || problems.length === 0 ? (
-          <Trouble error={keep.error} />
-        ) : null}
+        {field("about", about, setAbout)}
+        {all.map((fact) =>
+          field(fact, facts[fact] ?? "", (value) => setFacts({ ...facts, [fact]: value }), {
+            helperText: complaint(fact) ?? (shape.optional.includes(fact) ? "may be left out" : undefined),
+          }),
+        )}
+        {credential === undefined && (
+          <>
+            {shape.hint && <Typography color="textSecondary">{shape.hint}</Typography>}
+            <SecretFields parts={shape.secrets} values={secrets} onChange={setSecrets} complaint={complaint} />
+          </>
+        )}
+        {field("also for the jobs of these teams", teams, setTeams)}
+        {field("only for these jobs (all, where none is named)", jobs, setJobs)}
+        {field("expires on", expires, setExpires, { type: "date", slotProps: { inputLabel: { shrink: true } } })}
       </DialogContent>
+      {(taken || problems.length === 0 || !problems.every((wrong) => known.includes(wrong.field ?? ""))) && (
+        <Box sx={{ px: 3 }}>
+          <Trouble error={taken ? new Error(`there is a credential '${name}' already; change that one`) : keep.error} />
+        </Box>
+      )}
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
         <Button variant="contained" disabled={name === "" || keep.isPending} onClick={save}>

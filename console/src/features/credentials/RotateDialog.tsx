@@ -3,44 +3,41 @@ import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Refused } from "../../api/client";
 import type { Credential } from "../../api/types";
 import { Trouble } from "../../ui/Trouble";
+import { KINDS } from "./kinds";
+import { given, SecretFields } from "./SecretFields";
 import { useRotate } from "./useCredentials";
 
 /** Puts a new secret in the place of the old one, having said whom that concerns. */
 export function RotateDialog({ credential, onClose }: { credential: Credential; onClose: () => void }) {
-  const [secret, setSecret] = useState("");
+  const [secrets, setSecrets] = useState<Record<string, string>>({});
   const rotate = useRotate(credential.name);
-  const part = credential.keeps[0];
+  const parts = KINDS[credential.kind].secrets;
+  const filled = given(secrets, parts);
+  const problems = rotate.error instanceof Refused ? rotate.error.problems : [];
+  const complaint = (part: string) => problems.find((wrong) => wrong.field === part)?.message;
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="rotate-title">
-      <DialogTitle id="rotate-title">
-        A new {part} for {credential.name}
-      </DialogTitle>
+      <DialogTitle id="rotate-title">A new secret for {credential.name}</DialogTitle>
       <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
         <Typography>
           {credential.usedBy.length === 0
             ? "No job uses it."
             : `From their next start on these jobs use it: ${credential.usedBy.join(", ")}.`}
         </Typography>
-        <TextField
-          label={part}
-          type="password"
-          autoComplete="new-password"
-          value={secret}
-          onChange={(event) => setSecret(event.target.value)}
-        />
-        <Trouble error={rotate.error} />
+        <SecretFields parts={parts} values={secrets} onChange={setSecrets} complaint={complaint} />
+        {problems.length === 0 && <Trouble error={rotate.error} />}
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
         <Button
           variant="contained"
-          disabled={secret === "" || rotate.isPending}
-          onClick={() => rotate.mutate({ [part]: secret }, { onSuccess: onClose })}
+          disabled={Object.keys(filled).length === 0 || rotate.isPending}
+          onClick={() => rotate.mutate(filled, { onSuccess: onClose })}
         >
           Rotate
         </Button>

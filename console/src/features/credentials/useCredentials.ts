@@ -7,8 +7,10 @@ export type CredentialDraft = {
   kind: string;
   about: string;
   facts: Record<string, string>;
-  secrets: Record<string, string>;
+  secrets?: Record<string, string>;
   teams: string[];
+  jobs: string[];
+  expiresOn?: string;
 };
 
 export function useCredentials() {
@@ -31,11 +33,23 @@ export function useRotate(name: string) {
   });
 }
 
-export function useKeep() {
+/** Keeps a credential; one that is there already is changed, unless somebody else did so since the dialogue was opened. */
+export function useKeep(known?: string) {
   const queries = useQueryClient();
+  const tag = useQuery({
+    queryKey: ["credential-tag", known],
+    queryFn: () => call<Credential>("GET", `/api/v1/credentials/${known}`).then((answer) => answer.tag ?? ""),
+    enabled: known !== undefined,
+    gcTime: 0,
+  });
   return useMutation({
     mutationFn: ({ name, draft }: { name: string; draft: CredentialDraft }) =>
-      call<Credential>("PUT", `/api/v1/credentials/${encodeURIComponent(name)}`, draft),
+      call<Credential>(
+        "PUT",
+        `/api/v1/credentials/${encodeURIComponent(name)}`,
+        draft,
+        known === undefined ? {} : { "If-Match": tag.data ?? "" },
+      ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["credentials"] }),
   });
 }

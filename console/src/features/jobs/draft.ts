@@ -17,6 +17,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
   request: {
     label: "an HTTP request",
     fields: [
+      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
       { key: "request", label: "Address", help: "http:// or https://; values as ${name}" },
       { key: "method", label: "Method", help: "GET unless it says POST, PUT, PATCH, DELETE or HEAD" },
       { key: "body", label: "Body", help: "what is sent; empty for nothing", multiline: true },
@@ -26,6 +27,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
   sql: {
     label: "SQL in a database",
     fields: [
+      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
       { key: "sql", label: "Statement", help: "values as ${name} are bound, never read as SQL", multiline: true },
       { key: "to-file", label: "Rows go to", help: "an output that ends in .csv, .json, .xlsx, .html or .pdf" },
     ],
@@ -45,6 +47,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
   mail: {
     label: "a mail",
     fields: [
+      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
       { key: "mail", label: "Subject", help: "values as ${name}" },
       { key: "to", label: "To", help: "addresses, one a line", lines: true },
       { key: "text", label: "Text", help: "what it says", multiline: true },
