@@ -52,6 +52,15 @@ On Debian or Ubuntu: sudo apt-get install $*"
     fi
 }
 
+# Installs Debian packages where that is possible; what needs them is left out where it is not.
+wish_packages() {
+    if have apt-get && [ "$(id -u)" = 0 ]; then
+        (need_packages "$@") || say "going on without $*"
+    else
+        say "tests with $* are left out: it is not installed"
+    fi
+}
+
 find_tools() {
     local missing=()
     find_java || missing+=(openjdk-17-jdk-headless)

@@ -1,0 +1,183 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.gantrel.acceptance.Servers.Server;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+@DisplayName("With real servers, where this machine has them,")
+class RealServersTest {
+
+    private static final String SECRET = "tide-and-time-9";
+
+    private static Service service;
+    private static Http admin;
+
+    @BeforeAll
+    static void begin() {
+        service = Service.fresh();
+        admin = Work.settle(service);
+    }
+
+    @AfterAll
+    static void end() {
+        service.close();
+    }
+
+    private static void keep(String name, String kind, Map<String, String> facts, Map<String, String> secrets) {
+        admin.put(
+                        "/api/v1/credentials/" + name,
+                        Map.of("team", "revenue", "kind", kind, "facts", facts, "secrets", secrets))
+                .expect(201);
+    }
+
+    private static String tested(String name) {
+        return admin.post("/api/v1/credentials/" + name + "/test", Map.of())
+                .expect(200)
+                .body()
+                .path("said")
+                .asString();
+    }
+
+    private static JsonNode run(String name) {
+        return service.ended(admin, admin.start(name, Map.of()));
+    }
+
+    private static String log(long number) {
+        return admin.get("/api/v1/runs/" + number + "/log").text();
+    }
+
+    @Test
+    @DisplayName(
+            "OpenSSH lets a sealed key in; commands there outlive this service, are many, and leave nothing behind")
+    void openSsh() throws Exception {
+        assumeTrue(Servers.openSsh().isPresent(), "OpenSSH's server is not installed");
+        try (Server host = Servers.startOpenSsh(SECRET)) {
+            String key = host.text("user") + "\n";
+            Map<String, String> facts = Map.of(
+                    "host", "127.0.0.1",
+                    "port", String.valueOf(host.port()),
+                    "user", System.getProperty("user.name"),
+                    "host-key", host.text("host-rsa.pub"));
+            keep("far", "ssh", facts, Map.of("key", key, "passphrase", SECRET));
+            assertThat(tested("far")).contains("has the key that is known of it");
+            keep("sealed", "ssh", facts, Map.of("key", key, "passphrase", "wrong"));
+            assertThat(tested("sealed")).contains("cannot be opened; is the passphrase right?");
+            var work = new Work();
+            admin.bringIn(
+                            """
+                            task: far-away
+                            team: revenue
+                            acts-as: far
+                            does:
+                              shell: |
+                                echo $GANTREL_RUN >>%s/starts
+                                echo line 1; until [ -e %s/go ]; do sleep 0.1; done; echo line 2
+                                echo a,b >sheet.csv
+                            outputs: [ { file: sheet.csv } ]
+                            """
+                                    .formatted(work.folder(), work.folder()))
+                    .expect(200);
+            List<Long> numbers = IntStream.range(0, 12)
+                    .mapToObj(i -> admin.start("far-away", Map.of()))
+                    .toList();
+            for (long number : numbers) {
+                Await.until("run " + number + " has begun", () -> log(number).contains("line 1"));
+            }
+            service.kill();
+            service.start();
+            admin = service.admin();
+            work.write("go", "");
+            for (long number : numbers) {
+                JsonNode run = service.ended(admin, number);
+                assertThat(run.path("message").asString()).isEqualTo("exit code 0");
+                assertThat(log(number)).isEqualTo("line 1\nline 2\n");
+                assertThat(admin.get("/api/v1/runs/" + number + "/outputs").text())
+                        .contains("sheet.csv");
+            }
+            assertThat(work.read("starts").lines().map(Long::valueOf)).containsExactlyInAnyOrderElementsOf(numbers);
+            Await.until("their folders there are gone", () -> runFolders(host).isEmpty());
+            assertThat(service.said()).doesNotContain(SECRET);
+        }
+    }
+
+    private static List<Path> runFolders(Server host) {
+        try (Stream<Path> all = Files.walk(host.folder().resolve("state/gantrel"), 2)) {
+            return all.filter(each -> each.getFileName().toString().matches("\\d{1,6}"))
+                    .toList();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    @Test
+    @DisplayName("PostgreSQL takes bind values of every type, keeps a transaction whole, and says what was wrong")
+    void postgreSql() throws Exception {
+        assumeTrue(Servers.postgreSql().isPresent(), "PostgreSQL's server is not installed");
+        try (Server database = Servers.startPostgreSql(Servers.postgreSql().orElseThrow(), SECRET)) {
+            Map<String, String> facts =
+                    Map.of("url", "jdbc:postgresql://127.0.0.1:" + database.port() + "/postgres", "user", "settle");
+            keep("ledger", "database", facts, Map.of("password", SECRET));
+            assertThat(tested("ledger")).isEqualTo("the database lets settle (ledger) in");
+            keep("locked-out", "database", facts, Map.of("password", "wrong"));
+            assertThat(tested("locked-out")).contains("password authentication failed");
+            admin.bringIn(
+                            """
+                            task: fill
+                            team: revenue
+                            acts-as: ledger
+                            parameters:
+                              day: { type: date, default: 2026-11-22 }
+                              cents: { type: number, default: 1250 }
+                              fine: { type: yes-no, default: "yes" }
+                            does:
+                              sql:
+                                - create table sale (sold_on date, route text, cents int, fine boolean, at timestamptz default now())
+                                - insert into sale (sold_on, route, cents, fine) values (${day}, 'sound', ${cents}, ${fine})
+                                - create table copy (sold_on date, cents int)
+                            ---
+                            task: copy
+                            team: revenue
+                            acts-as: ledger
+                            parameters: { day: { type: date, default: 2026-11-22 } }
+                            does:
+                              sql: select sold_on, cents from sale where sold_on = ${day} and fine
+                              to-table: { table: copy, mode: slice, slice: sold_on, of: "${day}" }
+                            ---
+                            task: show
+                            team: revenue
+                            acts-as: ledger
+                            does: { sql: "select sold_on, cents from copy", to-file: copy.csv }
+                            ---
+                            task: spoil
+                            team: revenue
+                            acts-as: ledger
+                            does: { sql: [ "delete from copy", "insert into copy values ('no day', 1)" ] }
+                            """)
+                    .expect(200);
+            assertThat(run("fill").path("message").asString()).doesNotContain("said");
+            run("copy");
+            assertThat(run("copy").path("state").asString()).isEqualTo("succeeded");
+            JsonNode spoilt = run("spoil");
+            assertThat(spoilt.path("state").asString()).isEqualTo("failed");
+            assertThat(spoilt.path("message").asString()).contains("invalid input syntax for type date");
+            JsonNode shown = run("show");
+            assertThat(admin.get("/api/v1/runs/" + shown.path("number").asLong() + "/outputs/file?name=copy.csv")
+                            .text()
+                            .lines())
+                    .containsExactly("sold_on,cents", "2026-11-22,1250");
+        }
+    }
+}
