@@ -3,8 +3,9 @@ package org.gantrel.client;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.HashMap;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
@@ -15,7 +16,11 @@ import tools.jackson.databind.JsonNode;
 /** Writes definitions out, as they were written. */
 @Command(
         name = "export",
-        description = "Writes the definitions of jobs to standard output, or each to a file of a folder.",
+        description = {
+            "Writes definitions to standard output, or each to a file of a folder, so that 'gantrel import' takes them.",
+            "Calendars and rosters come before the jobs that speak of them. Rows that were put into a roster later",
+            "are written with --to as NAME.csv, for 'gantrel roster load'. Credentials are never written."
+        },
         footer = {
             "",
             "Examples:",
@@ -24,41 +29,80 @@ import tools.jackson.databind.JsonNode;
         })
 final class ExportCommand extends ServiceCommand {
 
-    @Parameters(paramLabel = "JOB", arity = "0..*", description = "The jobs; all that you may see where none is named.")
+    private static final List<String> KINDS = List.of("calendars", "rosters", "jobs");
+
+    @Parameters(
+            paramLabel = "NAME",
+            arity = "0..*",
+            description = "Jobs, calendars or rosters; all that you may see where none is named.")
     private List<String> names;
 
-    @Option(names = "--team", paramLabel = "TEAM", description = "Only jobs of this team.")
+    @Option(names = "--team", paramLabel = "TEAM", description = "Only what belongs to this team.")
     private String team;
 
-    @Option(names = "--to", paramLabel = "DIR", description = "A folder; each job goes to a file NAME.yaml in it.")
+    @Option(
+            names = "--to",
+            paramLabel = "DIR",
+            description = "A folder: a job goes to NAME.yaml in it, others to calendars/ and rosters/ below it.")
     private Path folder;
+
+    /** Something that has a definition. */
+    private record Thing(String kind, String name) {
+        private String path() {
+            return "/api/v1/" + kind + "/" + Api.encode(name);
+        }
+
+        private Path below(Path folder) {
+            return kind.equals("jobs") ? folder : folder.resolve(kind);
+        }
+    }
 
     @Override
     public Integer call() throws IOException {
-        List<String> wanted = names != null ? names : all();
+        List<Thing> wanted = wanted();
         boolean first = true;
-        for (String name : wanted) {
-            String definition = api().get("/api/v1/jobs/" + Api.encode(name))
-                    .path("definition")
-                    .asString();
-            if (folder != null) {
-                Files.createDirectories(folder);
-                Files.writeString(folder.resolve(name + ".yaml"), definition);
-            } else {
+        for (Thing thing : wanted) {
+            JsonNode found = api().get(thing.path());
+            String definition = found.path("definition").asString();
+            if (folder == null) {
                 printer.line((first ? "" : "---\n") + definition.stripTrailing());
+                first = false;
+                continue;
             }
-            first = false;
+            Path target = Files.createDirectories(thing.below(folder));
+            Files.writeString(target.resolve(thing.name() + ".yaml"), definition);
+            if (thing.kind().equals("rosters") && found.path("rows").asInt() > 0) {
+                Files.writeString(
+                        target.resolve(thing.name() + ".csv"),
+                        api().get(thing.path() + "/csv").path("csv").asString());
+            }
         }
         if (folder != null) {
-            Printer.say("wrote " + wanted.size() + " definitions to " + folder);
+            Printer.say(
+                    "wrote " + wanted.size() + (wanted.size() == 1 ? " definition" : " definitions") + " to " + folder);
         }
         return 0;
     }
 
-    private List<String> all() {
-        var parameters = new HashMap<String, Object>();
-        parameters.put("team", team);
-        List<JsonNode> jobs = api().list("/api/v1/jobs", parameters, Integer.MAX_VALUE);
-        return jobs.stream().map(job -> job.path("name").asString()).toList();
+    private List<Thing> wanted() {
+        var all = new ArrayList<Thing>();
+        for (String kind : KINDS) {
+            for (JsonNode each : api().list("/api/v1/" + kind, Map.of(), Integer.MAX_VALUE)) {
+                if (team == null || team.equals(each.path("team").asString())) {
+                    all.add(new Thing(kind, each.path("name").asString()));
+                }
+            }
+        }
+        if (names == null) {
+            return all;
+        }
+        var chosen = new ArrayList<Thing>();
+        for (String name : names) {
+            List<Thing> found =
+                    all.stream().filter(thing -> thing.name().equals(name)).toList();
+            // a job that is not there is refused by the service, which knows names like it
+            chosen.addAll(found.isEmpty() ? List.of(new Thing("jobs", name)) : found);
+        }
+        return chosen;
     }
 }

@@ -94,6 +94,7 @@ public final class CredentialCommand extends NounCommand {
                     + Words.list(found.path("teams"), "its own")
                     + (found.path("jobs").isEmpty() ? "" : "; only the jobs " + Words.list(found.path("jobs"), "")));
             printer.line("  used by: " + Words.list(found.path("usedBy"), "no job"));
+            printer.line("  rosters drawn with it: " + Words.list(found.path("drawnBy"), "none"));
             printer.line("  rotated: " + found.path("rotatedAt").asString());
             if (found.has("warning")) {
                 Printer.say(found.path("warning").asString());

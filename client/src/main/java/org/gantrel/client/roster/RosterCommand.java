@@ -107,7 +107,8 @@ public final class RosterCommand extends NounCommand {
                 throw new Wrong("there is no file " + file);
             }
             JsonNode roster = api().put(PATH + Api.encode(name) + "/rows", Map.of("csv", Files.readString(file)));
-            Printer.say("the roster " + name + " has " + roster.path("rows").asString() + " rows");
+            Printer.say("the roster " + name + " has " + roster.path("rows").asString()
+                    + (roster.path("rows").asInt() == 1 ? " row" : " rows"));
             return 0;
         }
     }
