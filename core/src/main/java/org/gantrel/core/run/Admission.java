@@ -25,12 +25,21 @@ public record Admission(int width) {
     public record Verdict(long number, boolean starts, String waitingFor) {}
 
     /**
+     * How many more commands may start.
+     *
+     * @param running how many commands run already
+     */
+    public int free(int running) {
+        return Math.max(0, width - running);
+    }
+
+    /**
      * The verdicts, in the order of admission.
      *
      * @param running how many commands run already
      */
     public List<Verdict> decide(List<WaitingRun> waiting, int running) {
-        int free = Math.max(0, width - running);
+        int free = free(running);
         List<WaitingRun> ordered = waiting.stream().sorted(WaitingRun.IN_ORDER).toList();
         return IntStream.range(0, ordered.size())
                 .mapToObj(place -> place < free

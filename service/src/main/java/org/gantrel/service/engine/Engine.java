@@ -60,8 +60,11 @@ public class Engine implements RunStop {
 
     /** Prepares for the first start, unless something is due too soon for that; says whether it is done. */
     boolean warmUp(Instant now) {
-        boolean leisure =
-                accounting.next().map(next -> next.isAfter(now.plus(LEISURE))).orElse(true);
+        boolean leisure = execution.size() == 0
+                && accounting
+                        .next()
+                        .map(next -> next.isAfter(now.plus(LEISURE)))
+                        .orElse(true);
         if (!leisure || !accounting.warmUp(now)) {
             return false;
         }
@@ -88,8 +91,9 @@ public class Engine implements RunStop {
         boolean more = true;
         while (more && round++ < MOST_ROUNDS) {
             chains.lead(now);
-            sweeps.lead(now);
             more = admit(now);
+            // rows take the places that nobody waits for
+            more |= sweeps.lead(now, admission.free(execution.size()));
         }
         Instant next = accounting.next().orElse(Instant.MAX);
         return execution.next().isBefore(next) ? execution.next() : next;

@@ -1,6 +1,7 @@
 package org.gantrel.service.engine;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -122,8 +123,12 @@ class SweepRuns {
         }
     }
 
-    /** Begins rows where there is a place, and ends the sweeps that are through. */
-    void lead(Instant now) {
+    /**
+     * Writes down the runs of rows, begins as many of them as there are places, and ends the sweeps that are through.
+     * Says whether any began.
+     */
+    boolean lead(Instant now, int places) {
+        int free = places;
         for (Drawn each = drawn.poll(); each != null; each = drawn.poll()) {
             if (each.trouble().isPresent()) {
                 String why = "its rows could not be drawn: " + each.trouble().get();
@@ -147,13 +152,17 @@ class SweepRuns {
                 continue;
             }
             try {
-                transaction.executeWithoutResult(status -> lead(sweep, course, now));
+                int most = free;
+                Begun begun = transaction.execute(status -> lead(sweep, course, most, now));
+                free -= begun.rows();
+                begun.go().run();
             } catch (RuntimeException e) {
                 // what was begun is taken back, so the course is read again from the ledger
                 open(sweep);
                 throw e;
             }
         }
+        return free < places;
     }
 
     /** The rows under way of a sweep that is to be stopped; those that wait are cancelled at once. */
@@ -168,7 +177,11 @@ class SweepRuns {
                 .toList();
     }
 
-    private void lead(long number, Course course, Instant now) {
+    /** Rows that are written down as begun in one transaction with their runs; a commit is what costs most. */
+    private record Begun(int rows, Runnable go) {}
+
+    private Begun lead(long number, Course course, int places, Instant now) {
+        var fresh = new ArrayList<Long>();
         RunRecord run = runs.find(number).orElseThrow();
         SweepRecord sweep = sweeps.of(number);
         boolean stops = run.stopping() != Stopping.NO || (course.failed && sweep.afterFailure() == AfterFailure.STOP);
@@ -177,16 +190,18 @@ class SweepRuns {
             List<SweepRow> next = sweeps.next(number, course.place, free);
             course.through = next.size() < free;
             JobRecord job = jobs.withId(run.jobId());
-            next.forEach(row -> begin(run, job, row, course, now));
+            next.forEach(row -> create(run, job, row, course, now).ifPresent(fresh::add));
         }
         if (course.active == 0 && (stops || course.through)) {
             sweeps.giveUp(number);
             runs.end(number, Finish.of(ending(run, sweeps.counts(number))), now);
             courses.remove(number);
         }
+        List<Long> first = fresh.subList(0, Math.min(places, fresh.size()));
+        return new Begun(first.size(), execution.begin(first, now));
     }
 
-    private void begin(RunRecord sweep, JobRecord job, SweepRow row, Course course, Instant now) {
+    private Optional<Long> create(RunRecord sweep, JobRecord job, SweepRow row, Course course, Instant now) {
         Map<String, String> values = Sweeps.together(runs.openValues(sweep), row);
         NewRun from = NewRun.asRow(job, values, sweep, row.place());
         course.place = row.place();
@@ -194,10 +209,12 @@ class SweepRuns {
         try {
             RunRecord child = runs.create(from, now);
             sweeps.started(sweep.number(), row.place(), child.number());
+            return Optional.of(child.number());
         } catch (InvalidException e) {
             RunRecord child =
                     runs.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);
             sweeps.startedAndEnded(sweep.number(), row.place(), child);
+            return Optional.empty();
         }
     }
 

@@ -173,14 +173,24 @@ public class Execution {
      * transaction: a commit is what a start costs most. One that is planned for a moment later starts at that moment.
      */
     public void start(List<Long> numbers, Instant now) {
-        var begun = new ArrayList<Going>();
-        transaction.executeWithoutResult(status -> numbers.forEach(number -> begun.add(begin(number, now))));
-        for (Going started : begun) {
-            going.put(started.run.number(), started);
-            if (started.launchAt.equals(Instant.MAX)) {
-                launch(started);
+        transaction.execute(status -> begin(numbers, now)).run();
+    }
+
+    /**
+     * Writes down in the caller's transaction that waiting tasks begin.
+     *
+     * @return starts them; to be run when that is committed
+     */
+    public Runnable begin(List<Long> numbers, Instant now) {
+        List<Going> begun = numbers.stream().map(number -> begin(number, now)).toList();
+        return () -> {
+            for (Going started : begun) {
+                going.put(started.run.number(), started);
+                if (started.launchAt.equals(Instant.MAX)) {
+                    launch(started);
+                }
             }
-        }
+        };
     }
 
     private Going begin(long number, Instant now) {

@@ -6,6 +6,7 @@ import jakarta.persistence.Enumerated;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import jakarta.persistence.Table;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
@@ -19,7 +20,8 @@ class RunItem {
     private static final int LONGEST_SEEN = 1_000;
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "run_item_id")
+    @SequenceGenerator(name = "run_item_id", sequenceName = "run_item_id", allocationSize = 100)
     private Long id;
 
     private long runNumber;

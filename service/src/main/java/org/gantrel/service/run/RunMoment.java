@@ -4,6 +4,7 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.SequenceGenerator;
 import java.time.Instant;
 
 /** One line of a run's timeline. */
@@ -13,7 +14,9 @@ class RunMoment {
     private static final int LONGEST = 400;
 
     @Id
-    @GeneratedValue(strategy = GenerationType.IDENTITY)
+    // numbers that are known before the insert let many be inserted at once
+    @GeneratedValue(strategy = GenerationType.SEQUENCE, generator = "run_moment_id")
+    @SequenceGenerator(name = "run_moment_id", sequenceName = "run_moment_id", allocationSize = 100)
     private Long id;
 
     private Long runNumber;

@@ -174,7 +174,10 @@ public class Runs {
     private void write(RunRecord run, Instant now) {
         entities.persist(run);
         index(run, Set.of());
-        note(run, now, "written down: " + causeWords(run));
+        if (run.cause() != CauseKind.SWEEP) {
+            // a row begins at once, and says so
+            note(run, now, "written down: " + causeWords(run));
+        }
     }
 
     /** Lets a run be found by those of its words that it was not found by before. */
@@ -228,7 +231,7 @@ public class Runs {
     }
 
     private void end(RunRecord run, Ending ending, Integer exitCode, Instant now) {
-        Set<String> words = run.words();
+        Set<String> words = run.cause() == CauseKind.SWEEP ? Set.of() : run.words();
         run.end(ending, exitCode, now);
         index(run, words);
         note(run, run.finishedAt().orElse(now), ending.state().word().replace('-', ' ') + ": " + ending.message());
