@@ -57,7 +57,7 @@ function Card({ credential }: { credential: Credential }) {
   const attempt = useTryCredential();
   const [rotating, setRotating] = useState(false);
   const [changing, setChanging] = useState(false);
-  const { name, kind, team, about, facts, usedBy, warning, usedAt, teams } = credential;
+  const { name, kind, team, about, facts, usedBy, drawnBy, warning, usedAt, teams } = credential;
   return (
     <Paper component="section" aria-label={name} sx={{ p: 1.75, minWidth: 0, overflowWrap: "anywhere" }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1 }}>
@@ -94,6 +94,14 @@ function Card({ credential }: { credential: Credential }) {
             {index > 0 && ", "}
             <Link component={RouterLink} to={`/jobs/${job}`}>
               {job}
+            </Link>
+          </span>
+        ))}
+        {drawnBy.map((roster, index) => (
+          <span key={roster}>
+            {index === 0 ? "; draws the rows of " : ", "}
+            <Link component={RouterLink} to={`/rosters/${roster}`}>
+              {roster}
             </Link>
           </span>
         ))}

@@ -89,6 +89,13 @@ class CredentialTest {
                 .isEqualTo("[\"show\"]");
         assertThat(manager.send("DELETE", PATH + "processor", null).expect(409).detail())
                 .contains("jobs act as the credential processor: show");
+        admin.put(PATH + "rows", body("database", Map.of("url", "jdbc:h2:mem:x"), Map.of("password", "x")))
+                .expect(201);
+        admin.bringIn("roster: drawn\nteam: revenue\nfrom: { sql: select 1 as n, acts-as: rows }\n")
+                .expect(200);
+        assertThat(admin.send("DELETE", PATH + "rows", null).expect(409).detail())
+                .contains("rosters are drawn with the credential rows: drawn");
+        assertThat(admin.get(PATH + "rows").body().path("drawnBy").toString()).isEqualTo("[\"drawn\"]");
     }
 
     private static List<Path> filesThatHold(String text) throws IOException {

@@ -40,6 +40,11 @@ public record Roster(
 
         /** What it is, in a few words. */
         String words();
+
+        /** The credential that rows are drawn with; empty where none is needed. */
+        default String credential() {
+            return "";
+        }
     }
 
     /** The rows of a query; columns are parameters. */

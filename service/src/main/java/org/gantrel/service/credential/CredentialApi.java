@@ -11,6 +11,7 @@ import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.job.JobUse;
+import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.web.EditTag;
 import org.gantrel.service.web.Refusal;
@@ -40,6 +41,8 @@ class CredentialApi {
      * @param keeps the names of its secret parts
      * @param teams other teams whose jobs may use it
      * @param jobs the only jobs that may use it; empty for all of those teams
+     * @param usedBy the jobs that act as it, or use it beside
+     * @param drawnBy the rosters whose rows are drawn with it
      * @param warning what will soon be wrong with it
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -56,6 +59,7 @@ class CredentialApi {
             Instant rotatedAt,
             Instant usedAt,
             List<String> usedBy,
+            List<String> drawnBy,
             String warning,
             boolean mayChange) {}
 
@@ -78,8 +82,10 @@ class CredentialApi {
     private final Credentials credentials;
     private final CredentialTest test;
     private final JobUse use;
+    private final Rosters rosters;
 
-    CredentialApi(Credentials credentials, CredentialTest test, JobUse use) {
+    CredentialApi(Credentials credentials, CredentialTest test, JobUse use, Rosters rosters) {
+        this.rosters = rosters;
         this.credentials = credentials;
         this.test = test;
         this.use = use;
@@ -147,6 +153,10 @@ class CredentialApi {
         if (!users.isEmpty()) {
             throw Refusal.conflict("jobs act as the credential " + name + ": " + String.join(", ", users));
         }
+        List<String> drawn = rosters.drawnWith(name);
+        if (!drawn.isEmpty()) {
+            throw Refusal.conflict("rosters are drawn with the credential " + name + ": " + String.join(", ", drawn));
+        }
         credentials.delete(caller, name);
     }
 
@@ -170,6 +180,7 @@ class CredentialApi {
                 record.rotatedAt(),
                 record.usedAt().orElse(null),
                 use.ofCredential(record.name()),
+                rosters.drawnWith(record.name()),
                 credentials.expiry(record).orElse(null),
                 caller.may(Deed.KEEP_CREDENTIALS, record.team().name()));
     }

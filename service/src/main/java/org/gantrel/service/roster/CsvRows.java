@@ -12,6 +12,7 @@ import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Words;
 
 /** Reads rows of CSV (RFC 4180), one in memory at a time. The first line names the columns; what is wrong names its line. */
 public final class CsvRows {
@@ -47,7 +48,7 @@ public final class CsvRows {
                             "rows",
                             (int) parser.getCurrentLineNumber(),
                             1,
-                            record.size() + " values, and there are " + heading.size() + " columns"));
+                            Words.count(record.size(), "value") + " for " + Words.count(heading.size(), "column")));
                 } else {
                     each.accept(values(heading, record));
                 }

@@ -18,6 +18,7 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Row;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
@@ -88,6 +89,18 @@ public class Rosters {
     @Transactional(readOnly = true)
     public List<String> names() {
         return store.inUse().stream().map(RosterRecord::name).toList();
+    }
+
+    /** The rosters in use whose rows are drawn with a credential. */
+    @Transactional(readOnly = true)
+    public List<String> drawnWith(String credential) {
+        return store.inUse().stream()
+                .filter(record -> current(record)
+                        .source()
+                        .filter(source -> source.credential().equals(credential))
+                        .isPresent())
+                .map(RosterRecord::name)
+                .toList();
     }
 
     @Transactional(readOnly = true)
@@ -192,7 +205,7 @@ public class Rosters {
                     "rows", "the rows of " + record.name() + " are drawn from data, not written down");
         }
         int count = replaceRows(record, fresh);
-        changes.record(caller, "changed", "roster", record.name(), record.team().name(), count + " rows");
+        changes.record(caller, "changed", "roster", record.name(), record.team().name(), Words.count(count, "row"));
         return count;
     }
 

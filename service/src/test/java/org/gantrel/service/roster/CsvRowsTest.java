@@ -39,8 +39,8 @@ class CsvRowsTest {
                 .extracting(Problem::sentence)
                 .containsExactly(
                         "line 1, column 1: rows: 'rute' is no column of the roster; there are route; did you mean 'route'?",
-                        "line 2, column 1: rows: 1 values, and there are 2 columns",
-                        "line 3, column 1: rows: 3 values, and there are 2 columns");
+                        "line 2, column 1: rows: 1 value for 2 columns",
+                        "line 3, column 1: rows: 3 values for 2 columns");
     }
 
     @Test

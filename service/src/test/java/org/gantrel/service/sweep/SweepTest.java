@@ -171,7 +171,7 @@ class SweepTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "ragged  | from: { csv: FOLDER/bad.csv }       | line 3, column 1: rows: 1 values, and there are 2 columns",
+                "ragged  | from: { csv: FOLDER/bad.csv }       | line 3, column 1: rows: 1 value for 2 columns",
                 "missing | from: { csv: FOLDER/none.csv }      | there is no file",
                 "strange | from: { json: FOLDER/strange.json } | column: 'rute' is no parameter of settle; there are route, cents, key; did you mean 'route'?",
                 "secret  | from: { json: FOLDER/secret.json }  | column: 'key' is a secret, which rows cannot hold",
