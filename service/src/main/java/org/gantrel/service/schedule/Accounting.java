@@ -2,6 +2,7 @@ package org.gantrel.service.schedule;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
@@ -85,7 +86,9 @@ public class Accounting {
                         schedule.job(), Map.of(), schedule.name(), new PlannedTime(now, schedule.zone()));
                 plans.of(schedule).next(now);
                 long number = runs.goThrough(from, now);
-                occurrences.saveAndFlush(new OccurrenceRecord(schedule, now, Outcome.STARTED, "", number));
+                // no schedule has an occurrence at a broken second, so that this one is in nobody's way
+                Instant apart = now.truncatedTo(ChronoUnit.SECONDS).plusMillis(501);
+                occurrences.saveAndFlush(new OccurrenceRecord(schedule, apart, Outcome.STARTED, "", number));
             });
             return any.isPresent();
         }));
