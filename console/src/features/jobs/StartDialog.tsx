@@ -41,7 +41,7 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
   };
   const tryOut = (form: Record<string, string>) => {
     start.reset();
-    rehearse.mutate(given(form));
+    rehearse.mutate({ parameters: given(form), over: over.roster });
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-title">
@@ -63,7 +63,7 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Not now</Button>
-          <Button onClick={handleSubmit(tryOut)} disabled={rehearse.isPending || over.roster !== ""}>
+          <Button onClick={handleSubmit(tryOut)} disabled={rehearse.isPending}>
             Rehearse
           </Button>
           <Button type="submit" variant="contained" disabled={start.isPending}>

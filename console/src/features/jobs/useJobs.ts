@@ -32,8 +32,8 @@ export type Over = { roster: string; rows: string };
 
 export function useRehearse(job: string) {
   return useMutation({
-    mutationFn: (parameters: Record<string, string>) =>
-      call<Rehearsal>("POST", `/api/v1/jobs/${job}/rehearsal`, { parameters }),
+    mutationFn: (asked: { parameters: Record<string, string>; over: string }) =>
+      call<Rehearsal>("POST", `/api/v1/jobs/${job}/rehearsal`, asked),
   });
 }
 

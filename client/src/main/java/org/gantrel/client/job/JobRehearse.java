@@ -20,6 +20,7 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  gantrel job rehearse settle-tickets -p route=skarholm",
             "  gantrel job rehearse close-month --at 2026-12-31T22:00:00Z   as if planned for then",
+            "  gantrel job rehearse write-to-commuter --over passes-ending",
             "It exits 1 where something would go wrong."
         })
 final class JobRehearse extends ServiceCommand {
@@ -41,6 +42,9 @@ final class JobRehearse extends ServiceCommand {
             description = "The planned time, such as 2026-12-31T22:00:00Z (now).")
     private String at;
 
+    @Option(names = "--over", paramLabel = "ROSTER", description = "Shows its first rows, and goes on with the first.")
+    private String over;
+
     @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
     private Format format;
 
@@ -49,6 +53,7 @@ final class JobRehearse extends ServiceCommand {
         var body = new LinkedHashMap<String, Object>();
         body.put("parameters", JobStart.parameters(values));
         body.put("at", at);
+        body.put("over", over);
         JsonNode found = api().post("/api/v1/jobs/" + Api.encode(name) + "/rehearsal", body);
         if (format == Format.json) {
             printer.json(found);

@@ -7,11 +7,13 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.BiConsumer;
+import org.gantrel.core.expression.Known;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunRecord;
@@ -62,6 +64,39 @@ public class Drawing implements DisposableBean {
         });
     }
 
+    /**
+     * The first rows that a sweep would take.
+     *
+     * @param more whether there are others
+     */
+    public record Glance(List<Map<String, String>> rows, boolean more) {}
+
+    /**
+     * Looks at the first rows without beginning anything.
+     *
+     * @throws RuntimeException where rows cannot be had or do not fit the job; its message is for people
+     */
+    public Glance glance(RosterRecord record, Job job, Known known, int most) {
+        Roster roster = rosters.current(record);
+        var rows = new ArrayList<Map<String, String>>();
+        if (roster.source().isPresent()) {
+            source.glance(roster, roster.source().get().fill(known), job, values -> {
+                rows.add(values);
+                return rows.size() <= most;
+            });
+        } else {
+            rosters.eachRow(record, row -> {
+                if (row.included() && rows.size() <= most) {
+                    rows.add(row.values());
+                }
+            });
+        }
+        if (!rows.isEmpty()) {
+            checkColumns(job, rows.get(0));
+        }
+        return new Glance(rows.stream().limit(most).toList(), rows.size() > most);
+    }
+
     private void draw(long number) {
         transaction.executeWithoutResult(status -> sweeps.beginAgain(number));
         SweepRecord sweep = sweeps.of(number);
@@ -84,6 +119,23 @@ public class Drawing implements DisposableBean {
                     row -> rows.add(new Sweeps.Drawn(row.values(), row.place(), row.included())));
         }
         rows.end();
+    }
+
+    private static void checkColumns(Job job, Map<String, String> values) {
+        List<String> names = job.parameters().names();
+        for (String column : values.keySet()) {
+            if (!names.contains(column)) {
+                throw new InvalidException(
+                        "column",
+                        "'" + column + "' is no parameter of " + job.name() + "; there are " + String.join(", ", names)
+                                + Nearest.hint(column, names));
+            }
+            if (job.parameters().named(column).filter(Parameter::isSecret).isPresent()) {
+                // rows are kept as they are, for all who may see the run
+                throw new InvalidException(
+                        "column", "'" + column + "' is a secret, which rows cannot hold; give it at the start");
+            }
+        }
     }
 
     /** Takes rows as they come and writes them in batches. */
@@ -109,7 +161,7 @@ public class Drawing implements DisposableBean {
         private void add(Sweeps.Drawn row) {
             int place = ++seen;
             if (place == 1) {
-                checkColumns(row.values());
+                checkColumns(job, row.values());
             }
             if (chosen.stream().noneMatch(range -> place >= range[0] && place <= range[1])) {
                 return;
@@ -121,23 +173,6 @@ public class Drawing implements DisposableBean {
             batch.add(row);
             if (batch.size() >= Sweeps.BATCH) {
                 write();
-            }
-        }
-
-        private void checkColumns(Map<String, String> values) {
-            List<String> names = job.parameters().names();
-            for (String column : values.keySet()) {
-                if (!names.contains(column)) {
-                    throw new InvalidException(
-                            "column",
-                            "'" + column + "' is no parameter of " + job.name() + "; there are "
-                                    + String.join(", ", names) + Nearest.hint(column, names));
-                }
-                if (job.parameters().named(column).filter(Parameter::isSecret).isPresent()) {
-                    // rows are kept as they are, for all who may see the run
-                    throw new InvalidException(
-                            "column", "'" + column + "' is a secret, which rows cannot hold; give it at the start");
-                }
             }
         }
 

@@ -19,6 +19,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.job.Job;
@@ -33,6 +34,7 @@ import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.sweep.RowSource;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
 import tools.jackson.core.JsonToken;
@@ -65,12 +67,55 @@ class Drawer implements RowSource {
 
     @Override
     public void draw(Roster roster, Roster.Source source, Job job, RunRecord run, Consumer<Map<String, String>> each) {
+        RunFolder folder = RunFolder.of(settings.runsFolder(), run.number());
+        drawInto(folder, roster, source, job, run, each);
+    }
+
+    /** Enough has been seen. */
+    private static final class Enough extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+
+        private Enough() {
+            super("enough", null, false, false);
+        }
+    }
+
+    @Override
+    public void glance(Roster roster, Roster.Source source, Job job, Predicate<Map<String, String>> each) {
+        Path folder = null;
+        try {
+            folder = Files.createTempDirectory("rehearsal");
+            drawInto(new RunFolder(folder), roster, source, job, null, values -> {
+                if (!each.test(values)) {
+                    throw new Enough();
+                }
+            });
+        } catch (Enough e) {
+            // what is left of the source is not asked for
+            return;
+        } catch (IOException e) {
+            throw new WorkFailed(e.toString());
+        } finally {
+            FileSystemUtils.deleteRecursively(folder == null ? null : folder.toFile());
+        }
+    }
+
+    private void drawInto(
+            RunFolder folder,
+            Roster roster,
+            Roster.Source source,
+            Job job,
+            RunRecord run,
+            Consumer<Map<String, String>> each) {
+        List<String> covered =
+                run == null ? List.of() : List.copyOf(runs.secrets(run).values());
+        String purpose = run == null ? "rehearsal of " + job.name() : "run " + run.number();
         try (var work = new Work(
                 run,
-                RunFolder.of(settings.runsFolder(), run.number()),
-                List.copyOf(runs.secrets(run).values()),
+                folder,
+                covered,
                 Optional.empty(),
-                name -> credentials.use(name, roster.team(), job.name(), "run " + run.number()))) {
+                name -> credentials.use(name, roster.team(), job.name(), purpose))) {
             work.say("drawing rows from " + source.words());
             draw(source, work, each);
         } catch (SQLException e) {

@@ -23,8 +23,11 @@ import org.springframework.web.bind.annotation.RestController;
 @Transactional
 class RehearsalApi {
 
-    /** @param at the planned time that values are worked out from; left out for now */
-    record RehearsalBody(Map<String, Object> parameters, Instant at) {}
+    /**
+     * @param at the planned time that values are worked out from; left out for now
+     * @param over the roster whose rows the job would run over; left out for a single run
+     */
+    record RehearsalBody(Map<String, Object> parameters, Instant at, String over) {}
 
     /** @param kind {@code does}, {@code fine} or {@code wrong} */
     record LineView(String kind, String what, String text) {}
@@ -61,7 +64,9 @@ class RehearsalApi {
             body.parameters().forEach((key, value) -> given.put(key, String.valueOf(value)));
         }
         Optional<Instant> at = body == null ? Optional.empty() : Optional.ofNullable(body.at());
-        var rehearsal = rehearsals.of(job, given, at, clock.instant());
+        Optional<String> over =
+                Optional.ofNullable(body).map(RehearsalBody::over).filter(roster -> !roster.isEmpty());
+        var rehearsal = rehearsals.of(job, given, over, at, clock.instant());
         return new RehearsalView(
                 name,
                 rehearsal.actsAs(),

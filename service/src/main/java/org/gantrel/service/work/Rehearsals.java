@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.ExpressionException;
@@ -16,14 +17,20 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
 import org.gantrel.service.execution.Mask;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.roster.RosterRecord;
+import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.sweep.Drawing;
+import org.gantrel.service.web.Refusal;
 import org.gantrel.service.work.Performer.Rehearsed;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -33,14 +40,28 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 class Rehearsals {
 
+    private static final int ROWS_SHOWN = 5;
+
     private final Jobs jobs;
     private final Runs runs;
     private final Actors actors;
     private final Calendars calendars;
     private final CommandRehearsal commands;
     private final Workers workers;
+    private final Rosters rosters;
+    private final Drawing drawing;
 
-    Rehearsals(Jobs jobs, Runs runs, Actors actors, Calendars calendars, CommandRehearsal commands, Workers workers) {
+    Rehearsals(
+            Jobs jobs,
+            Runs runs,
+            Actors actors,
+            Calendars calendars,
+            CommandRehearsal commands,
+            Workers workers,
+            Rosters rosters,
+            Drawing drawing) {
+        this.rosters = rosters;
+        this.drawing = drawing;
         this.jobs = jobs;
         this.runs = runs;
         this.actors = actors;
@@ -59,16 +80,26 @@ class Rehearsals {
     /**
      * Rehearses a job.
      *
+     * @param over the roster whose rows it would run over; its first row stands for all
      * @param at the planned time; nothing for now
      */
-    Rehearsal of(JobRecord record, Map<String, String> given, Optional<Instant> at, Instant now) {
+    Rehearsal of(
+            JobRecord record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
         Job job = jobs.current(record);
         ZoneId zone = runs.plannedNow(record, now).zone();
         var planned = new PlannedTime(at.orElse(now), zone);
-        Map<String, String> values = runs.resolve(job, given, CauseKind.PERSON, planned);
-        Known known = runs.known(values, planned);
         var lines = new ArrayList<Rehearsed>();
         lines.addAll(days(job, planned));
+        var own = new LinkedHashMap<>(given);
+        if (over.isPresent()) {
+            own.putAll(rows(over.get(), job, runs.known(job.parameters().preset(given), planned), lines));
+            if (lines.stream().anyMatch(line -> line.kind() == Rehearsed.Kind.WRONG)) {
+                // without a row nothing more is known
+                return new Rehearsal("", planned, Map.of(), lines);
+            }
+        }
+        Map<String, String> values = runs.resolve(job, own, CauseKind.PERSON, planned);
+        Known known = runs.known(values, planned);
         String actsAs = "";
         if (job instanceof Job.Task task) {
             actsAs = actors.identity(task);
@@ -90,6 +121,35 @@ class Rehearsals {
                 lines.stream()
                         .map(line -> new Rehearsed(line.kind(), line.what(), mask.over(line.text())))
                         .toList());
+    }
+
+    /** Says which rows a sweep would take; the first of them goes on. */
+    private Map<String, String> rows(String name, Job job, Known known, List<Rehearsed> lines) {
+        RosterRecord roster = rosters.named(name)
+                .orElseThrow(() -> new InvalidException(
+                        "over", "there is no roster '" + name + "'" + Nearest.hint(name, rosters.names())));
+        try {
+            Drawing.Glance glance = drawing.glance(roster, job, known, ROWS_SHOWN);
+            int place = 0;
+            for (Map<String, String> row : glance.rows()) {
+                lines.add(Rehearsed.does(
+                        "row " + ++place,
+                        row.entrySet().stream()
+                                .map(value -> value.getKey() + " = " + value.getValue())
+                                .collect(Collectors.joining(", "))));
+            }
+            lines.add(Rehearsed.does(
+                    "rows",
+                    glance.rows().isEmpty()
+                            ? "none; nothing would be done"
+                            : (glance.more() ? "these and more" : "these are all") + "; what follows is for row 1"));
+            return glance.rows().isEmpty() ? Map.of() : glance.rows().get(0);
+        } catch (InvalidException e) {
+            lines.add(Rehearsed.wrong("rows", Runs.sentence(e)));
+        } catch (WorkFailed | ExpressionException | Refusal e) {
+            lines.add(Rehearsed.wrong("rows", e.getMessage()));
+        }
+        return Map.of();
     }
 
     private void task(Job.Task task, Known known, List<Rehearsed> lines) {

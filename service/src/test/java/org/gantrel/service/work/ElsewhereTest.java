@@ -246,7 +246,12 @@ class ElsewhereTest extends WorkingService {
     void isRehearsed() {
         String job = define("acts-as: harbour-host\ndoes: { command: [ no-such ] }\n");
         var rehearsal = service.getBean(Rehearsals.class)
-                .of(service.getBean(Jobs.class).named(job).orElseThrow(), Map.of(), Optional.empty(), Instant.now());
+                .of(
+                        service.getBean(Jobs.class).named(job).orElseThrow(),
+                        Map.of(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        Instant.now());
         assertThat(rehearsal.actsAs()).isEqualTo("night@127.0.0.1");
         assertThat(rehearsal.lines().toString())
                 .contains("text=127.0.0.1")

@@ -250,11 +250,46 @@ class WorkTest extends WorkingService {
     void isRehearsed(String does, String kind, String text) {
         String name =
                 define("parameters: { route: { type: text, default: sound } }\n" + does.replace("\\n", "\n") + "\n");
-        List<Rehearsed> lines = service.getBean(TransactionTemplate.class).execute(status -> service.getBean(
-                        Rehearsals.class)
-                .of(service.getBean(Jobs.class).named(name).orElseThrow(), Map.of(), Optional.empty(), Instant.now())
+        assertThat(rehearsed(name, Optional.empty())).anySatisfy(line -> {
+            assertThat(line.kind()).hasToString(kind);
+            assertThat(line.text()).contains(text);
+        });
+    }
+
+    private static List<Rehearsed> rehearsed(String name, Optional<String> over) {
+        return service.getBean(TransactionTemplate.class).execute(status -> service.getBean(Rehearsals.class)
+                .of(
+                        service.getBean(Jobs.class).named(name).orElseThrow(),
+                        Map.of(),
+                        over,
+                        Optional.empty(),
+                        Instant.now())
                 .lines());
-        assertThat(lines).anySatisfy(line -> {
+    }
+
+    @ParameterizedTest(name = "over {0}: {1} {2}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | route = skarholm",
+                "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | these are all; what follows is for row 1",
+                "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | from skarholm",
+                "from: { sql: select route from nowhere, acts-as: tickets } | WRONG | the database said:",
+                "from:\\n  sql: select 'a' as route from system_range(1, 9)\\n  acts-as: tickets | DOES | these and more",
+                "from: { sql: select 1 as cents, acts-as: tickets }           | WRONG | 'cents' is no parameter of",
+                "columns: [ route ]\\nrows: [ { route: sound, include: no } ] | DOES  | none; nothing would be done",
+                "columns: [ route ]\\nrows: [ { route: sound } ]              | DOES  | from sound",
+                "from: { csv: /no/such.csv }                                  | WRONG | there is no file /no/such.csv"
+            })
+    void isRehearsedOverARoster(String rows, String kind, String text) {
+        String roster = "roster-" + ++jobs;
+        String form = "roster: " + roster + "\nteam: revenue\n" + rows.replace("\\n", "\n") + "\n";
+        service.getBean(ImportApi.class)
+                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", form))));
+        String name = define(
+                "parameters: { route: { type: text, default: none } }\ndoes: { command: [ echo, \"from ${route}\" ] }\n");
+        assertThat(rehearsed(name, Optional.of(roster))).anySatisfy(line -> {
             assertThat(line.kind()).hasToString(kind);
             assertThat(line.text()).contains(text);
         });
