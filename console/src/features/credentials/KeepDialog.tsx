@@ -36,7 +36,7 @@ export function KeepDialog({ credential, onClose }: { credential?: Credential; o
   const complaint = (field: string) => problems.find((wrong) => wrong.field === field)?.message;
   // only an edit of something that is there needs to say of which revision it is one
   const taken = credential === undefined && keep.error instanceof Refused && keep.error.status === 428;
-  const known = ["name", "team", ...all, ...shape.secrets];
+  const known = ["name", ...all, ...shape.secrets];
   const save = () => {
     const draft = {
       team,

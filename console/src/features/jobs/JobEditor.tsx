@@ -59,6 +59,8 @@ export function JobEditor({ name, written, tag }: Props) {
               onChange={change}
               onKind={(kind) => setText((before) => writeKind(before, kind))}
               onWork={changeWork}
+              text={text}
+              onEdit={setText}
             />
           ) : (
             <Typography color="textSecondary">

@@ -2,10 +2,14 @@ import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
+import { type ReactNode, useState } from "react";
+import { LazyField } from "../../ui/LazyField";
 import { useMe } from "../../ui/me";
 import { ownZone } from "../../ui/times";
 import { Preview } from "../schedules/Preview";
 import { type Draft, type DraftField, WORK, type WorkField } from "./draft";
+import { PartList } from "./PartList";
+import { CHECKS, PARAMETERS, readParts } from "./parts";
 
 type Props = {
   draft: Draft;
@@ -13,13 +17,36 @@ type Props = {
   onChange: (field: DraftField, value: string) => void;
   onKind: (kind: string) => void;
   onWork: (field: WorkField, value: string) => void;
+  /** The definition itself, and how it is edited where the draft does not show it. */
+  text: string;
+  onEdit: (edit: (text: string) => string) => void;
 };
 
 const ZONES = Intl.supportedValuesOf("timeZone");
 
+const OUTCOME: { name: DraftField; label: string; help: string; codes?: boolean }[] = [
+  { name: "succeeded", label: "Exit codes of success", help: "0 where nothing is said", codes: true },
+  { name: "warned", label: "Exit codes of a warning", help: "such as 3, 4", codes: true },
+  { name: "failedBy", label: "Output that is a failure", help: "regular expressions, one a line" },
+  { name: "warnedBy", label: "Output that is a warning", help: "regular expressions, one a line" },
+];
+
+function Folded({ title, open, children }: { title: string; open: boolean; children: ReactNode }) {
+  const [begun] = useState(open);
+  return (
+    <Box component="details" open={begun}>
+      <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, mb: 1 }}>
+        {title}
+      </Box>
+      <Box sx={{ display: "grid", gap: 1.5 }}>{children}</Box>
+    </Box>
+  );
+}
+
 /** A task's definition as a form. */
-export function TaskForm({ draft, named, onChange, onKind, onWork }: Props) {
+export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit }: Props) {
   const me = useMe();
+  const parameters = readParts(text, PARAMETERS);
   const teams = Object.keys(me.teams).filter((team) => me.teams[team].includes("define-jobs"));
   const field = (name: DraftField, label: string, help: string, more = {}) => (
     <TextField
@@ -65,9 +92,40 @@ export function TaskForm({ draft, named, onChange, onKind, onWork }: Props) {
           onChange={(event) => onWork(each, event.target.value)}
         />
       ))}
-      {draft.kind === "checks" && <Box sx={{ color: "text.secondary" }}>The checks are listed beside, one a line.</Box>}
+      {draft.kind === "checks" && <PartList kind={CHECKS} parts={readParts(text, CHECKS)} onEdit={onEdit} />}
+      <Folded title="Parameters" open={parameters.length > 0}>
+        <PartList kind={PARAMETERS} parts={parameters} onEdit={onEdit} />
+      </Folded>
       {field("actsAs", "Acts as", "the name of a credential; empty for the service's own account")}
       {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
+      {(draft.kind === "command" || draft.kind === "shell") && (
+        <Folded title="What counts as a failure" open={OUTCOME.some(({ name }) => draft[name] !== "")}>
+          {OUTCOME.map(({ name, label, help, codes }) => (
+            <LazyField
+              key={name}
+              label={label}
+              help={help}
+              multiline={!codes}
+              value={codes ? draft[name].replaceAll("\n", ", ") : draft[name]}
+              onCommit={(value) => onChange(name, codes ? value.split(/[\s,]+/).join("\n") : value)}
+            />
+          ))}
+          <TextField
+            select
+            size="small"
+            label="Anything on the error stream"
+            value={draft.errorStream || "allowed"}
+            onChange={(event) => onChange("errorStream", event.target.value === "allowed" ? "" : event.target.value)}
+          >
+            {["allowed", "warned", "failed"].map((word) => (
+              <MenuItem key={word} value={word}>
+                {word}
+              </MenuItem>
+            ))}
+          </TextField>
+          {field("testResults", "JUnit XML", "such as reports/*.xml; each test case becomes an item")}
+        </Folded>
+      )}
       {field("mail", "Mail on failure", "addresses, one a line", { multiline: true })}
       {field("when", "Schedule", "'every day at 02:30', 'every 15 minutes' or cron; empty for by hand only")}
       <Autocomplete

@@ -45,6 +45,16 @@ describe("A definition in the form", () => {
     expect(scheduled).toContain("name: first");
   });
 
+  it("says what counts as a failure, and nothing where that is usual", () => {
+    const ruled = writeField(writeField(SETTLE, "warned", "3\n4"), "failedBy", "^ERROR\nlate");
+    expect(ruled).toContain("exit-codes:");
+    expect(ruled).toContain("warned: [ 3, 4 ]");
+    expect(readDraft(ruled)).toMatchObject({ warned: "3\n4", failedBy: "^ERROR\nlate", errorStream: "" });
+    const usual = writeField(writeField(ruled, "warned", ""), "failedBy", "");
+    expect(usual).not.toContain("exit-codes");
+    expect(usual).not.toContain("outcome");
+  });
+
   it("can do another kind of work, with the fields of that kind", () => {
     const sql = writeKind(SETTLE, "sql");
     expect(readDraft(sql)).toMatchObject({ kind: "sql", work: { sql: "select 1", "to-file": "" } });

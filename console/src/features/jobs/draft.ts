@@ -1,9 +1,9 @@
-import { type Document, parseDocument } from "yaml";
+import { type Document, isMap, parseDocument } from "yaml";
 
 /** What a task can do, and the fields that each kind of work has under {@code does}. */
 export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
   command: {
-    label: "a command on this host",
+    label: "a command, here or on another host",
     fields: [
       {
         key: "command",
@@ -12,6 +12,14 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
         lines: true,
       },
       { key: "in", label: "Folder", help: "where the program works, as a full path" },
+    ],
+  },
+  shell: {
+    label: "a text for a shell",
+    fields: [
+      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
+      { key: "shell", label: "Text", help: "/bin/sh reads it, and every ${name} as it stands", multiline: true },
+      { key: "in", label: "Folder", help: "where it works, as a full path" },
     ],
   },
   request: {
@@ -66,6 +74,7 @@ export type WorkField = { key: string; label: string; help: string; lines?: bool
 /** What a task of a kind begins with where there was another kind before. */
 const FRESH: Record<string, unknown> = {
   command: { command: ["./program.sh"] },
+  shell: { shell: "echo hello" },
   request: { request: "http://kiosk.example.org/" },
   sql: { sql: "select 1" },
   checks: { checks: [{ name: "it answers", request: "http://kiosk.example.org/" }] },
@@ -83,6 +92,12 @@ export type Draft = {
   mail: string;
   when: string;
   zone: string;
+  succeeded: string;
+  warned: string;
+  failedBy: string;
+  warnedBy: string;
+  errorStream: string;
+  testResults: string;
   /** What is done: one of the kinds of work, with its fields by their keys. */
   kind: string;
   work: Record<string, string>;
@@ -108,9 +123,18 @@ const PATHS: Record<DraftField, Path> = {
   actsAs: ["acts-as"],
   timeLimit: ["time-limit"],
   mail: ["notify", "failed"],
+  succeeded: ["exit-codes", "succeeded"],
+  warned: ["exit-codes", "warned"],
+  failedBy: ["outcome", "failed-by"],
+  warnedBy: ["outcome", "warned-by"],
+  errorStream: ["outcome", "error-stream"],
+  testResults: ["outcome", "test-results"],
   when: ["schedules", 0, "when"],
   zone: ["schedules", 0, "zone"],
 };
+
+/** Fields whose text is a list, one a line. */
+const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy"];
 
 function textAt(document: Document, path: Path): string {
   const found = document.getIn(path) as unknown;
@@ -154,8 +178,9 @@ export function writeWork(text: string, { key, lines }: WorkField, value: string
 export function writeField(text: string, field: DraftField, value: string): string {
   const document = parseDocument(text);
   const lines = value.split("\n").filter((line) => line !== "");
-  if (field === "mail") {
-    setOrDelete(document, PATHS[field], lines.length > 0 ? document.createNode(lines, { flow: true }) : undefined);
+  if (LISTS.includes(field)) {
+    const items = PATHS[field][0] === "exit-codes" ? lines.map(Number).filter(Number.isInteger) : lines;
+    setOrDelete(document, PATHS[field], items.length > 0 ? document.createNode(items, { flow: true }) : undefined);
   } else if ((field === "when" || field === "zone") && !document.hasIn(["schedules", 0])) {
     const fresh = { name: "first", when: field === "when" ? value : "", zone: field === "zone" ? value : ownZone() };
     document.set("schedules", document.createNode([fresh]));
@@ -168,7 +193,8 @@ export function writeField(text: string, field: DraftField, value: string): stri
 function setOrDelete(document: Document, path: Path, value: unknown) {
   if (value === undefined) {
     document.deleteIn(path);
-    if (path[0] === "notify") document.delete("notify");
+    const above = document.getIn(path.slice(0, -1)) as unknown;
+    if (path.length === 2 && isMap(above) && above.items.length === 0) document.deleteIn(path.slice(0, -1));
     if (path[2] === "when") document.delete("schedules");
   } else {
     document.setIn(path, value);

@@ -71,6 +71,15 @@ final class Browser implements AutoCloseable {
                 AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
     }
 
+    static Locator option(Page page, String name) {
+        return page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName(name));
+    }
+
+    /** The field with just this label. */
+    static Locator exactly(Page page, String label) {
+        return page.getByLabel(label, new Page.GetByLabelOptions().setExact(true));
+    }
+
     static Locator heading(Page page, String name) {
         return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name));
     }

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.gantrel.acceptance.Browser.button;
 import static org.gantrel.acceptance.Browser.heading;
+import static org.gantrel.acceptance.Browser.option;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
@@ -13,77 +14,11 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 @DisplayName("The console")
-class ConsoleTest {
-
-    private static final String HTML = "<img src=x onerror=document.title=1>";
-
-    private static Service service;
-    private static Http admin;
-    private static Work work;
-    private static Browser browser;
-
-    @BeforeAll
-    static void begin() {
-        service = Service.fresh();
-        browser = new Browser();
-        admin = Work.settle(service);
-        work = new Work()
-                .program("settle.sh", "echo settling $1; until [ -e go-$1 ]; do sleep 0.05; done; echo settled $1")
-                .program("bad.sh", "echo trying; echo 'card processor refused the login'; exit 1");
-        admin.bringIn(
-                        """
-                task: settle-tickets
-                team: revenue
-                about: Settles a day's ticket sales
-                parameters:
-                  route: { type: choice, of: [ skarholm, sound ], about: the route }
-                  day: { type: date, default: "${planned.date}" }
-                  key: { type: secret, default: }
-                does: { command: [ ./settle.sh, "${route}" ], in: %1$s }
-                schedules: [ { name: nightly, when: every day at 02:30, zone: Europe/Oslo, with: { route: sound } } ]
-                ---
-                task: bad
-                team: revenue
-                about: "%2$s"
-                does: { command: [ ./bad.sh ], in: %1$s }
-                ---
-                chain: both
-                team: revenue
-                steps: [ { job: bad }, { step: after-failure, job: bad, on: failure }, { step: never, job: bad, after: bad } ]
-                """
-                                .replace("  key: { type: secret, default: }\n", "")
-                                .formatted(work.folder(), HTML))
-                .expect(200);
-        work.write("go-skarholm", "");
-        service.ended(admin, admin.start("settle-tickets", Map.of("route", "skarholm")));
-        service.ended(admin, admin.start("settle-tickets", Map.of("route", "skarholm", "day", "2026-01-02")));
-        service.ended(admin, admin.start("bad", Map.of()));
-        service.ended(admin, admin.start("both", Map.of()));
-    }
-
-    @AfterAll
-    static void end() {
-        browser.close();
-        service.close();
-    }
-
-    @AfterEach
-    void nothingWasComplainedOf() {
-        assertThat(browser.complaints()).isEmpty();
-    }
-
-    private static Page page(String path) {
-        Page page = browser.signedIn(service.url(), "admin", Service.PASSWORD);
-        page.navigate(service.url() + path);
-        return page;
-    }
+class ConsoleTest extends ConsolePages {
 
     @Test
     @DisplayName("asks who one is, and says when name and password do not fit")
@@ -153,8 +88,7 @@ class ConsoleTest {
                 .click();
         assertThat(dialogue).containsText("no value is given; one of the listed values is needed: skarholm, sound");
         dialogue.getByRole(AriaRole.COMBOBOX).click();
-        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("sound"))
-                .click();
+        option(page, "sound").click();
         dialogue.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Start"))
                 .click();
         Locator log = page.getByRole(AriaRole.LOG);
@@ -219,8 +153,7 @@ class ConsoleTest {
         page.getByLabel("Name").fill("made-here");
         page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName("Team"))
                 .click();
-        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("revenue"))
-                .click();
+        option(page, "revenue").click();
         page.getByLabel("What it is for").fill("Made by hand");
         page.getByLabel("Command").fill("./bad.sh\n--day");
         page.getByLabel("Folder").fill(work.folder().toString());
@@ -229,9 +162,7 @@ class ConsoleTest {
         page.getByLabel("Schedule").fill("every weekday at 06:45");
         assertThat(page.getByText("every weekday at 06:45").last()).isVisible();
         Locator yaml = page.getByLabel("Definition as YAML");
-        assertThat(yaml)
-                .hasValue(Pattern.compile(
-                        "task: made-here.*command: \\[ ./bad.sh, --day \\].*when: every weekday", Pattern.DOTALL));
+        saysMore(page, yaml);
         yaml.fill(yaml.inputValue().replace("task: made-here", "task: made-here\ntiem-limit: PT1M"));
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("unknown key; did you mean 'time-limit'?");
@@ -239,6 +170,33 @@ class ConsoleTest {
         button(page, "Save").click();
         assertThat(heading(page, "made-here")).isVisible();
         assertThat(page.getByText("task of revenue, revision 1")).isVisible();
+    }
+
+    /** Adds a parameter, and says what counts as a failure. */
+    private static void saysMore(Page page, Locator yaml) {
+        page.getByText("Parameters").click();
+        button(page, "Add a parameter").click();
+        Locator parameter = page.getByLabel("parameter value");
+        parameter.getByLabel("about").fill("the line");
+        parameter.getByLabel("type").click();
+        option(page, "choice").click();
+        parameter
+                .getByLabel("of", new Locator.GetByLabelOptions().setExact(true))
+                .fill("sound, skarholm");
+        parameter.getByLabel("default").fill("sound");
+        parameter.getByLabel("name").fill("route");
+        page.getByText("What counts as a failure").click();
+        page.getByLabel("Exit codes of a warning").fill("3, 4");
+        page.getByLabel("Output that is a failure").fill("^ERROR");
+        page.keyboard().press("Tab");
+        assertThat(yaml)
+                .hasValue(Pattern.compile(
+                        "route: .*about: the line.*of: \\[ sound, skarholm \\].*default: sound.*"
+                                + "warned: \\[ 3, 4 \\].*failed-by: \\[ \\^ERROR \\]",
+                        Pattern.DOTALL));
+        assertThat(yaml)
+                .hasValue(Pattern.compile(
+                        "task: made-here.*command: \\[ ./bad.sh, --day \\].*when: every weekday", Pattern.DOTALL));
     }
 
     @Test
@@ -335,8 +293,7 @@ class ConsoleTest {
         page.getByLabel("When").last().fill("last working day of every month at 17:00");
         assertThat(page.getByLabel("Which")).hasText("last");
         page.getByLabel("Keeps off the days of").click();
-        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("closing-days"))
-                .click();
+        option(page, "closing-days").click();
         assertThat(page.getByLabel("What it stands for")).containsText("last working day of every month at 17:00");
         button(page, "Save").click();
         assertThat(page.getByText("not on the days of closing-days")).isVisible();
@@ -394,94 +351,5 @@ class ConsoleTest {
         assertThat(page.getByText("switched off")).hasCount(2);
         page.navigate(service.url() + "/schedules?q=nothing-like-it");
         assertThat(page.getByText("No schedule is like that")).isVisible();
-    }
-
-    @Test
-    @DisplayName("rehearses a start in its dialogue, and says what would go wrong")
-    void rehearses() {
-        Page page = page("/jobs/settle-tickets");
-        button(page, "Start").click();
-        button(page, "Rehearse").click();
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("no value is given");
-        page.getByRole(AriaRole.COMBOBOX).first().click();
-        page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("sound"))
-                .click();
-        button(page, "Rehearse").click();
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Nothing was found that would go wrong");
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("./settle.sh");
-    }
-
-    @Test
-    @DisplayName("keeps a credential, tests it, and never shows what is secret of it")
-    void keepsACredential() {
-        Page page = page("/credentials");
-        assertThat(page.getByText("There is no credential that you may know of"))
-                .isVisible();
-        button(page, "New credential").click();
-        page.getByLabel("name", new Page.GetByLabelOptions().setExact(true)).fill("tickets");
-        page.getByLabel("url", new Page.GetByLabelOptions().setExact(true)).fill("jdbc:h2:mem:console");
-        button(page, "Keep it").click();
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("is missing");
-        page.getByLabel("password", new Page.GetByLabelOptions().setExact(true)).fill("hush-hush");
-        page.getByLabel("user", new Page.GetByLabelOptions().setExact(true)).fill("sa");
-        button(page, "Keep it").click();
-        Locator card = page.getByLabel("tickets");
-        assertThat(card).containsText("jdbc:h2:mem:console");
-        card.getByText("Test").click();
-        assertThat(card).containsText("It works: the database lets sa (tickets) in");
-        org.assertj.core.api.Assertions.assertThat(page.content()).doesNotContain("hush-hush");
-    }
-
-    @Test
-    @DisplayName("takes rows from a spreadsheet, runs a job over them, and shows how each row ended")
-    void sweeps() {
-        admin.bringIn("roster: lines\nteam: revenue\ncolumns: [ route ]\n").expect(200);
-        Page page = page("/rosters/lines");
-        assertThat(page.getByText("No rows yet")).isVisible();
-        button(page, "Paste or load rows").click();
-        page.getByLabel("Rows", new Page.GetByLabelOptions().setExact(true))
-                .last()
-                .fill("rute\tinclude\nskarholm\tyes\n");
-        button(page, "Put these rows in").click();
-        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("did you mean 'route'?");
-        page.getByLabel("Rows", new Page.GetByLabelOptions().setExact(true))
-                .last()
-                .fill("route\tinclude\nskarholm\tyes\nmoon\tyes\nsound\tno\n");
-        button(page, "Put these rows in").click();
-        assertThat(page.getByRole(AriaRole.TABLE)).containsText("never run");
-        long number = admin.post("/api/v1/jobs/settle-tickets/runs", Map.of("over", Map.of("roster", "lines")))
-                .expect(201)
-                .body()
-                .path("number")
-                .asLong();
-        service.ended(admin, number);
-        page.navigate(service.url() + "/runs/" + number);
-        assertThat(button(page, "1 failed")).isVisible();
-        assertThat(button(page, "1 left out")).isVisible();
-        assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
-    }
-
-    @Test
-    @DisplayName("offers starters whose blanks are filled in a form, and brings the definition in")
-    void offersStarters() {
-        Page page = page("/starters");
-        Locator probe = page.getByLabel("probe-an-address");
-        probe.getByText("Use").click();
-        button(page, "Show the definition").click();
-        assertThat(probe).containsText("is missing: the address");
-        for (String[] blank : new String[][] {
-            {"job", "probe-page"},
-            {"team", "revenue"},
-            {"address", "http://127.0.0.1:1/"},
-            {"contains", "ok"},
-            {"mail", "duty@example.org"}
-        }) {
-            probe.getByLabel(blank[0], new Locator.GetByLabelOptions().setExact(true))
-                    .fill(blank[1]);
-        }
-        button(page, "Show the definition").click();
-        assertThat(probe).containsText("task: probe-page");
-        button(page, "Bring it in").click();
-        assertThat(heading(page, "probe-page")).isVisible();
     }
 }

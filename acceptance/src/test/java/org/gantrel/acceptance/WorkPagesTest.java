@@ -1,0 +1,111 @@
+package org.gantrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.gantrel.acceptance.Browser.button;
+import static org.gantrel.acceptance.Browser.exactly;
+import static org.gantrel.acceptance.Browser.heading;
+import static org.gantrel.acceptance.Browser.option;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.util.Map;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("The console, where work is prepared,")
+class WorkPagesTest extends ConsolePages {
+
+    @Test
+    @DisplayName("rehearses a start in its dialogue, and says what would go wrong")
+    void rehearses() {
+        Page page = page("/jobs/settle-tickets");
+        button(page, "Start").click();
+        button(page, "Rehearse").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("no value is given");
+        page.getByRole(AriaRole.COMBOBOX).first().click();
+        option(page, "sound").click();
+        button(page, "Rehearse").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("Nothing was found that would go wrong");
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("./settle.sh");
+    }
+
+    @Test
+    @DisplayName("keeps a credential, tests it, and never shows what is secret of it")
+    void keepsACredential() {
+        Page page = page("/credentials");
+        assertThat(page.getByText("There is no credential that you may know of"))
+                .isVisible();
+        button(page, "New credential").click();
+        exactly(page, "name").fill("tickets");
+        exactly(page, "url").fill("jdbc:h2:mem:console");
+        button(page, "Keep it").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("is missing");
+        exactly(page, "password").fill("hush-hush");
+        exactly(page, "user").fill("sa");
+        button(page, "Keep it").click();
+        Locator card = exactly(page, "tickets");
+        assertThat(card).containsText("jdbc:h2:mem:console");
+        card.getByText("Test").click();
+        assertThat(card).containsText("It works: the database lets sa (tickets) in");
+        card.getByText("Change").click();
+        exactly(page, "about").fill("what the kiosks sold");
+        exactly(page, "also for the jobs of these teams").fill("no-such-team");
+        button(page, "Keep it").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("there is no team 'no-such-team'");
+        exactly(page, "also for the jobs of these teams").fill("");
+        button(page, "Keep it").click();
+        assertThat(card).containsText("what the kiosks sold");
+        org.assertj.core.api.Assertions.assertThat(page.content()).doesNotContain("hush-hush");
+    }
+
+    @Test
+    @DisplayName("takes rows from a spreadsheet, runs a job over them, and shows how each row ended")
+    void sweeps() {
+        admin.bringIn("roster: lines\nteam: revenue\ncolumns: [ route ]\n").expect(200);
+        Page page = page("/rosters/lines");
+        assertThat(page.getByText("No rows yet")).isVisible();
+        button(page, "Paste or load rows").click();
+        exactly(page, "Rows").last().fill("rute\tinclude\nskarholm\tyes\n");
+        button(page, "Put these rows in").click();
+        assertThat(page.getByRole(AriaRole.DIALOG)).containsText("did you mean 'route'?");
+        exactly(page, "Rows").last().fill("route\tinclude\nskarholm\tyes\nmoon\tyes\nsound\tno\n");
+        button(page, "Put these rows in").click();
+        assertThat(page.getByRole(AriaRole.TABLE)).containsText("never run");
+        long number = admin.post("/api/v1/jobs/settle-tickets/runs", Map.of("over", Map.of("roster", "lines")))
+                .expect(201)
+                .body()
+                .path("number")
+                .asLong();
+        service.ended(admin, number);
+        page.navigate(service.url() + "/runs/" + number);
+        assertThat(button(page, "1 failed")).isVisible();
+        assertThat(button(page, "1 left out")).isVisible();
+        assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
+    }
+
+    @Test
+    @DisplayName("offers starters whose blanks are filled in a form, and brings the definition in")
+    void offersStarters() {
+        Page page = page("/starters");
+        Locator probe = page.getByLabel("probe-an-address");
+        probe.getByText("Use").click();
+        button(page, "Show the definition").click();
+        assertThat(probe).containsText("is missing: the address");
+        for (String[] blank : new String[][] {
+            {"job", "probe-page"},
+            {"team", "revenue"},
+            {"address", "http://127.0.0.1:1/"},
+            {"contains", "ok"},
+            {"mail", "duty@example.org"}
+        }) {
+            probe.getByLabel(blank[0], new Locator.GetByLabelOptions().setExact(true))
+                    .fill(blank[1]);
+        }
+        button(page, "Show the definition").click();
+        assertThat(probe).containsText("task: probe-page");
+        button(page, "Bring it in").click();
+        assertThat(heading(page, "probe-page")).isVisible();
+    }
+}

@@ -1,0 +1,25 @@
+import TextField from "@mui/material/TextField";
+import { useState } from "react";
+
+type Props = { label: string; value: string; help?: string; multiline?: boolean; onCommit: (value: string) => void };
+
+/** A text that counts when it is left or Enter is pressed: what is half typed would mean something else. */
+export function LazyField({ label, value, help, multiline, onCommit }: Props) {
+  const [typed, setTyped] = useState<string>();
+  const commit = () => {
+    if (typed !== undefined && typed !== value) onCommit(typed);
+    setTyped(undefined);
+  };
+  return (
+    <TextField
+      size="small"
+      label={label}
+      helperText={help}
+      multiline={multiline}
+      value={typed ?? value}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={commit}
+      onKeyDown={(event) => event.key === "Enter" && !multiline && commit()}
+    />
+  );
+}
