@@ -56,12 +56,22 @@ public class Drawing implements DisposableBean {
                 draw(sweep);
                 done.accept(sweep, Optional.empty());
             } catch (InvalidException e) {
-                done.accept(sweep, Optional.of(Runs.sentence(e)));
+                giveUp(sweep, Runs.sentence(e), done);
             } catch (RuntimeException e) {
                 LOG.debug("sweep {}", sweep, e);
-                done.accept(sweep, Optional.of(String.valueOf(e.getMessage())));
+                giveUp(sweep, String.valueOf(e.getMessage()), done);
             }
         });
+    }
+
+    /** Rows of a drawing that did not come to its end are no rows of the sweep. */
+    private void giveUp(long sweep, String why, BiConsumer<Long, Optional<String>> done) {
+        try {
+            transaction.executeWithoutResult(status -> sweeps.beginAgain(sweep));
+        } catch (RuntimeException e) {
+            LOG.warn("the rows of sweep {} could not be taken back: {}", sweep, e.getMessage());
+        }
+        done.accept(sweep, Optional.of(why));
     }
 
     /**

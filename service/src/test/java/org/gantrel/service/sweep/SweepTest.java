@@ -186,6 +186,7 @@ class SweepTest {
         RunRecord run = sweep("settle", Over.all(name));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
         assertThat(run.message()).startsWith("its rows could not be drawn:").contains(message);
+        assertThat(rows(run)).as("what was drawn before is taken back").isEmpty();
     }
 
     @Test
