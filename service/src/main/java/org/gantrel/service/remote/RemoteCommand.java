@@ -124,8 +124,9 @@ final class RemoteCommand implements InProcess.UnderWay {
                     ? Files.size(order.folder().log())
                     : 0;
             return follow();
-        } catch (IOException e) {
-            return Found.failed((sent ? "" : "not started: ") + e.getMessage());
+        } catch (IOException | RuntimeException e) {
+            // whatever it is, the run must not be left without an end
+            return Found.failed((sent ? "" : "not started: ") + (e.getMessage() == null ? e : e.getMessage()));
         }
     }
 

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystem;
 import java.time.Duration;
+import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
@@ -24,6 +25,8 @@ final class RemoteHost {
 
     /** Looking through folders keeps some channels open at once: one for a listing and one for each file in hand. */
     private static final int CHANNELS_FOR_FILES = 3;
+
+    private static final String MARK = "gantrel:answer";
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
 
@@ -75,7 +78,8 @@ final class RemoteHost {
         try (ChannelExec channel = session().createExecChannel("exec /bin/sh -s")) {
             var output = new ByteArrayOutputStream();
             var errors = new ByteArrayOutputStream();
-            channel.setIn(new ByteArrayInputStream(script.getBytes(StandardCharsets.UTF_8)));
+            String whole = "echo " + MARK + "\n" + script;
+            channel.setIn(new ByteArrayInputStream(whole.getBytes(StandardCharsets.UTF_8)));
             channel.setOut(output);
             channel.setErr(errors);
             channel.open().verify(PATIENCE);
@@ -90,11 +94,22 @@ final class RemoteHost {
             }
             return new Answer(
                     channel.getExitStatus(),
-                    output.toByteArray(),
+                    afterMark(output.toByteArray()),
                     errors.toString(StandardCharsets.UTF_8).strip());
         } finally {
             channels.release();
         }
+    }
+
+    /** What a script printed; an account's own start-up files may have printed something before it. */
+    static byte[] afterMark(byte[] output) {
+        byte[] mark = (MARK + "\n").getBytes(StandardCharsets.UTF_8);
+        for (int i = 0; i + mark.length <= output.length; i++) {
+            if (Arrays.equals(output, i, i + mark.length, mark, 0, mark.length)) {
+                return Arrays.copyOfRange(output, i + mark.length, output.length);
+            }
+        }
+        return output;
     }
 
     /** Does something with its files. */

@@ -1,0 +1,91 @@
+package org.gantrel.service.remote;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.text.ShellText;
+import org.gantrel.service.execution.Elsewhere.Order;
+import org.gantrel.service.execution.Found;
+import org.gantrel.service.execution.RunFolder;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+@DisplayName("A script for another host")
+class RemoteScriptTest {
+
+    @TempDir
+    private Path home;
+
+    private final RemoteScript script = RemoteScript.of("abc", 7);
+
+    private String shell(String text) throws IOException, InterruptedException {
+        var builder = new ProcessBuilder("/bin/sh", "-s").redirectErrorStream(true);
+        builder.environment().put("XDG_STATE_HOME", home.toString());
+        Process process = builder.start();
+        process.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
+        process.getOutputStream().close();
+        String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        process.waitFor();
+        return said;
+    }
+
+    private static Order order(String... arguments) {
+        var folder = new RunFolder(Path.of("x"));
+        Map<String, String> environment = Map.of("WORD", "a'b\n$(c)");
+        Command command = Command.of(arguments);
+        return new Order(7, null, command, environment, List.of(), false, "", folder, false, worked -> Found.NOTHING);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"plain", "", "it's", "$(date) `x` $HOME", "two\nlines", "'", "\\", "-n", "* ? ~"})
+    @DisplayName("takes every word as it is")
+    void takesWords(String word) throws Exception {
+        assertThat(shell("printf '%s|' " + ShellText.quote(List.of(word, word))))
+                .isEqualTo(word + "|" + word + "|");
+    }
+
+    @Test
+    @DisplayName("cannot hold a NUL")
+    void refusesNul() {
+        assertThatThrownBy(() -> ShellText.quote("a\0b")).hasMessageContaining("cannot hold a NUL");
+    }
+
+    @Test
+    @DisplayName("starts a command once, says how far it is, hands over its log from any place, and leaves nothing")
+    void startsOnce() throws Exception {
+        assertThat(shell(script.poll(0, 100))).isEqualTo("absent - 0 0 -\n");
+        String launch = script.launch(order("sh", "-c", "echo \"$WORD\"; echo x >>\"$0\"", home + "/starts"));
+        shell(launch);
+        Path exit = home.resolve("gantrel/abc/7/exit");
+        long deadline = System.nanoTime() + 20_000_000_000L;
+        while (!Files.exists(exit)) {
+            assertThat(deadline - System.nanoTime()).isPositive();
+            Thread.onSpinWait();
+        }
+        shell(launch);
+        assertThat(home.resolve("starts")).hasContent("x\n");
+        assertThat(shell(script.poll(0, 100))).matches("(?s)ended 0 \\d+ 9 \\S+/gantrel/abc/7\na'b\n\\$\\(c\\)\n");
+        assertThat(shell(script.poll(4, 3))).endsWith("/7\n$(c");
+        assertThat(shell(script.signal("TERM"))).isEmpty();
+        shell(script.clean());
+        assertThat(home.resolve("gantrel/abc/7")).doesNotExist();
+    }
+
+    @Test
+    @DisplayName("is answered after whatever the account's own start-up files say")
+    void skipsGreetings() {
+        assertThat(RemoteHost.afterMark("Welcome!\ngantrel:answer\nended 0".getBytes(StandardCharsets.UTF_8)))
+                .asString()
+                .isEqualTo("ended 0");
+    }
+}
