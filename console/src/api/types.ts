@@ -105,5 +105,6 @@ export type SweepRow = Closed<Schemas["SweepRowView"], "run">;
 export type RehearsalLine = Closed<Schemas["LineView"]>;
 export type Rehearsal = Omit<Closed<Schemas["RehearsalView"]>, "lines"> & { lines: RehearsalLine[] };
 export type Roster = Closed<Schemas["RosterView"], "source" | "rows">;
+export type Handled = Closed<Schemas["HandledView"]>;
 export type RosterRow = Closed<Schemas["RowView"], "lastState" | "lastRun">;
 export type Credential = Closed<Schemas["CredentialView"], "expiresOn" | "usedAt" | "warning">;

@@ -1,9 +1,14 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useState } from "react";
 import { useParams } from "react-router";
+import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { Definition } from "../jobs/Definition";
+import { HandledList } from "./HandledList";
+import { RosterEditor } from "./RosterEditor";
 import { RowsTable } from "./RowsTable";
 import { useRoster } from "./useRosters";
 
@@ -11,9 +16,12 @@ import { useRoster } from "./useRosters";
 export function RosterPage() {
   const { name = "" } = useParams();
   const roster = useRoster(name);
+  const me = useMe();
+  const [editing, setEditing] = useState(false);
   if (roster.error) return <Trouble error={roster.error} />;
   if (!roster.data) return null;
-  const { team, about, revision, source, key, atOnce, afterFailure, definition } = roster.data;
+  const { team, about, revision, source, key, atOnce, afterFailure, definition, tag } = roster.data;
+  const mayDefine = me.teams[team]?.includes("define-jobs") ?? false;
   return (
     <>
       <title>{`${name} · Gantrel`}</title>
@@ -31,9 +39,25 @@ export function RosterPage() {
       </Typography>
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0, 1fr)" }}>
         {source ? <Panel title="Rows">Drawn at each start from {source}.</Panel> : <RowsTable roster={roster.data} />}
-        <Panel title="Definition">
-          <Definition text={definition} />
-        </Panel>
+        {key.length > 0 && <HandledList roster={name} mayForget={mayDefine} />}
+        {editing ? (
+          <RosterEditor
+            name={name}
+            written={definition}
+            tag={tag}
+            onSaved={() => setEditing(false)}
+            onLeave={() => setEditing(false)}
+          />
+        ) : (
+          <Panel title="Definition">
+            <Definition text={definition} />
+            {mayDefine && (
+              <Button size="small" sx={{ mt: 1 }} onClick={() => setEditing(true)}>
+                Edit the definition
+              </Button>
+            )}
+          </Panel>
+        )}
       </Box>
     </>
   );

@@ -1,10 +1,16 @@
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import type { GridColDef } from "@mui/x-data-grid";
+import { useState } from "react";
+import { useNavigate } from "react-router";
 import type { Roster } from "../../api/types";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
+import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
+import { RosterEditor } from "./RosterEditor";
 import { useRosters } from "./useRosters";
 
 const columns: GridColDef<Roster>[] = [
@@ -16,21 +22,50 @@ const columns: GridColDef<Roster>[] = [
   { field: "key", headerName: "Handled once by", width: 130, valueGetter: (_, row) => row.key.join(", ") },
 ];
 
+const NEW_ROSTER = `roster: 
+team: 
+about: 
+columns: [ day, route ]   # parameters of the job; or rows that are drawn: from: { csv: /srv/rows.csv }
+key: [ route ]            # which record a row stands for; leave it out where every row counts
+at-once: 1
+`;
+
 /** Over which tables of values do jobs run? */
 export function RostersPage() {
   const rosters = useRosters();
+  const me = useMe();
+  const navigate = useNavigate();
+  const [making, setMaking] = useState(false);
+  const mayDefine = Object.values(me.teams).some((deeds) => deeds.includes("define-jobs"));
   return (
     <>
       <title>Rosters · Gantrel</title>
-      <Typography variant="h1" sx={{ mb: 1.5 }}>
-        Rosters
-      </Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1.5, mb: 1.5 }}>
+        <Typography variant="h1" sx={{ flex: 1 }}>
+          Rosters
+        </Typography>
+        {mayDefine && (
+          <Button variant="contained" disabled={making} onClick={() => setMaking(true)}>
+            New roster
+          </Button>
+        )}
+      </Box>
       <Trouble error={rosters.error} />
+      {making && (
+        <Box sx={{ mb: 2 }}>
+          <RosterEditor
+            name=""
+            written={NEW_ROSTER}
+            onSaved={(name) => navigate(`/rosters/${name}`)}
+            onLeave={() => setMaking(false)}
+          />
+        </Box>
+      )}
       {rosters.data?.length === 0 && (
         <Paper>
           <Empty
             title="There is no roster yet"
-            hint="A roster is a table of values that a job runs over. Bring one in: gantrel import FILE.yaml"
+            hint="A roster is a table of values that a job runs over. Write one here, or bring one in: gantrel import FILE.yaml"
           />
         </Paper>
       )}

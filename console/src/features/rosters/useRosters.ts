@@ -1,13 +1,45 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
-import type { Roster, RosterRow } from "../../api/types";
+import type { Handled, Roster, RosterRow } from "../../api/types";
 
 export function useRosters() {
   return useQuery({ queryKey: ["rosters"], queryFn: () => get<Roster[]>("/api/v1/rosters") });
 }
 
+/** A roster with the tag that an edit of it has to show. */
 export function useRoster(name: string) {
-  return useQuery({ queryKey: ["rosters", name], queryFn: () => get<Roster>(`/api/v1/rosters/${name}`) });
+  return useQuery({
+    queryKey: ["rosters", name],
+    queryFn: () => call<Roster>("GET", `/api/v1/rosters/${name}`).then(({ body, tag }) => ({ ...body, tag })),
+  });
+}
+
+/** Saves a definition: a new roster, or the next revision of one that was read with the given tag. */
+export function useSaveRoster(name: string, tag?: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (definition: string) =>
+      name
+        ? call<Roster>("PUT", `/api/v1/rosters/${name}`, { definition }, { "If-Match": tag ?? "" })
+        : call<Roster>("POST", "/api/v1/rosters", { definition }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["rosters"] }),
+  });
+}
+
+export function useHandled(name: string, after: number) {
+  return useQuery({
+    queryKey: ["rosters", name, "handled", after],
+    queryFn: () => call<Handled[]>("GET", withQuery(`/api/v1/rosters/${name}/handled`, { after, limit: 50 })),
+  });
+}
+
+/** Forgets one record, or with no key all of them. */
+export function useForget(name: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (key: string) => call<void>("DELETE", withQuery(`/api/v1/rosters/${name}/handled`, { key })),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["rosters", name, "handled"] }),
+  });
 }
 
 export function useRosterRows(name: string, after: number) {

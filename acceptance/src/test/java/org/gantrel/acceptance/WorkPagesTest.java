@@ -7,6 +7,7 @@ import static org.gantrel.acceptance.Browser.exactly;
 import static org.gantrel.acceptance.Browser.heading;
 import static org.gantrel.acceptance.Browser.option;
 
+import com.microsoft.playwright.Dialog;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -83,6 +84,37 @@ class WorkPagesTest extends ConsolePages {
         assertThat(button(page, "1 failed")).isVisible();
         assertThat(button(page, "1 left out")).isVisible();
         assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
+    }
+
+    @Test
+    @DisplayName("writes and changes a roster, and forgets that a record was handled")
+    void writesARoster() {
+        Page page = page("/rosters");
+        button(page, "New roster").click();
+        Locator yaml = page.getByLabel("Definition as YAML");
+        yaml.fill(
+                "roster: once-only\nteam: revenu\ncolumns: [ route ]\nkey: [ route ]\nrows: [ { route: skarholm } ]\n");
+        button(page, "Save").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no team 'revenu'");
+        yaml.fill(yaml.inputValue().replace("revenu\n", "revenue\n"));
+        button(page, "Save").click();
+        assertThat(heading(page, "once-only")).isVisible();
+        assertThat(page.getByText("Nothing is remembered yet")).isVisible();
+        button(page, "Edit the definition").click();
+        yaml.fill(yaml.inputValue() + "about: every record once\n");
+        button(page, "Save").click();
+        assertThat(page.getByText("roster of revenue, revision 2")).isVisible();
+        service.ended(
+                admin,
+                admin.post("/api/v1/jobs/settle-tickets/runs", Map.of("over", Map.of("roster", "once-only")))
+                        .expect(201)
+                        .body()
+                        .path("number")
+                        .asLong());
+        page.reload();
+        page.onDialog(Dialog::accept);
+        button(page, "Forget").click();
+        assertThat(page.getByText("Nothing is remembered yet")).isVisible();
     }
 
     @Test
