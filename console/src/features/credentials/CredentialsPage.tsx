@@ -62,7 +62,7 @@ function Card({ credential }: { credential: Credential }) {
     <Paper component="section" aria-label={name} sx={{ p: 1.75, minWidth: 0, overflowWrap: "anywhere" }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1 }}>
         <Typography variant="h2">{name}</Typography>
-        <Typography color="textSecondary" sx={{ flex: 1 }}>
+        <Typography color="textSecondary" sx={{ flex: "1 1 14rem" }}>
           {kind} of {team}
           {teams.length > 0 && `, also for ${teams.join(" and ")}`}
         </Typography>

@@ -85,7 +85,13 @@ function Field({ field, part, onChange }: FieldProps) {
   );
   if (field.keys.length === 1) return input(field.label);
   return (
-    <Box sx={{ display: "grid", gap: 1, gridTemplateColumns: "minmax(0, 10rem) minmax(0, 1fr)" }}>
+    <Box
+      sx={{
+        display: "grid",
+        gap: 1,
+        gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "minmax(0, 10rem) minmax(0, 1fr)" },
+      }}
+    >
       {choice(field.label, key, field.keys, (chosen) => onChange(chosen, value))}
       {input(key)}
     </Box>
