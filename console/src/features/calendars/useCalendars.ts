@@ -1,6 +1,7 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
 import type { Calendar, CalendarDay, CalendarPreview } from "../../api/types";
+import { useSaveDefinition } from "../../api/useSaveDefinition";
 
 export function useCalendars() {
   return useQuery({ queryKey: ["calendars"], queryFn: () => get<Calendar[]>("/api/v1/calendars") });
@@ -36,16 +37,7 @@ export function useCalendarPreview(definition: string, year: number) {
 
 /** Saves a definition: a new calendar, or the next revision of one that was read with the given tag. */
 export function useSaveCalendar(name: string, tag?: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (definition: string) =>
-      name
-        ? call<Calendar>("PUT", `/api/v1/calendars/${name}`, { definition }, { "If-Match": tag ?? "" })
-        : call<Calendar>("POST", "/api/v1/calendars", { definition }),
-    onSuccess: () => {
-      for (const key of ["calendar", "calendars", "schedules"]) queries.invalidateQueries({ queryKey: [key] });
-    },
-  });
+  return useSaveDefinition<Calendar>("calendars", name, tag, ["calendar", "calendars", "schedules"]);
 }
 
 /** The definition of the calendar that an iCalendar file holds. */

@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
 import type { Job, JobSummary, Rehearsal, Run } from "../../api/types";
+import { useSaveDefinition } from "../../api/useSaveDefinition";
 
 export function useJobs(text: string, team: string) {
   return useQuery({
@@ -48,14 +49,5 @@ export function useStart(job: string) {
 
 /** Saves a definition: a new job, or the next revision of one that was read with the given tag. */
 export function useSave(name: string, tag?: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (definition: string) =>
-      name
-        ? call<Job>("PUT", `/api/v1/jobs/${name}`, { definition }, { "If-Match": tag ?? "" })
-        : call<Job>("POST", "/api/v1/jobs", { definition }),
-    onSuccess: () => {
-      for (const key of ["job", "jobs"]) queries.invalidateQueries({ queryKey: [key] });
-    },
-  });
+  return useSaveDefinition<Job>("jobs", name, tag, ["job", "jobs"]);
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
 import type { Handled, Roster, RosterRow } from "../../api/types";
+import { useSaveDefinition } from "../../api/useSaveDefinition";
 
 export function useRosters() {
   return useQuery({ queryKey: ["rosters"], queryFn: () => get<Roster[]>("/api/v1/rosters") });
@@ -16,14 +17,7 @@ export function useRoster(name: string) {
 
 /** Saves a definition: a new roster, or the next revision of one that was read with the given tag. */
 export function useSaveRoster(name: string, tag?: string) {
-  const queries = useQueryClient();
-  return useMutation({
-    mutationFn: (definition: string) =>
-      name
-        ? call<Roster>("PUT", `/api/v1/rosters/${name}`, { definition }, { "If-Match": tag ?? "" })
-        : call<Roster>("POST", "/api/v1/rosters", { definition }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["rosters"] }),
-  });
+  return useSaveDefinition<Roster>("rosters", name, tag, ["rosters"]);
 }
 
 export function useHandled(name: string, after: number) {
