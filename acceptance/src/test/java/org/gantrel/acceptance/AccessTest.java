@@ -12,7 +12,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -21,18 +20,12 @@ import org.junit.jupiter.params.provider.CsvSource;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("Who may do what")
-class AccessTest {
+class AccessTest extends OneService {
 
     private static final String PASSWORD = "a-long-password";
 
-    private static Service service;
-    private static Http admin;
-    private static Work work;
-
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
         admin.post("/api/v1/teams", Map.of("name", "fleet", "about", "Vessels")).expect(201);
         for (String role : List.of("viewer", "operator", "editor", "manager")) {
             admin.post("/api/v1/people", Map.of("name", role, "fullName", role, "password", PASSWORD))
@@ -42,7 +35,7 @@ class AccessTest {
         }
         admin.post("/api/v1/people", Map.of("name", "outsider", "fullName", "", "password", PASSWORD))
                 .expect(201);
-        work = new Work().program("say.sh", "echo \"the key is $1\"; sleep ${2:-0}");
+        work.program("say.sh", "echo \"the key is $1\"; sleep ${2:-0}");
         admin.bringIn(
                         """
                 task: say
@@ -59,11 +52,6 @@ class AccessTest {
                 """
                                 .formatted(work.folder()))
                 .expect(200);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
     }
 
     @ParameterizedTest(name = "{0}: see {1}, start {2}, switch {3}, define {4}, retire {5}, members {6}, people {7}")

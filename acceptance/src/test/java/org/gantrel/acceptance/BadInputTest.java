@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -16,17 +15,11 @@ import org.junit.jupiter.params.provider.MethodSource;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("Bad input")
-class BadInputTest {
-
-    private static Service service;
-    private static Http admin;
-    private static Work work;
+class BadInputTest extends OneService {
 
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-        work = new Work().program("settle.sh", "echo $1");
+        work.program("settle.sh", "echo $1");
         admin.bringIn(
                         """
                 task: settle-tickets
@@ -38,11 +31,6 @@ class BadInputTest {
                 """
                                 .formatted(work.folder()))
                 .expect(200);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
     }
 
     @Test

@@ -5,26 +5,18 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("Calendars and schedules")
-class CalendarTest {
+class CalendarTest extends OneService {
 
     private static final int YEAR = LocalDate.now().getYear() + 1;
 
-    private static Service service;
-    private static Http admin;
-    private static Work work;
-
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-        work = new Work();
         admin.bringIn(
                         """
                 task: close-month
@@ -45,15 +37,6 @@ class CalendarTest {
                 open: [ { on: 24 December, label: Christmas Eve }, { on: 1 January, label: New Year } ]
                 """)
                 .expect(200);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
-    }
-
-    private static Shell.Result gantrel(String... arguments) {
-        return service.gantrel(admin.token(), arguments);
     }
 
     private static JsonNode schedule(String name) {

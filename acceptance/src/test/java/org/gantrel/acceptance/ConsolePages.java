@@ -10,22 +10,16 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 
 /** A service with a console to look at, and jobs that went well and badly. */
-abstract class ConsolePages {
+abstract class ConsolePages extends OneService {
 
     static final String HTML = "<img src=x onerror=document.title=1>";
 
-    static Service service;
-    static Http admin;
-    static Work work;
     static Browser browser;
 
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
         browser = new Browser();
-        admin = Work.settle(service);
-        work = new Work()
-                .program("settle.sh", "echo settling $1; until [ -e go-$1 ]; do sleep 0.05; done; echo settled $1")
+        work.program("settle.sh", "echo settling $1; until [ -e go-$1 ]; do sleep 0.05; done; echo settled $1")
                 .program("bad.sh", "echo trying; echo 'card processor refused the login'; exit 1");
         admin.bringIn(
                         """
@@ -61,7 +55,6 @@ abstract class ConsolePages {
     @AfterAll
     static void end() {
         browser.close();
-        service.close();
     }
 
     @AfterEach

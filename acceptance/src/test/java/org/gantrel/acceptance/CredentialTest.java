@@ -11,38 +11,27 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("Credentials")
-class CredentialTest {
+class CredentialTest extends OneService {
 
     private static final String SECRET = "ebb-and-flow-4711";
     private static final String PATH = "/api/v1/credentials/";
 
-    private static Service service;
-    private static Http admin;
     private static Http manager;
     private static Http editor;
-    private static Work work;
 
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-        work = new Work().program("show.sh", "echo the token is $TOKEN; echo $TOKEN > token.txt");
+        work.program("show.sh", "echo the token is $TOKEN; echo $TOKEN > token.txt");
         admin.post("/api/v1/teams", Map.of("name", "harbour", "about", "Terminals"))
                 .expect(201);
         manager = person("mona", "manager");
         editor = person("edda", "editor");
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
     }
 
     private static Http person(String name, String role) {

@@ -11,30 +11,14 @@ import java.util.Map;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.gantrel.acceptance.Servers.Server;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("With real servers, where this machine has them,")
-class RealServersTest {
+class RealServersTest extends OneService {
 
     private static final String SECRET = "tide-and-time-9";
-
-    private static Service service;
-    private static Http admin;
-
-    @BeforeAll
-    static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
-    }
 
     private static void keep(String name, String kind, Map<String, String> facts, Map<String, String> secrets) {
         admin.put(

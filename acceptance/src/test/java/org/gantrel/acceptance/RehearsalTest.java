@@ -3,24 +3,17 @@ package org.gantrel.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.Map;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("Before it runs")
-class RehearsalTest {
-
-    private static Service service;
-    private static Http admin;
-    private static Work work;
+class RehearsalTest extends OneService {
 
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-        work = new Work().program("settle.sh", "touch it-ran; mkdir -p out; echo $1 > out/sales.csv");
+        work.program("settle.sh", "touch it-ran; mkdir -p out; echo $1 > out/sales.csv");
         admin.bringIn(
                         """
                 calendar: working
@@ -45,15 +38,6 @@ class RehearsalTest {
                 """
                                 .formatted(work.folder()))
                 .expect(200);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
-    }
-
-    private static Shell.Result gantrel(String... arguments) {
-        return service.gantrel(admin.token(), arguments);
     }
 
     @Test

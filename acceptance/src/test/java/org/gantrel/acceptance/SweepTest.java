@@ -8,25 +8,17 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 
 @DisplayName("A job over a roster")
-class SweepTest {
-
-    private static Service service;
-    private static Http admin;
-    private static Work work;
+class SweepTest extends OneService {
 
     @BeforeAll
     static void begin() {
-        service = Service.fresh();
-        admin = Work.settle(service);
-        work = new Work()
-                .program("settle.sh", "echo settling $1; echo $1 >> done.txt; [ $1 != moon ]")
+        work.program("settle.sh", "echo settling $1; echo $1 >> done.txt; [ $1 != moon ]")
                 .program("wait.sh", "echo $1 >> begun.txt; until [ -e go ]; do sleep 0.05; done");
         admin.bringIn(
                         """
@@ -48,15 +40,6 @@ class SweepTest {
                 """
                                 .formatted(work.folder()))
                 .expect(200);
-    }
-
-    @AfterAll
-    static void end() {
-        service.close();
-    }
-
-    private static Shell.Result gantrel(String... arguments) {
-        return service.gantrel(admin.token(), arguments);
     }
 
     private static Path csv(String name, String text) throws Exception {

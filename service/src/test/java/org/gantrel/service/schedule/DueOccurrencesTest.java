@@ -11,12 +11,12 @@ import java.time.Instant;
 import java.util.List;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.MovableClock;
+import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
-import org.gantrel.service.settings.Settings;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
@@ -52,18 +52,7 @@ class DueOccurrencesTest {
     }
 
     private void open() throws IOException {
-        Settings usual = Settings.usual(data);
-        var settings = new Settings(
-                usual.data(),
-                usual.address(),
-                0,
-                usual.url(),
-                4,
-                usual.leastFreeSpace(),
-                usual.grace(),
-                usual.mail(),
-                usual.demo());
-        service = Serve.start(settings, clock);
+        service = Serve.start(TestSettings.in(data, 4), clock);
     }
 
     private void define(String schedules) {

@@ -14,6 +14,7 @@ import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster.AfterFailure;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
@@ -21,7 +22,6 @@ import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
-import org.gantrel.service.settings.Settings;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.gantrel.service.team.Caller;
@@ -47,19 +47,7 @@ class SweepTest {
 
     @BeforeAll
     static void start() throws IOException {
-        Settings usual = Settings.usual(Files.createDirectory(folder.resolve("data")));
-        service = Serve.start(
-                new Settings(
-                        usual.data(),
-                        usual.address(),
-                        0,
-                        usual.url(),
-                        8,
-                        usual.leastFreeSpace(),
-                        usual.grace(),
-                        usual.mail(),
-                        usual.demo()),
-                Clock.systemUTC());
+        service = Serve.start(TestSettings.in(folder, 8), Clock.systemUTC());
         service.getBean(Teams.class).create(SERVICE, "revenue", "");
         define(
                 """

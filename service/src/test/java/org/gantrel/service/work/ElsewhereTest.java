@@ -5,14 +5,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
@@ -66,14 +63,6 @@ class ElsewhereTest extends WorkingService {
         return facts;
     }
 
-    private static void await(String what, BooleanSupplier condition) {
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (!condition.getAsBoolean()) {
-            assertThat(deadline - System.nanoTime()).as(what).isPositive();
-            LockSupport.parkNanos(20_000_000);
-        }
-    }
-
     private static boolean logs(RunRecord run, String text) {
         try {
             return log(run).contains(text);
@@ -85,11 +74,6 @@ class ElsewhereTest extends WorkingService {
     private static RunRecord begin(String rest) {
         return service.getBean(Starts.class)
                 .start(SERVICE, define("acts-as: harbour-host\n" + rest), Map.of(), Optional.empty());
-    }
-
-    private static RunRecord ended(RunRecord run) {
-        await("it ends", () -> found(run).state().isEnded());
-        return found(run);
     }
 
     /** A command that says one thing, waits for a file of a name, and says another. */

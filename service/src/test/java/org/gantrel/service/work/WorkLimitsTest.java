@@ -75,11 +75,7 @@ class WorkLimitsTest extends WorkingService {
         service.getBean(ImportApi.class)
                 .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", chain))));
         RunRecord run = service.getBean(Starts.class).start(SERVICE, "mailing", Map.of(), Optional.empty());
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (!found(run).state().isEnded()) {
-            assertThat(System.nanoTime()).isLessThan(deadline);
-            Thread.onSpinWait();
-        }
+        ended(run);
         List<RunRecord> steps = service.getBean(Runs.class).children(run.number());
         assertThat(steps)
                 .extracting(RunRecord::state)

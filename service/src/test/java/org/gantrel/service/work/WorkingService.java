@@ -21,8 +21,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Executors;
+import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.service.TestSettings;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
@@ -30,7 +33,6 @@ import org.gantrel.service.imports.ImportApi.ImportBody;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
-import org.gantrel.service.settings.Settings;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
@@ -73,19 +75,7 @@ abstract class WorkingService {
             tickets.createStatement().execute("create table copy (sold_on date, route varchar(20), cents int)");
             tickets.createStatement().execute("create user settle password '" + SECRET + "' admin");
         }
-        Settings usual = Settings.usual(Files.createDirectory(folder.resolve("data")));
-        service = Serve.start(
-                new Settings(
-                        usual.data(),
-                        usual.address(),
-                        0,
-                        usual.url(),
-                        4,
-                        usual.leastFreeSpace(),
-                        usual.grace(),
-                        usual.mail(),
-                        usual.demo()),
-                Clock.systemUTC());
+        service = Serve.start(TestSettings.in(folder, 4), Clock.systemUTC());
         service.getBean(Teams.class).create(SERVICE, "revenue", "");
         service.getBean(Teams.class).create(SERVICE, "harbour", "");
         keep("tickets", "database", Map.of("url", TICKETS, "user", "settle"), Map.of("password", SECRET));
@@ -152,13 +142,20 @@ abstract class WorkingService {
     }
 
     static RunRecord run(String rest, Map<String, String> values) {
-        RunRecord run = service.getBean(Starts.class).start(SERVICE, define(rest), values, Optional.empty());
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (!found(run).state().isEnded()) {
-            assertThat(System.nanoTime()).as("it ended").isLessThan(deadline);
-            Thread.onSpinWait();
-        }
+        return ended(service.getBean(Starts.class).start(SERVICE, define(rest), values, Optional.empty()));
+    }
+
+    static RunRecord ended(RunRecord run) {
+        await("it ends", () -> found(run).state().isEnded());
         return found(run);
+    }
+
+    static void await(String what, BooleanSupplier condition) {
+        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
+        while (!condition.getAsBoolean()) {
+            assertThat(deadline - System.nanoTime()).as(what).isPositive();
+            LockSupport.parkNanos(5_000_000);
+        }
     }
 
     static RunRecord run(String rest) {
