@@ -9,11 +9,12 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.Driver;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.ServiceLoader;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
@@ -25,6 +26,8 @@ import org.springframework.stereotype.Component;
 public class Databases {
 
     private static final int SIGN_IN_SECONDS = 10;
+    /** The file of an embedded H2 database, behind the names of file systems such as {@code file:nio:}. */
+    private static final Pattern H2_FILE = Pattern.compile("^jdbc:h2:(?!mem:|tcp:|ssl:)(?:[A-Za-z0-9]+:)*([^;]+)");
 
     private final Settings settings;
     private List<Driver> drivers = List.of();
@@ -49,45 +52,60 @@ public class Databases {
             properties.setProperty("user", credential.fact("user"));
             properties.setProperty("password", credential.secret("password"));
         }
-        // PostgreSQL: a bind value that is a text takes the type of its column
-        properties.setProperty("stringtype", "unspecified");
-        properties.setProperty("loginTimeout", String.valueOf(SIGN_IN_SECONDS));
-        if (url.startsWith("jdbc:h2:")) {
-            properties.remove("stringtype");
-            properties.remove("loginTimeout");
+        if (url.startsWith("jdbc:postgresql:")) {
+            // a bind value that is a text takes the type of its column
+            properties.setProperty("stringtype", "unspecified");
+            properties.setProperty("loginTimeout", String.valueOf(SIGN_IN_SECONDS));
         }
         return driver(url).connect(url, properties);
     }
 
     /** The service's own database is nobody's to work on, and an address must not carry statements. */
     private void refuseOwn(String url) {
-        String plain = url.toUpperCase(Locale.ROOT);
-        if (plain.contains(settings.databaseFile().toString().toUpperCase(Locale.ROOT)) || plain.contains("INIT=")) {
+        boolean own = H2_FILE.matcher(url).results().anyMatch(file -> real(Path.of(
+                        file.group(1).replaceFirst("^~", System.getProperty("user.home"))))
+                .startsWith(real(settings.data())));
+        if (own || url.toUpperCase(Locale.ROOT).contains("INIT=")) {
             throw new WorkFailed("the address " + url + " is not allowed");
         }
     }
 
-    private Driver driver(String url) throws SQLException {
-        for (Driver driver : drivers()) {
+    /** A path as the disk has it, however it was written; the last part need not be there. */
+    private static Path real(Path path) {
+        Path plain = path.toAbsolutePath().normalize();
+        try {
+            return Files.isDirectory(plain)
+                    ? plain.toRealPath()
+                    : plain.getParent().toRealPath().resolve(plain.getFileName());
+        } catch (IOException e) {
+            return plain;
+        }
+    }
+
+    /** A jar that was put into the folder since the drivers were read is found as well. */
+    private synchronized Driver driver(String url) throws SQLException {
+        Optional<Driver> known = among(drivers, url);
+        if (known.isEmpty()) {
+            drivers = ServiceLoader.load(Driver.class, loader()).stream()
+                    .map(ServiceLoader.Provider::get)
+                    .toList();
+            known = among(drivers, url);
+        }
+        return known.orElseThrow(() -> new WorkFailed("there is no driver for "
+                + url.replaceFirst("(jdbc:[^:]*:).*", "$1...") + "; put its jar into " + folder()));
+    }
+
+    private static Optional<Driver> among(List<Driver> drivers, String url) throws SQLException {
+        for (Driver driver : drivers) {
             if (driver.acceptsURL(url)) {
-                return driver;
+                return Optional.of(driver);
             }
         }
-        throw new WorkFailed("there is no driver for " + url.replaceFirst("(jdbc:[^:]*:).*", "$1...")
-                + "; put its jar into " + folder());
+        return Optional.empty();
     }
 
     private Path folder() {
         return settings.data().resolve("drivers");
-    }
-
-    private synchronized List<Driver> drivers() {
-        if (drivers.isEmpty()) {
-            var found = new ArrayList<Driver>();
-            ServiceLoader.load(Driver.class, loader()).forEach(found::add);
-            drivers = List.copyOf(found);
-        }
-        return drivers;
     }
 
     private ClassLoader loader() {
