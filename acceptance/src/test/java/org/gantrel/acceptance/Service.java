@@ -21,20 +21,22 @@ final class Service implements AutoCloseable {
     private static final Pattern LISTENS = Pattern.compile("listens on (http://127\\.0\\.0\\.1:(\\d+))");
 
     private final Path data;
+    private final List<String> prefix;
     private final List<String> options;
     private Path log;
     private Process process;
     private String url;
 
-    private Service(Path data, List<String> options) {
+    private Service(Path data, List<String> prefix, List<String> options) {
         this.data = data;
+        this.prefix = prefix;
         this.options = options;
     }
 
     /** Starts a service in an empty folder and waits until it is ready. */
     static Service fresh(String... options) {
         try {
-            var service = new Service(Files.createTempDirectory("gantrel"), List.of(options));
+            var service = new Service(Files.createTempDirectory("gantrel"), List.of(), List.of(options));
             service.start();
             return service;
         } catch (IOException e) {
@@ -42,15 +44,25 @@ final class Service implements AutoCloseable {
         }
     }
 
+    /** The same with the rights of an account of this host. */
+    static Service as(String account) throws IOException {
+        Path data = Files.createTempDirectory("gantrel");
+        Files.setOwner(
+                data, data.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(account));
+        var service = new Service(
+                data, List.of("setpriv", "--reuid=" + account, "--regid=" + account, "--init-groups", "--"), List.of());
+        service.start();
+        return service;
+    }
+
     /** Starts it again on the same data. */
     void start() throws IOException {
         log = Files.createTempFile("serve", ".log");
         var line = new ArrayList<>(List.of("gantrel", "serve", "--data", data.toString(), "--port", "0"));
         line.addAll(options);
-        process = Shell.program(Map.of("GANTREL_ADMIN_PASSWORD", PASSWORD), line.toArray(String[]::new))
-                .redirectErrorStream(true)
-                .redirectOutput(log.toFile())
-                .start();
+        ProcessBuilder program = Shell.program(Map.of("GANTREL_ADMIN_PASSWORD", PASSWORD), line.toArray(String[]::new));
+        program.command().addAll(0, prefix);
+        process = program.redirectErrorStream(true).redirectOutput(log.toFile()).start();
         Await.until("the service listens", () -> {
             if (!process.isAlive()) {
                 throw new AssertionError("the service ended: " + said());

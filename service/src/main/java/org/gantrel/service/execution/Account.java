@@ -51,7 +51,7 @@ record Account(String name, long uid, String home) {
 
     /**
      * What stands before a command so that it runs as this account, with its groups: setpriv(1) where the service may do
-     * everything, a rule of sudo(8) that asks for no password where it may not.
+     * everything, a rule of sudo(8) that asks for no password, and lets the environment through, where it may not.
      */
     List<String> prefix(Account service, Map<String, String> environment) {
         if (service.name().equals(name)) {
@@ -61,7 +61,9 @@ record Account(String name, long uid, String home) {
             return List.of("setpriv", "--reuid=" + name, "--regid=" + group(), "--init-groups", "--no-new-privs", "--");
         }
         var prefix = new ArrayList<>(List.of("sudo", "-n", "-u", name));
-        prefix.add("--preserve-env=" + String.join(",", environment.keySet()));
+        if (!environment.isEmpty()) {
+            prefix.add("--preserve-env=" + String.join(",", environment.keySet()));
+        }
         prefix.add("--");
         return prefix;
     }

@@ -395,7 +395,10 @@ public class Execution {
                 each.folder.process().filter(mark -> mark.find().isPresent());
         try {
             if (process.isPresent()) {
-                launcher.signal(process.get(), each.askedToStop && each.stopAgain != Instant.MAX ? "KILL" : "TERM");
+                launcher.signal(
+                        process.get(),
+                        each.askedToStop && each.stopAgain != Instant.MAX ? "KILL" : "TERM",
+                        actors.account(each.task));
             }
         } catch (IOException e) {
             LOG.warn("run {} cannot be sent a signal: {}", each.run.number(), e.getMessage());

@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -43,10 +44,13 @@ class Launcher {
     Optional<String> noRoom() {
         try {
             long free = Files.getFileStore(settings.runsFolder()).getUsableSpace();
-            return free >= settings.leastFreeSpace()
+            return free >= settings.limits().leastFreeSpace()
                     ? Optional.empty()
                     : Optional.of("no room for its log: %d MB free in %s, at least %d MB are wanted"
-                            .formatted(free >> 20, settings.runsFolder(), settings.leastFreeSpace() >> 20));
+                            .formatted(
+                                    free >> 20,
+                                    settings.runsFolder(),
+                                    settings.limits().leastFreeSpace() >> 20));
         } catch (IOException e) {
             return Optional.of("no place for its log: " + e.getMessage());
         }
@@ -98,17 +102,36 @@ class Launcher {
         return builder.start();
     }
 
+    /** Lets an account write into a folder that lies below one which only the service's own account may enter. */
     private static void handOver(Path folder, Account account) throws IOException {
         if (Account.own().isPrivileged()) {
             Files.setOwner(
                     folder,
                     folder.getFileSystem().getUserPrincipalLookupService().lookupPrincipalByName(account.name()));
+        } else {
+            Files.setPosixFilePermissions(folder, PosixFilePermissions.fromString("rwxrwxrwx"));
         }
     }
 
-    /** Sends a signal to a command and all that it started. */
-    void signal(ProcessMark process, String signal) throws IOException {
-        new ProcessBuilder("/bin/sh", "-c", "kill -" + signal + " -" + process.pid())
+    /**
+     * Sends a signal to a command and all that it started.
+     *
+     * @param account whom it runs as; nothing for the service's own account
+     */
+    void signal(ProcessMark process, String signal, Optional<Account> account) throws IOException {
+        List<String> command = List.of("/bin/sh", "-c", "kill -" + signal + " -" + process.pid());
+        start(command);
+        Account own = Account.own();
+        if (account.isPresent() && !own.isPrivileged()) {
+            // what runs as somebody else hears only its own account and the privileged one
+            var line = new ArrayList<>(account.get().prefix(own, Map.of()));
+            line.addAll(command);
+            start(line);
+        }
+    }
+
+    private static void start(List<String> line) throws IOException {
+        new ProcessBuilder(line)
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
