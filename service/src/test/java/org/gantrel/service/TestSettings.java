@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.settings.Settings.Limits;
 
 /** What a service in a test is set up with. */
 public final class TestSettings {
@@ -13,15 +14,18 @@ public final class TestSettings {
     /** A data folder below another one, and any port that is free. */
     public static Settings in(Path folder, int runsAtOnce) throws IOException {
         Settings usual = Settings.usual(Files.createDirectories(folder.resolve("data")));
+        Limits limits = usual.limits();
+        return with(usual, new Limits(runsAtOnce, limits.sweepRows(), limits.leastFreeSpace(), limits.grace()));
+    }
+
+    /** The same with a sweep that takes few rows. */
+    public static Settings withSweepRows(Settings usual, int most) {
+        Limits limits = usual.limits();
+        return with(usual, new Limits(limits.runsAtOnce(), most, limits.leastFreeSpace(), limits.grace()));
+    }
+
+    private static Settings with(Settings usual, Limits limits) {
         return new Settings(
-                usual.data(),
-                usual.address(),
-                0,
-                usual.url(),
-                runsAtOnce,
-                usual.leastFreeSpace(),
-                usual.grace(),
-                usual.mail(),
-                usual.demo());
+                usual.data(), usual.address(), 0, usual.url(), usual.zone(), limits, usual.mail(), usual.demo());
     }
 }

@@ -207,14 +207,27 @@ public class Credentials {
      * @throws Refusal where the job may not use it
      */
     public Credential use(String name, String team, String job, String purpose) {
+        CredentialRecord record = usable(name, team, job, purpose);
+        record.used(clock.instant());
+        return open(record);
+    }
+
+    /**
+     * The same for a rehearsal, which is in the audit record too. The credential itself is left as it is: a run that
+     * uses it meanwhile must not wait for a rehearsal that asks other systems.
+     */
+    public Credential useToRehearse(String name, String team, String job) {
+        return open(usable(name, team, job, "rehearsal of " + job));
+    }
+
+    private CredentialRecord usable(String name, String team, String job, String purpose) {
         complaint(name, team, job).ifPresent(message -> {
             throw Refusal.notAllowed(message);
         });
         CredentialRecord record = store.named(name).orElseThrow();
-        record.used(clock.instant());
         changes.record(
                 Caller.service(), "used", "credential", name, record.team().name(), purpose);
-        return open(record);
+        return record;
     }
 
     Credential open(CredentialRecord record) {

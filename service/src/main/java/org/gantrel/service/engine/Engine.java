@@ -48,7 +48,7 @@ public class Engine implements RunStop {
         this.execution = execution;
         this.chains = chains;
         this.sweeps = sweeps;
-        this.admission = new Admission(settings.runsAtOnce());
+        this.admission = new Admission(settings.limits().runsAtOnce());
     }
 
     /** Picks up what was under way when the service stopped. */

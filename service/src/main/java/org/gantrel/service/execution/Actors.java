@@ -115,7 +115,7 @@ public class Actors implements JobAdvice {
         String name = task.identity().credential();
         return name.isEmpty()
                 ? Optional.empty()
-                : Optional.of(credentials.use(name, task.team(), task.name(), "rehearsal of " + task.name()));
+                : Optional.of(credentials.useToRehearse(name, task.team(), task.name()));
     }
 
     /** A credential that a task uses, opened; its use is written down. */

@@ -4,6 +4,8 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.expression.Known;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.run.Runs;
@@ -44,11 +46,16 @@ public class CommandRehearsal {
         return lines;
     }
 
-    /** What would keep it from starting. */
-    public Optional<String> complaint(Job.Task task, Known known) {
-        Command command = task.command().orElseThrow().fill(known);
-        return actors.isElsewhere(task)
-                ? elsewhere.complaint(actors.openToRehearse(task).orElseThrow(), command)
-                : programs.complaint(command, actors.account(task), actors.own());
+    /**
+     * What would keep a command from starting.
+     *
+     * @param command every expression worked out
+     * @param actor whom it acts as, opened
+     */
+    public Optional<String> complaint(Command command, Optional<Credential> actor) {
+        Optional<Credential> host = actor.filter(each -> each.kind() == CredentialKind.SSH);
+        return host.isPresent()
+                ? elsewhere.complaint(host.get(), command)
+                : programs.complaint(command, actor.flatMap(each -> Account.named(each.fact("account"))), actors.own());
     }
 }

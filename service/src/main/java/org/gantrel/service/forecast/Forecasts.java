@@ -31,7 +31,7 @@ class Forecasts {
     Forecasts(Schedules schedules, RunFacts facts, Settings settings) {
         this.schedules = schedules;
         this.facts = facts;
-        this.places = settings.runsAtOnce();
+        this.places = settings.limits().runsAtOnce();
     }
 
     @Transactional(readOnly = true)

@@ -2,7 +2,6 @@ package org.gantrel.service.run;
 
 import jakarta.persistence.EntityManager;
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.LinkedHashMap;
@@ -14,7 +13,6 @@ import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
-import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
@@ -27,7 +25,6 @@ import org.gantrel.core.text.Words;
 import org.gantrel.core.when.DaySet;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.event.Events;
-import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.RunRecord.Stopping;
 import org.gantrel.service.secret.Seal;
@@ -111,7 +108,9 @@ public class Runs {
      *
      * @throws InvalidException where a value is unknown, missing or wrong
      */
-    @Transactional(readOnly = true, noRollbackFor = InvalidException.class)
+    @Transactional(
+            readOnly = true,
+            noRollbackFor = {InvalidException.class, ExpressionException.class})
     public Map<String, String> resolve(Job job, Map<String, String> given, CauseKind cause, PlannedTime at) {
         PlannedTime planned = at.knowing(this::openDays);
         if (cause != CauseKind.SCHEDULE) {
@@ -405,17 +404,6 @@ public class Runs {
             }
         });
         return values;
-    }
-
-    /** The zone whose days count for a start by hand: that of the job's first schedule, or else the host's. */
-    @Transactional(readOnly = true)
-    public PlannedTime plannedNow(JobRecord job, Instant now) {
-        return new PlannedTime(
-                now,
-                jobs.current(job).schedules().stream()
-                        .findFirst()
-                        .map(Schedule::zone)
-                        .orElse(ZoneId.systemDefault()));
     }
 
     /** Why a run was started, in words. */

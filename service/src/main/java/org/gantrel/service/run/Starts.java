@@ -34,9 +34,11 @@ public class Starts {
     private final Runs runs;
     private final StartKeyStore keys;
     private final Changes changes;
+    private final ByHand byHand;
     private final Clock clock;
 
-    Starts(Jobs jobs, Runs runs, StartKeyStore keys, Changes changes, Clock clock) {
+    Starts(Jobs jobs, Runs runs, StartKeyStore keys, Changes changes, ByHand byHand, Clock clock) {
+        this.byHand = byHand;
         this.jobs = jobs;
         this.runs = runs;
         this.keys = keys;
@@ -66,7 +68,7 @@ public class Starts {
             throw new InvalidException(unasked);
         }
         Instant now = clock.instant();
-        NewRun from = NewRun.byPerson(job, given, caller.name(), runs.plannedNow(job, now));
+        NewRun from = NewRun.byPerson(job, given, caller.name(), byHand.planned(jobs.current(job), now));
         RunRecord run = runs.create(over.map(from::over).orElse(from), now);
         key.ifPresent(
                 text -> keys.save(new StartKey(caller.name(), text, hash(name + over, given), run.number(), now)));

@@ -56,7 +56,7 @@ public class Accounting {
         this.plans = plans;
         this.runs = runs;
         this.presence = presence;
-        this.reckoning = new Reckoning(settings.grace());
+        this.reckoning = new Reckoning(settings.limits().grace());
         this.transaction = transaction;
     }
 

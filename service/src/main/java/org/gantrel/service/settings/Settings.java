@@ -2,7 +2,9 @@ package org.gantrel.service.settings;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.ZoneId;
 import java.util.Optional;
+import org.gantrel.core.roster.Roster;
 
 /**
  * How this installation is set up. Made once at the start from options, environment and {@code gantrel.yaml}.
@@ -11,9 +13,7 @@ import java.util.Optional;
  * @param address the address that the service listens on
  * @param port the port; 0 lets the machine choose
  * @param url what links in mails begin with
- * @param runsAtOnce how many commands run at the same time
- * @param leastFreeSpace bytes that must be free for logs before a command starts
- * @param grace how late an occurrence may start and still be a start
+ * @param zone whose days count for a start by hand of a job that has no schedule
  * @param mail the server for mails; nothing where mails are to wait
  * @param demo the demo's world, which fills an empty database; nothing for real use
  */
@@ -22,11 +22,20 @@ public record Settings(
         String address,
         int port,
         String url,
-        int runsAtOnce,
-        long leastFreeSpace,
-        Duration grace,
+        ZoneId zone,
+        Limits limits,
         Optional<Mail> mail,
         Optional<Demo> demo) {
+
+    /**
+     * What bounds the work.
+     *
+     * @param runsAtOnce how many runs go at the same time
+     * @param sweepRows how many rows a sweep takes at most
+     * @param leastFreeSpace bytes that must be free for logs before a command starts
+     * @param grace how late an occurrence may start and still be a start
+     */
+    public record Limits(int runsAtOnce, int sweepRows, long leastFreeSpace, Duration grace) {}
 
     /** A mail server. */
     public record Mail(String host, int port, String from, Encryption encryption, String user, String password) {
@@ -61,9 +70,8 @@ public record Settings(
                 "127.0.0.1",
                 USUAL_PORT,
                 "http://127.0.0.1:" + USUAL_PORT,
-                16,
-                20L << 20,
-                Duration.ofMinutes(1),
+                ZoneId.systemDefault(),
+                new Limits(16, Roster.MOST_ROWS, 20L << 20, Duration.ofMinutes(1)),
                 Optional.empty(),
                 Optional.empty());
     }

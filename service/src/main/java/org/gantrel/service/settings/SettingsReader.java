@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.ZoneId;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -14,9 +15,11 @@ import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.yaml.Section;
 import org.gantrel.service.settings.Settings.Mail.Encryption;
+import org.gantrel.service.web.Zones;
 
 /** Reads the settings: options first, then the environment, then {@code gantrel.yaml} in the data folder. */
 public final class SettingsReader {
@@ -27,7 +30,9 @@ public final class SettingsReader {
             "demo-days",
             "port",
             "url",
+            "zone",
             "runs-at-once",
+            "sweep-rows",
             "least-free-space",
             "grace",
             "mail-host",
@@ -101,12 +106,28 @@ public final class SettingsReader {
                 address,
                 port,
                 text("url", "http://" + address + ":" + port),
-                number("runs-at-once", usual.runsAtOnce(), 1, 1_000),
-                size("least-free-space", usual.leastFreeSpace()),
-                duration("grace", usual.grace()),
+                zone(usual.zone()),
+                limits(usual.limits()),
                 mail(),
                 Optional.ofNullable(given.get("demo"))
                         .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))));
+    }
+
+    private Settings.Limits limits(Settings.Limits usual) {
+        return new Settings.Limits(
+                number("runs-at-once", usual.runsAtOnce(), 1, 1_000),
+                number("sweep-rows", usual.sweepRows(), 1, Roster.MOST_ROWS),
+                size("least-free-space", usual.leastFreeSpace()),
+                duration("grace", usual.grace()));
+    }
+
+    private ZoneId zone(ZoneId usual) {
+        try {
+            return given.containsKey("zone") ? Zones.named(given.get("zone")) : usual;
+        } catch (InvalidException e) {
+            problems.addAll(e.problems());
+            return usual;
+        }
     }
 
     private Optional<Settings.Mail> mail() {

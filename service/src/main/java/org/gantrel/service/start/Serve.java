@@ -185,7 +185,9 @@ public final class Serve {
                   --port N                   the port to listen on (8480)
                   --address A                the address to listen on (127.0.0.1)
                   --url U                    what links in mails begin with
-                  --runs-at-once N           commands that run at the same time (16)
+                  --zone Z                   whose days count for jobs without a schedule (the host's)
+                  --runs-at-once N           runs that go at the same time (16)
+                  --sweep-rows N             rows that a sweep takes at most (1000000)
                   --least-free-space S       what must be free for logs before a command starts (20MB)
                   --grace D                  how late an occurrence may start, ISO 8601 (PT1M)
                   --mail-host H, --mail-port N, --mail-from A, --mail-encryption none|starttls|tls,

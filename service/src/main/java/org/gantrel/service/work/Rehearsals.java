@@ -1,14 +1,15 @@
 package org.gantrel.service.work;
 
 import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.Known;
@@ -21,6 +22,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
 import org.gantrel.service.execution.Mask;
@@ -28,6 +30,7 @@ import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.run.ByHand;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.Drawing;
 import org.gantrel.service.web.Refusal;
@@ -50,6 +53,8 @@ class Rehearsals {
     private final Workers workers;
     private final Rosters rosters;
     private final Drawing drawing;
+    private final SignIn signIn;
+    private final ByHand byHand;
 
     Rehearsals(
             Jobs jobs,
@@ -59,7 +64,11 @@ class Rehearsals {
             CommandRehearsal commands,
             Workers workers,
             Rosters rosters,
-            Drawing drawing) {
+            Drawing drawing,
+            SignIn signIn,
+            ByHand byHand) {
+        this.byHand = byHand;
+        this.signIn = signIn;
         this.rosters = rosters;
         this.drawing = drawing;
         this.jobs = jobs;
@@ -86,8 +95,7 @@ class Rehearsals {
     Rehearsal of(
             JobRecord record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
         Job job = jobs.current(record);
-        ZoneId zone = runs.plannedNow(record, now).zone();
-        var planned = new PlannedTime(at.orElse(now), zone);
+        PlannedTime planned = byHand.planned(job, at.orElse(now));
         var lines = new ArrayList<Rehearsed>();
         lines.addAll(days(job, planned));
         var own = new LinkedHashMap<>(given);
@@ -157,18 +165,58 @@ class Rehearsals {
         complaints.forEach(complaint -> lines.add(Rehearsed.wrong("identity", complaint)));
         try {
             Action action = task.action().fill(known);
-            if (task.command().isPresent()) {
-                commands.lines(task, known).forEach((what, text) -> lines.add(Rehearsed.does(what, text)));
-                Optional<String> complaint = complaints.isEmpty() ? commands.complaint(task, known) : Optional.empty();
-                lines.add(complaint
-                        .map(text -> Rehearsed.wrong("program", text))
-                        .orElse(Rehearsed.fine("program", "is there and may be executed")));
-                return;
-            }
+            task.command().ifPresent(command -> commands.lines(task, known)
+                    .forEach((what, text) -> lines.add(Rehearsed.does(what, text))));
             Optional<Credential> actor = complaints.isEmpty() ? actors.openToRehearse(task) : Optional.empty();
-            lines.addAll(workers.rehearse(action, actor));
+            if (complaints.isEmpty() || task.command().isEmpty()) {
+                lines.addAll(look(action, actor));
+            }
         } catch (ExpressionException e) {
             lines.add(Rehearsed.wrong("expression", e.getMessage()));
+        }
+    }
+
+    /** What is found out without doing the work. It asks other systems, and nothing of the records. */
+    private List<Rehearsed> look(Action action, Optional<Credential> actor) {
+        if (action instanceof Command command) {
+            return List.of(commands.complaint(command, actor)
+                    .map(text -> Rehearsed.wrong("program", text))
+                    .orElse(Rehearsed.fine("program", "is there and may be executed")));
+        }
+        return workers.rehearse(action, actor);
+    }
+
+    /**
+     * Prepares what can be found out of a job that is not yet saved: with the values of its first schedule and its
+     * defaults, and where those are not enough, only whether what it acts as can sign in.
+     *
+     * @return looks and says what would go wrong; it may take its time, and needs no transaction
+     */
+    Supplier<List<Rehearsed>> before(Job job, Instant now) {
+        if (!(job instanceof Job.Task task)) {
+            return List::of;
+        }
+        List<String> complaints = actors.complaints(task);
+        if (!complaints.isEmpty()) {
+            return () -> complaints.stream()
+                    .map(complaint -> Rehearsed.wrong("identity", complaint))
+                    .toList();
+        }
+        Optional<Credential> actor = actors.openToRehearse(task);
+        try {
+            Map<String, String> preset =
+                    job.schedules().stream().findFirst().map(Schedule::with).orElse(Map.of());
+            PlannedTime planned = byHand.planned(job, now);
+            Action action =
+                    task.action().fill(runs.known(runs.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
+            return () -> look(action, actor).stream()
+                    .filter(line -> line.kind() == Rehearsed.Kind.WRONG)
+                    .toList();
+        } catch (InvalidException | ExpressionException e) {
+            // some values come with the start only
+            return () ->
+                    actor.flatMap(signIn::complaint).map(complaint -> Rehearsed.wrong("sign-in", complaint)).stream()
+                            .toList();
         }
     }
 

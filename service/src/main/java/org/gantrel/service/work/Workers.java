@@ -49,8 +49,8 @@ class Workers implements InProcess, DisposableBean {
         this.settings = settings;
         var count = new AtomicInteger();
         var pool = new ThreadPoolExecutor(
-                settings.runsAtOnce(),
-                settings.runsAtOnce(),
+                settings.limits().runsAtOnce(),
+                settings.limits().runsAtOnce(),
                 30,
                 TimeUnit.SECONDS,
                 new LinkedBlockingQueue<>(),

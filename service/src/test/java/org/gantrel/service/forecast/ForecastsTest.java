@@ -27,7 +27,7 @@ class ForecastsTest {
 
     private static final Instant NIGHT = Instant.parse("2026-12-24T01:00:00Z");
     private static final Instant MORNING = Instant.parse("2026-12-24T07:00:00Z");
-    private static final int PLACES = Settings.usual(Path.of("x")).runsAtOnce();
+    private static final int PLACES = Settings.usual(Path.of("x")).limits().runsAtOnce();
 
     private final Schedules schedules = mock(Schedules.class);
     private final RunFacts facts = mock(RunFacts.class);

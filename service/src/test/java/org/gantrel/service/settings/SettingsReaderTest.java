@@ -27,6 +27,7 @@ class SettingsReaderTest {
                 port: 1
                 address: 0.0.0.0
                 runs-at-once: 3
+                zone: Europe/Oslo
                 least-free-space: 2GB
                 mail-host: mail.example.org
                 mail-encryption: starttls
@@ -34,10 +35,11 @@ class SettingsReaderTest {
         Settings settings = SettingsReader.read(
                 data, Map.of("port", "9000"), Map.of("GANTREL_PORT", "8000", "GANTREL_RUNS_AT_ONCE", "5"));
         assertThat(settings.port()).isEqualTo(9000);
-        assertThat(settings.runsAtOnce()).isEqualTo(5);
+        assertThat(settings.limits().runsAtOnce()).isEqualTo(5);
         assertThat(settings.address()).isEqualTo("0.0.0.0");
+        assertThat(settings.zone().getId()).isEqualTo("Europe/Oslo");
         assertThat(settings.url()).isEqualTo("http://0.0.0.0:9000");
-        assertThat(settings.leastFreeSpace()).isEqualTo(2L << 30);
+        assertThat(settings.limits().leastFreeSpace()).isEqualTo(2L << 30);
         assertThat(settings.mail().orElseThrow().encryption()).isEqualTo(Settings.Mail.Encryption.STARTTLS);
         assertThat(settings.mail().orElseThrow().toString()).isEqualTo("mail server mail.example.org:25");
     }
@@ -56,11 +58,16 @@ class SettingsReaderTest {
     void thatAreWrong() throws IOException {
         Files.writeString(data.resolve("gantrel.yaml"), "port: 1\nprot: 2\n");
         assertThatThrownBy(() -> SettingsReader.read(
-                        data, Map.of("grace", "soon", "least-free-space", "much"), Map.of("GANTREL_PORT", "-1")))
+                        data,
+                        Map.of("grace", "soon", "least-free-space", "much", "zone", "Europe/Olso", "sweep-rows", "0"),
+                        Map.of("GANTREL_PORT", "-1")))
                 .isInstanceOf(InvalidException.class)
                 .hasMessageContaining("line 2, column 1: prot: unknown key; did you mean 'port'?")
                 .hasMessageContaining("port: '-1': a number from 0 to 65535 would be right")
                 .hasMessageContaining("grace: 'soon': a duration such as PT1M would be right")
-                .hasMessageContaining("least-free-space: 'much': a size such as 20MB or 1GB would be right");
+                .hasMessageContaining("least-free-space: 'much': a size such as 20MB or 1GB would be right")
+                .hasMessageContaining(
+                        "zone: 'Europe/Olso' is no time zone; Europe/Oslo or UTC would be; did you mean 'Europe/Oslo'?")
+                .hasMessageContaining("sweep-rows: '0': a number from 1 to 1000000 would be right");
     }
 }
