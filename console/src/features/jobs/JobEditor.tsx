@@ -44,9 +44,13 @@ export function JobEditor({ name, written, tag }: Props) {
         <Button
           variant="contained"
           disabled={!changed || save.isPending}
-          onClick={() => save.mutate(text, { onSuccess: ({ body }) => navigate(`/jobs/${body.name}`) })}
+          onClick={() =>
+            save.mutate(text, {
+              onSuccess: ({ body }) => navigate(`/jobs/${body.name}`, { state: { warnings: body.warnings } }),
+            })
+          }
         >
-          Save
+          {save.isPending ? "Looking ahead..." : "Save"}
         </Button>
       </Box>
       <Trouble error={save.error} />

@@ -4,7 +4,7 @@ import Link from "@mui/material/Link";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
-import { Link as RouterLink, useParams } from "react-router";
+import { Link as RouterLink, useLocation, useParams } from "react-router";
 import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
@@ -27,6 +27,8 @@ export function JobPage() {
 function Sheet({ job }: { job: Job }) {
   const [starting, setStarting] = useState(false);
   const runs = useRunsOf(job.name, 60);
+  // what the save found out by asking other systems is not asked again with each look at the page
+  const found: string[] = useLocation().state?.warnings ?? [];
   return (
     <>
       <title>{`${job.name} · Gantrel`}</title>
@@ -50,7 +52,7 @@ function Sheet({ job }: { job: Job }) {
         </Box>
       </Box>
       <Typography sx={{ mb: 2 }}>{job.about || "Nobody has written down what it is for."}</Typography>
-      {job.warnings.map((warning) => (
+      {[...new Set([...job.warnings, ...found])].map((warning) => (
         <Paper key={warning} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
           {warning}
         </Paper>

@@ -2,6 +2,7 @@ package org.gantrel.service.imports;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -23,6 +24,7 @@ import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.job.Lookahead;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
@@ -76,6 +78,7 @@ public class ImportApi {
     private final Jobs jobs;
     private final JobChecks checks;
     private final List<JobAdvice> advice;
+    private final Lookahead lookahead;
     private final Calendars calendars;
     private final ScheduleAdvice schedules;
     private final CalendarUse use;
@@ -85,6 +88,7 @@ public class ImportApi {
             Jobs jobs,
             JobChecks checks,
             List<JobAdvice> advice,
+            Lookahead lookahead,
             Calendars calendars,
             ScheduleAdvice schedules,
             CalendarUse use,
@@ -92,6 +96,7 @@ public class ImportApi {
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
+        this.lookahead = lookahead;
         this.calendars = calendars;
         this.schedules = schedules;
         this.use = use;
@@ -137,10 +142,13 @@ public class ImportApi {
         if (!problems.isEmpty()) {
             throw new Invalid(problems);
         }
+        Iterator<List<String>> ahead = lookahead
+                .warnings(together.stream().map(Definition::job).toList())
+                .iterator();
         return Stream.of(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
                         rostersIn.stream().map(each -> bringIn(caller, each, dryRun)),
-                        found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), dryRun)))
+                        found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
                 .flatMap(each -> each)
                 .toList();
     }
@@ -275,7 +283,11 @@ public class ImportApi {
     }
 
     private Imported bringIn(
-            Caller caller, Found found, Function<String, Optional<CalendarDays>> days, boolean dryRun) {
+            Caller caller,
+            Found found,
+            Function<String, Optional<CalendarDays>> days,
+            List<String> ahead,
+            boolean dryRun) {
         Definition definition = found.definition();
         JobRecord known = jobs.named(definition.job().name()).orElse(null);
         String action;
@@ -300,8 +312,8 @@ public class ImportApi {
                 definition.job().team(),
                 action,
                 revision,
-                advice.stream()
-                        .flatMap(each -> each.warnings(definition.job()).stream())
+                Stream.concat(advice.stream().flatMap(each -> each.warnings(definition.job()).stream()), ahead.stream())
+                        .distinct()
                         .toList(),
                 schedules.explain(definition.job(), days));
     }

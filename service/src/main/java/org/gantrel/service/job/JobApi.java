@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
@@ -61,11 +62,20 @@ class JobApi {
     private final Jobs jobs;
     private final JobChecks checks;
     private final List<JobAdvice> advice;
+    private final Lookahead lookahead;
     private final RunFacts runs;
     private final ScheduleFacts schedules;
     private final Teams teams;
 
-    JobApi(Jobs jobs, JobChecks checks, List<JobAdvice> advice, RunFacts runs, ScheduleFacts schedules, Teams teams) {
+    JobApi(
+            Jobs jobs,
+            JobChecks checks,
+            List<JobAdvice> advice,
+            Lookahead lookahead,
+            RunFacts runs,
+            ScheduleFacts schedules,
+            Teams teams) {
+        this.lookahead = lookahead;
         this.jobs = jobs;
         this.checks = checks;
         this.advice = advice;
@@ -91,7 +101,7 @@ class JobApi {
     @GetMapping("/{name}")
     @Transactional(readOnly = true)
     ResponseEntity<JobView> show(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        return answer(HttpStatus.OK, caller, jobs.visible(caller, name));
+        return answer(HttpStatus.OK, caller, jobs.visible(caller, name), List.of());
     }
 
     @PostMapping
@@ -101,7 +111,7 @@ class JobApi {
         jobs.named(name).ifPresent(taken -> {
             throw Refusal.conflict("there is a job '" + name + "' already; change it with PUT");
         });
-        return answer(HttpStatus.CREATED, caller, jobs.save(caller, definition));
+        return save(HttpStatus.CREATED, caller, definition);
     }
 
     @PutMapping("/{name}")
@@ -121,7 +131,7 @@ class JobApi {
                     "the definition names '" + definition.job().name() + "', and the job is '" + name
                             + "'; a job keeps its name");
         }
-        return answer(HttpStatus.OK, caller, jobs.save(caller, definition));
+        return save(HttpStatus.OK, caller, definition);
     }
 
     @DeleteMapping("/{name}")
@@ -154,7 +164,13 @@ class JobApi {
         return definition;
     }
 
-    private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobRecord record) {
+    /** Looks ahead before anything is written, so that nobody waits for records while other systems are asked. */
+    private ResponseEntity<JobView> save(HttpStatus status, Caller caller, Definition definition) {
+        List<String> ahead = lookahead.warnings(List.of(definition.job())).get(0);
+        return answer(status, caller, jobs.save(caller, definition), ahead);
+    }
+
+    private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobRecord record, List<String> ahead) {
         Job job = jobs.current(record);
         var view = JobView.of(
                 caller,
@@ -163,7 +179,9 @@ class JobApi {
                 jobs.text(record, record.revision()),
                 schedules.of(record),
                 runs.usual(record.id()).orElse(null),
-                advice.stream().flatMap(each -> each.warnings(job).stream()).toList());
+                Stream.concat(advice.stream().flatMap(each -> each.warnings(job).stream()), ahead.stream())
+                        .distinct()
+                        .toList());
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/jobs/" + record.name()))
                 .eTag(new EditTag(record.revision()).toString())

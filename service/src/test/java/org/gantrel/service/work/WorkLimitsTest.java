@@ -3,6 +3,9 @@ package org.gantrel.service.work;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
@@ -11,6 +14,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.jar.JarEntry;
+import java.util.jar.JarOutputStream;
+import javax.tools.ToolProvider;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
@@ -51,15 +57,96 @@ class WorkLimitsTest extends WorkingService {
                 "jdbc:h2:mem:x;INIT=RUNSCRIPT FROM 'a' | is not allowed",
                 "jdbc:h2:file:OWN                      | is not allowed",
                 "jdbc:h2:file:OWN;MODE=MySQL           | is not allowed",
+                "jdbc:h2:nio:ROUND                     | is not allowed",
                 "jdbc:strange:x                        | there is no driver for jdbc:strange:...",
                 "jdbc:postgresql://127.0.0.1:1/x       | the database said:"
             })
     void refusesDatabases(String url, String message) {
         String name = "db-" + ++jobs;
-        String real = url.replace("OWN", folder.resolve("data/gantrel").toString());
+        String real = url.replace("OWN", folder.resolve("data/gantrel").toString())
+                .replace("ROUND", folder + "/elsewhere/../data/./gantrel");
         keep(name, "database", Map.of("url", real, "user", "a"), Map.of("password", "x"));
         assertThat(run("acts-as: " + name + "\ndoes: { sql: select 1 }\n").message())
                 .contains(message);
+    }
+
+    @Test
+    @DisplayName("finds the driver of a database in the folder for drivers, also one that was put there later")
+    void findsDrivers() throws Exception {
+        keep("gauges", "database", Map.of("url", "jdbc:tide:gauges"), Map.of("password", "x"));
+        String gauges = "acts-as: gauges\ndoes: { sql: select 7 as level, to-file: level.csv }\n";
+        assertThat(run(gauges).message()).contains("there is no driver for jdbc:tide:...; put its jar into");
+        Path classes = Files.createDirectories(folder.resolve("classes"));
+        Path source = Files.writeString(
+                folder.resolve("TideDriver.java"),
+                """
+                public class TideDriver extends org.h2.Driver {
+                    public boolean acceptsURL(String url) { return url.startsWith("jdbc:tide:"); }
+                    public java.sql.Connection connect(String url, java.util.Properties how) throws java.sql.SQLException {
+                        return acceptsURL(url) ? super.connect("jdbc:h2:mem:tide", how) : null;
+                    }
+                }
+                """);
+        String path = System.getProperty("java.class.path");
+        assertThat(ToolProvider.getSystemJavaCompiler()
+                        .run(null, null, null, "-cp", path, "-d", classes.toString(), source.toString()))
+                .isZero();
+        Path drivers = Files.createDirectories(folder.resolve("data/drivers"));
+        try (var jar = new JarOutputStream(Files.newOutputStream(drivers.resolve("tide.jar")))) {
+            jar.putNextEntry(new JarEntry("META-INF/services/java.sql.Driver"));
+            jar.write("TideDriver".getBytes(StandardCharsets.UTF_8));
+            jar.putNextEntry(new JarEntry("TideDriver.class"));
+            jar.write(Files.readAllBytes(classes.resolve("TideDriver.class")));
+        }
+        assertThat(run(gauges).message()).startsWith("1 row in level.csv");
+    }
+
+    @Test
+    @DisplayName("is looked at when it is saved: what it reaches, with what is known then, for a bounded time")
+    void isLookedAtWhenItIsSaved() throws Exception {
+        keep(
+                "gone",
+                "database",
+                Map.of("url", "jdbc:postgresql://127.0.0.1:1/x", "user", "a"),
+                Map.of("password", "x"));
+        String said = "acts-as: gone\ndoes: { sql: select 1 }\n";
+        assertThat(ahead(said)).singleElement().asString().startsWith("database: Connection to 127.0.0.1:1 refused");
+        assertThat(ahead("parameters: { route: { type: text } }\nacts-as: gone\ndoes: { sql: \"select ${route}\" }\n"))
+                .as("a value comes with the start only")
+                .singleElement()
+                .asString()
+                .startsWith("sign-in: ");
+        assertThat(ahead("parameters: { no: { type: number } }\n"
+                        + "schedules: [ { name: n, when: every day at 02:30, zone: UTC, with: { no: 1 } } ]\n"
+                        + "acts-as: tickets\ndoes: { sql: \"selct ${no} from sale\" }\n"))
+                .as("with the values of the schedule the database is asked for all")
+                .singleElement()
+                .asString()
+                .startsWith("database: ")
+                .contains("Syntax error");
+        assertThat(ahead("does: { request: \"" + address() + "/open\" }\n")).isEmpty();
+        assertThat(ahead("acts-as: kiosk\ndoes: { sql: select 1 }\n"))
+                .containsExactly("a sql cannot act as 'kiosk', which is of the kind http-bearer");
+        assertThat(ahead("does: { shell: 'exit 1', in: /no/such/folder }\n"))
+                .as("once, not by the look as well")
+                .containsExactly("there is no folder /no/such/folder");
+        try (var silent = new ServerSocket(0, 5, InetAddress.getLoopbackAddress())) {
+            String url = "jdbc:postgresql://127.0.0.1:" + silent.getLocalPort() + "/x";
+            keep("silent", "database", Map.of("url", url, "user", "a"), Map.of("password", "x"));
+            assertThat(ahead("acts-as: silent\ndoes: { sql: select 1 }\n"))
+                    .singleElement()
+                    .asString()
+                    .contains("did not answer within 2 seconds");
+        }
+    }
+
+    /** The warnings of a dry run. */
+    private static List<String> ahead(String rest) {
+        String text = "task: ahead\nteam: revenue\n" + rest;
+        return service.getBean(ImportApi.class)
+                .bringIn(SERVICE, true, new ImportBody(List.of(new DefinitionFile("t", text))))
+                .get(0)
+                .warnings();
     }
 
     @Test
