@@ -1,9 +1,41 @@
-import { DataGrid, type GridColDef, type GridRowSelectionModel, type GridValidRowModel } from "@mui/x-data-grid";
+import {
+  DataGrid,
+  type DataGridProps,
+  type GridColDef,
+  type GridRowSelectionModel,
+  type GridValidRowModel,
+} from "@mui/x-data-grid";
 import { useNavigate } from "react-router";
 import { MONO } from "../theme";
 
 /** The page's own nonce, without which its policy lets no inline style in. */
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+
+/** The one look of tables: 36 px a row, arrows move. */
+export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }: DataGridProps<R>) {
+  return (
+    <DataGrid
+      columns={columns.map((column) => ({ sortable: false, ...column }))}
+      nonce={nonce}
+      rowHeight={36}
+      columnHeaderHeight={36}
+      hideFooter
+      disableColumnMenu
+      disableRowSelectionOnClick
+      sx={[
+        {
+          bgcolor: "background.paper",
+          borderColor: "divider",
+          fontSize: "0.86rem",
+          "& .MuiDataGrid-columnHeaderTitle": { fontWeight: 650, color: "text.secondary" },
+          "& .mono": { fontFamily: MONO, fontSize: "0.82rem" },
+        },
+        ...(Array.isArray(sx) ? sx : [sx]),
+      ]}
+      {...more}
+    />
+  );
+}
 
 type Props<R extends GridValidRowModel> = {
   label: string;
@@ -15,35 +47,22 @@ type Props<R extends GridValidRowModel> = {
   onSelect?: (model: GridRowSelectionModel) => void;
 };
 
-/** The one table: 36 px a row, arrows move, Enter and a click open the row's page. */
+/** Things that have pages: Enter and a click open that of a row. */
 export function Grid<R extends GridValidRowModel>({ label, rows, columns, idOf, addressOf, onSelect }: Props<R>) {
   const navigate = useNavigate();
   return (
-    <DataGrid
+    <PlainGrid
       aria-label={label}
       rows={rows}
-      columns={columns.map((column) => ({ sortable: false, ...column }))}
+      columns={columns}
       getRowId={idOf}
-      nonce={nonce}
-      rowHeight={36}
-      columnHeaderHeight={36}
-      hideFooter
-      disableColumnMenu
-      disableRowSelectionOnClick
       checkboxSelection={onSelect !== undefined}
       onRowSelectionModelChange={onSelect}
       onRowClick={({ row }) => navigate(addressOf(row))}
       onCellKeyDown={({ row }, event) => {
         if (event.key === "Enter" && !(event.target as Element).closest("input")) navigate(addressOf(row));
       }}
-      sx={{
-        bgcolor: "background.paper",
-        borderColor: "divider",
-        fontSize: "0.86rem",
-        "& .MuiDataGrid-row": { cursor: "pointer" },
-        "& .MuiDataGrid-columnHeaderTitle": { fontWeight: 650, color: "text.secondary" },
-        "& .mono": { fontFamily: MONO, fontSize: "0.82rem" },
-      }}
+      sx={{ "& .MuiDataGrid-row": { cursor: "pointer" } }}
     />
   );
 }

@@ -7,6 +7,7 @@ import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { Definition } from "../jobs/Definition";
+import { DrawnRows } from "./DrawnRows";
 import { HandledList } from "./HandledList";
 import { RosterEditor } from "./RosterEditor";
 import { RowsTable } from "./RowsTable";
@@ -38,7 +39,7 @@ export function RosterPage() {
         {key.length > 0 && `; each ${key.join(" and ")} is handled once`}.
       </Typography>
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0, 1fr)" }}>
-        {source ? <Panel title="Rows">Drawn at each start from {source}.</Panel> : <RowsTable roster={roster.data} />}
+        {source ? <DrawnRows roster={roster.data} /> : <RowsTable roster={roster.data} />}
         {key.length > 0 && <HandledList roster={name} mayForget={mayDefine} />}
         {editing ? (
           <RosterEditor

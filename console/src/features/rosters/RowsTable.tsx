@@ -1,86 +1,99 @@
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
-import Link from "@mui/material/Link";
-import Switch from "@mui/material/Switch";
-import Table from "@mui/material/Table";
-import TableBody from "@mui/material/TableBody";
-import TableCell from "@mui/material/TableCell";
-import TableHead from "@mui/material/TableHead";
-import TableRow from "@mui/material/TableRow";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
-import { Link as RouterLink } from "react-router";
+import { useGridApiRef } from "@mui/x-data-grid";
+import { type ClipboardEvent, useEffect, useState } from "react";
 import type { Roster } from "../../api/types";
+import { PlainGrid } from "../../ui/Grid";
 import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
-import { StateMark } from "../../ui/StateMark";
-import { Trouble } from "../../ui/Trouble";
+import { useGuard } from "../../ui/useGuard";
+import { EditBar } from "./EditBar";
 import { LoadRows } from "./LoadRows";
-import { useInclude, useRosterRows } from "./useRosters";
+import { rowColumns } from "./rowColumns";
+import {
+  addRow,
+  emptyRow,
+  isEdited,
+  NO_EDITS,
+  pasteCells,
+  setCell,
+  setIncluded,
+  toggleRemoved,
+  withEdits,
+} from "./rowEdits";
+import { useRosterRows } from "./useRosters";
 
-/** The rows that are written down, each with its switch and what became of it last. */
+/** The rows that are written down: a grid to edit in, with what became of each row last. */
 export function RowsTable({ roster }: { roster: Roster }) {
   const [after, setAfter] = useState(0);
   const [loading, setLoading] = useState(false);
+  const [edits, setEdits] = useState(NO_EDITS);
+  const grid = useGridApiRef();
   const rows = useRosterRows(roster.name, after);
-  const include = useInclude(roster.name);
+  const page = rows.data?.body ?? [];
+  const lastPage = rows.data?.next === undefined;
+  const original = (place: number) => page.find((row) => row.place === place) ?? emptyRow(place);
+  useGuard(isEdited(edits));
+  // whoever asks for a new row wants to write in it
+  useEffect(() => {
+    if (edits.added > 0) grid.current?.setCellFocus(-edits.added, roster.columns[0] ?? "");
+  }, [edits.added, roster.columns, grid]);
+  const paste = (event: ClipboardEvent) => {
+    const cell = grid.current?.state.focus.cell;
+    const text = event.clipboardData.getData("text/plain");
+    const writing = event.target instanceof HTMLInputElement && event.target.type === "text";
+    if (!roster.mayChange || writing || !cell || !roster.columns.includes(cell.field)) return;
+    event.preventDefault();
+    const from = { place: Number(cell.id), column: cell.field };
+    setEdits((before) => pasteCells(before, page, roster.columns, from, text, lastPage));
+  };
+  const columns = rowColumns(roster, {
+    onInclude: (place, yes) => setEdits((before) => setIncluded(before, original(place), yes)),
+    onRemove: (place) => setEdits((before) => toggleRemoved(before, place)),
+  });
+  const shown = withEdits(page, edits);
   return (
     <Panel title={`${(roster.rows ?? 0).toLocaleString("en")} rows`}>
-      <Trouble error={rows.error ?? include.error} />
       {roster.mayChange && (
-        <Button variant="outlined" size="small" sx={{ mb: 1 }} onClick={() => setLoading(true)}>
-          Paste or load rows
-        </Button>
+        <EditBar
+          roster={roster}
+          edits={edits}
+          page={rows}
+          onAdd={() => setEdits(addRow)}
+          onLoad={() => setLoading(true)}
+          onDone={() => setEdits(NO_EDITS)}
+        />
       )}
-      {rows.data?.body.length === 0 && (
-        <Typography color="textSecondary">No rows yet. Paste some from a spreadsheet, or load a CSV file.</Typography>
+      {rows.data && shown.length === 0 && (
+        <Typography color="textSecondary">
+          No rows yet. Add one, paste some from a spreadsheet, or load a CSV file.
+        </Typography>
       )}
-      {rows.data && rows.data.body.length > 0 && (
-        <Box sx={{ overflowX: "auto" }}>
-          <Table size="small" aria-label="Rows">
-            <TableHead>
-              <TableRow>
-                {["Row", "In", "Last time", "Run", ...roster.columns].map((heading) => (
-                  <TableCell key={heading}>{heading}</TableCell>
-                ))}
-              </TableRow>
-            </TableHead>
-            <TableBody>
-              {rows.data.body.map((row) => (
-                <TableRow key={row.place}>
-                  <TableCell>{row.place}</TableCell>
-                  <TableCell>
-                    <Switch
-                      size="small"
-                      checked={row.included}
-                      disabled={!roster.mayChange || include.isPending}
-                      onChange={(_, included) => include.mutate({ place: row.place, included })}
-                      slotProps={{ input: { "aria-label": `row ${row.place} is included` } }}
-                    />
-                  </TableCell>
-                  <TableCell>{row.lastState ? <StateMark state={row.lastState} /> : "never run"}</TableCell>
-                  <TableCell>
-                    {row.lastRun && (
-                      <Link component={RouterLink} to={`/runs/${row.lastRun}`}>
-                        {row.lastRun}
-                      </Link>
-                    )}
-                  </TableCell>
-                  {roster.columns.map((column) => (
-                    <TableCell key={column}>{row.values[column] ?? ""}</TableCell>
-                  ))}
-                </TableRow>
-              ))}
-            </TableBody>
-          </Table>
+      {shown.length > 0 && (
+        <Box onPaste={paste}>
+          <PlainGrid
+            apiRef={grid}
+            aria-label="Rows"
+            rows={shown}
+            columns={columns}
+            getRowId={(row) => row.place}
+            getRowClassName={({ row }) => row.fate}
+            isCellEditable={({ row }) => roster.mayChange && row.fate !== "going"}
+            processRowUpdate={(next, before) => {
+              const column = roster.columns.find((each) => next.values[each] !== before.values[each]);
+              if (column) {
+                setEdits((all) => setCell(all, original(next.place), column, (next.values[column] ?? "").trim()));
+              }
+              return next;
+            }}
+            sx={{
+              "& .changed, & .new": { bgcolor: "action.hover" },
+              "& .going .MuiDataGrid-cell": { textDecoration: "line-through", color: "text.secondary" },
+            }}
+          />
         </Box>
       )}
-      <Pager
-        after={after}
-        last={rows.data?.body.at(-1)?.place}
-        more={rows.data?.next !== undefined}
-        onMove={setAfter}
-      />
+      <Pager after={after} last={page.at(-1)?.place} more={!lastPage} onMove={setAfter} />
       {loading && <LoadRows roster={roster} onClose={() => setLoading(false)} />}
     </Panel>
   );

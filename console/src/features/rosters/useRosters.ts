@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
 import type { Handled, Roster, RosterRow } from "../../api/types";
 import { useSaveDefinition } from "../../api/useSaveDefinition";
+import type { RowChanges } from "./rowEdits";
 
 export function useRosters() {
   return useQuery({ queryKey: ["rosters"], queryFn: () => get<Roster[]>("/api/v1/rosters") });
@@ -53,11 +54,12 @@ export function useLoadRows(name: string) {
   });
 }
 
-export function useInclude(name: string) {
+/** Saves edits of rows that were read with the given tag. */
+export function useEditRows(name: string) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: ({ place, included }: { place: number; included: boolean }) =>
-      call<void>("PUT", `/api/v1/rosters/${name}/rows/${place}/included`, { included }),
-    onSettled: () => queries.invalidateQueries({ queryKey: ["rosters", name] }),
+    mutationFn: ({ changes, tag }: { changes: RowChanges; tag: string }) =>
+      call<void>("PATCH", `/api/v1/rosters/${name}/rows`, changes, { "If-Match": tag }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["rosters"] }),
   });
 }

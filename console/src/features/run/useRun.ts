@@ -7,6 +7,7 @@ export function useRun(number: string) {
   return useQuery({
     queryKey: ["run", number],
     queryFn: () => get<RunDetail>(`/api/v1/runs/${encodeURIComponent(number)}`),
+    enabled: number !== "",
   });
 }
 

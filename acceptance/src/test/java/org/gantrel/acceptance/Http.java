@@ -84,6 +84,10 @@ final class Http {
         return send("PUT", path, body == null ? null : JSON.writeValueAsString(body));
     }
 
+    Answer patch(String path, Object body) {
+        return send("PATCH", path, JSON.writeValueAsString(body));
+    }
+
     /** Brings in definitions. */
     Answer bringIn(String text) {
         return bringIn(text, "");

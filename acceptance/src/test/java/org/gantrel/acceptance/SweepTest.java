@@ -87,6 +87,55 @@ class SweepTest extends OneService {
     }
 
     @Test
+    @DisplayName("has rows that are edited one by one, all together or not at all, and only as they were last read")
+    void hasRowsThatAreEdited() throws Exception {
+        admin.bringIn("roster: fares\nteam: revenue\ncolumns: [ route, cents ]\nrows:\n"
+                        + "  - { route: skarholm, cents: \"1\" }\n  - { route: sound, cents: \"2\" }\n")
+                .expect(200);
+        String rows = "/api/v1/rosters/fares/rows";
+        String tag = admin.get(rows).header("ETag");
+        Http edit = admin.with("If-Match", tag);
+        var wrong = Map.of(
+                "changed", List.of(Map.of("place", 1, "values", Map.of("cent", "3")), Map.of("place", 9)),
+                "added", List.of(Map.of("values", Map.of("note", "x".repeat(100_001)))),
+                "removed", List.of(0));
+        assertThat(edit.patch(rows, wrong).expect(422).detail())
+                .contains(
+                        "'cent' is no column of the roster; there are route, cents; did you mean 'cents'?",
+                        "\"row 9\"",
+                        "\"row 0\"",
+                        "there is no such row",
+                        "\"new row 1\"",
+                        "is longer than 100000 characters");
+        assertThat(admin.get(rows).header("ETag")).as("nothing was changed").isEqualTo(tag);
+        assertThat(admin.patch(rows, Map.of()).expect(428).detail()).contains("an edit carries If-Match");
+        edit.patch(
+                        rows,
+                        Map.of(
+                                "changed", List.of(Map.of("place", 2, "included", false)),
+                                "added", List.of(Map.of("values", Map.of("route", "far"))),
+                                "removed", List.of(1)))
+                .expect(200);
+        assertThat(edit.patch(rows, Map.of("removed", List.of(2))).expect(412).detail())
+                .contains("the list of rows of fares was changed meanwhile by admin");
+        admin.bringIn("roster: fares\nteam: revenue\ncolumns: [ route, cents ]\nat-once: 3\nrows:\n"
+                        + "  - { route: skarholm, cents: \"1\" }\n  - { route: sound, cents: \"2\" }\n")
+                .expect(200);
+        assertThat(gantrel("roster", "export", "fares").expect(0).out())
+                .as("rows that were edited are not put back by a change of something else")
+                .isEqualToNormalizingNewlines("route,cents,include\nsound,2,no\nfar,,yes\n");
+        assertThat(gantrel(
+                                "roster",
+                                "load",
+                                "fares",
+                                csv("maybe.csv", "route,include\nfar,maybe\n").toString())
+                        .expect(2)
+                        .err())
+                .contains("line 2", "'maybe' is neither yes nor no");
+        assertThat(admin.get("/api/v1/changes?limit=3").text()).contains("1 row changed, 1 added, 1 removed");
+    }
+
+    @Test
     @DisplayName("that is cancelled stops the rows under way and begins no more")
     void isCancelled() throws Exception {
         admin.bringIn("roster: few\nteam: revenue\ncolumns: [ route ]\n"

@@ -11,6 +11,7 @@ import com.microsoft.playwright.Dialog;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -73,7 +74,7 @@ class WorkPagesTest extends ConsolePages {
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("did you mean 'route'?");
         exactly(page, "Rows").last().fill("route\tinclude\nskarholm\tyes\nmoon\tyes\nsound\tno\n");
         button(page, "Put these rows in").click();
-        assertThat(page.getByRole(AriaRole.TABLE)).containsText("never run");
+        assertThat(page.getByRole(AriaRole.GRID)).containsText("never run");
         long number = admin.post("/api/v1/jobs/settle-tickets/runs", Map.of("over", Map.of("roster", "lines")))
                 .expect(201)
                 .body()
@@ -84,6 +85,59 @@ class WorkPagesTest extends ConsolePages {
         assertThat(button(page, "1 failed")).isVisible();
         assertThat(button(page, "1 left out")).isVisible();
         assertThat(page.locator("main")).containsText("'moon' is not one of skarholm and sound");
+    }
+
+    @Test
+    @DisplayName("edits rows in a grid, takes cells from a spreadsheet, and keeps edits when a colleague was first")
+    void editsRows() {
+        admin.bringIn("roster: fares\nteam: revenue\ncolumns: [ route, cents ]\nrows:\n"
+                        + "  - { route: skarholm, cents: \"1\" }\n  - { route: sound, cents: \"2\" }\n")
+                .expect(200);
+        Page page = page("/rosters/fares");
+        Locator grid = page.getByRole(AriaRole.GRID);
+        grid.getByText("skarholm").dblclick();
+        page.keyboard().press("Control+A");
+        page.keyboard().type("outer");
+        page.keyboard().press("Enter");
+        button(page, "Add a row").click();
+        page.keyboard().type("far");
+        page.keyboard().press("Enter");
+        button(page, "remove row 2").click();
+        assertThat(page.getByText("1 changed, 1 new, 1 to go; not saved yet")).isVisible();
+        admin.with("If-Match", "*")
+                .patch(
+                        "/api/v1/rosters/fares/rows",
+                        Map.of("changed", List.of(Map.of("place", 1, "values", Map.of("cents", "7")))))
+                .expect(200);
+        button(page, "Save rows").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("was changed meanwhile by admin");
+        button(page, "Read the rows again and keep my edits").click();
+        assertThat(grid).containsText("7");
+        button(page, "Save rows").click();
+        assertThat(button(page, "Save rows")).isHidden();
+        assertThat(gantrel("roster", "export", "fares").expect(0).out())
+                .isEqualToNormalizingNewlines("route,cents,include\nouter,7,yes\nfar,,yes\n");
+        grid.getByText("far").click();
+        page.evaluate(
+                "text => { const pasted = new DataTransfer(); pasted.setData('text/plain', text);"
+                        + " document.activeElement.dispatchEvent(new ClipboardEvent('paste',"
+                        + " { clipboardData: pasted, bubbles: true, cancelable: true })) }",
+                "near\t3\nnext\t4\n");
+        assertThat(page.getByText("1 changed, 1 new; not saved yet")).isVisible();
+        assertThat(grid).containsText("next");
+        button(page, "Undo all").click();
+        assertThat(grid).not().containsText("next");
+    }
+
+    @Test
+    @DisplayName("says at the save of a job what would go wrong when it runs")
+    void looksAhead() {
+        Page page = page("/new-job");
+        Locator yaml = page.getByLabel("Definition as YAML");
+        yaml.fill("task: ask-nobody\nteam: revenue\ndoes: { request: \"http://127.0.0.1:1/\" }\n");
+        button(page, "Save").click();
+        assertThat(heading(page, "ask-nobody")).isVisible();
+        assertThat(page.getByRole(AriaRole.NOTE)).containsText("nothing answers at 127.0.0.1:1");
     }
 
     @Test

@@ -5,6 +5,7 @@ import java.io.Reader;
 import java.io.UncheckedIOException;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.function.Consumer;
 import org.apache.commons.csv.CSVFormat;
@@ -16,6 +17,9 @@ import org.gantrel.core.text.Words;
 
 /** Reads rows of CSV (RFC 4180), one in memory at a time. The first line names the columns; what is wrong names its line. */
 public final class CsvRows {
+
+    /** The column of written rows that says yes or no: whether the row takes part. */
+    static final String INCLUDE = "include";
 
     private static final int MOST_PROBLEMS = 20;
 
@@ -50,7 +54,16 @@ public final class CsvRows {
                             1,
                             Words.count(record.size(), "value") + " for " + Words.count(heading.size(), "column")));
                 } else {
-                    each.accept(values(heading, record));
+                    Map<String, String> values = values(heading, record);
+                    String include = values.getOrDefault(INCLUDE, "").strip().toLowerCase(Locale.ROOT);
+                    if (!columns.isEmpty() && !List.of("yes", "no", "").contains(include)) {
+                        problems.add(new Problem(
+                                INCLUDE,
+                                (int) parser.getCurrentLineNumber(),
+                                1,
+                                "'" + include + "' is neither yes nor no"));
+                    }
+                    each.accept(values);
                 }
                 if (problems.size() >= MOST_PROBLEMS) {
                     return;
@@ -63,7 +76,7 @@ public final class CsvRows {
 
     private static void check(List<String> heading, List<String> columns, List<Problem> problems) {
         for (String name : heading) {
-            boolean known = columns.isEmpty() || columns.contains(name) || name.equals("include");
+            boolean known = columns.isEmpty() || columns.contains(name) || name.equals(INCLUDE);
             if (!known) {
                 problems.add(new Problem(
                         "rows",

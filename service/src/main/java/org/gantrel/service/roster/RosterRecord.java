@@ -26,6 +26,8 @@ public class RosterRecord {
 
     private String about;
     private int revision;
+    private int rowsRevision;
+    private String rowsBy = "";
     private boolean retired;
 
     protected RosterRecord() {}
@@ -63,6 +65,21 @@ public class RosterRecord {
 
     int revision() {
         return revision;
+    }
+
+    void changeRows(String by) {
+        rowsRevision++;
+        rowsBy = by;
+    }
+
+    /** How often its rows were changed. */
+    int rowsRevision() {
+        return rowsRevision;
+    }
+
+    /** Who changed its rows last. */
+    String rowsBy() {
+        return rowsBy;
     }
 
     boolean isRetired() {

@@ -5,6 +5,7 @@ import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
@@ -31,6 +32,14 @@ class RosterRow {
         this.id = Places.id(roster, place);
         this.rowValues = Places.text(values);
         this.included = included;
+    }
+
+    /** What became of it last stays: who mends a row that failed wants to run it as one that failed. */
+    void change(Map<String, String> fresh, Optional<Boolean> yes) {
+        var all = new LinkedHashMap<>(values());
+        all.putAll(fresh);
+        rowValues = Places.text(all);
+        included = yes.orElse(included);
     }
 
     void include(boolean yes) {

@@ -14,6 +14,9 @@ interface RosterRowStore extends JpaRepository<RosterRow, Long> {
     @Query("select count(r) from RosterRow r where r.id > :after and r.id < :end")
     int countBetween(long after, long end);
 
+    @Query("select coalesce(max(r.id), 0) from RosterRow r where r.id > :after and r.id < :end")
+    long lastBetween(long after, long end);
+
     @Modifying
     @Query("delete from RosterRow r where r.id > :after and r.id < :end")
     void deleteBetween(long after, long end);

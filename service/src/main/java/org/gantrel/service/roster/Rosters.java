@@ -1,30 +1,22 @@
 package org.gantrel.service.roster;
 
-import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.Consumer;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.RosterDefinition;
-import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
-import org.gantrel.core.roster.Roster.Row;
-import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Nearest;
-import org.gantrel.core.text.Words;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.gantrel.service.web.Refusal;
-import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -33,14 +25,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 public class Rosters {
 
-    private static final int BATCH = 500;
-
     private record Revised(long id, int revision) {}
 
     private final RosterStore store;
     private final RosterRevisionStore revisions;
-    private final RosterRowStore rows;
-    private final EntityManager entities;
+    private final WrittenRows rows;
     private final Teams teams;
     private final Changes changes;
     private final Clock clock;
@@ -49,15 +38,13 @@ public class Rosters {
     Rosters(
             RosterStore store,
             RosterRevisionStore revisions,
-            RosterRowStore rows,
-            EntityManager entities,
+            WrittenRows rows,
             Teams teams,
             Changes changes,
             Clock clock) {
         this.store = store;
         this.revisions = revisions;
         this.rows = rows;
-        this.entities = entities;
         this.teams = teams;
         this.changes = changes;
         this.clock = clock;
@@ -148,7 +135,11 @@ public class Rosters {
         Roster roster = definition.roster();
         var problems = new ArrayList<Problem>();
         if (teams.named(roster.team()).isEmpty()) {
-            problems.add(new Problem("team", definition.line(), 1, "there is no team '" + roster.team() + "'"));
+            problems.add(new Problem(
+                    "team",
+                    definition.line(),
+                    1,
+                    "there is no team '" + roster.team() + "'" + Nearest.hint(roster.team(), teamNames(caller))));
         } else if (!caller.may(Deed.DEFINE_JOBS, roster.team())) {
             problems.add(new Problem(
                     "team",
@@ -167,18 +158,28 @@ public class Rosters {
         return problems;
     }
 
-    /** Makes a roster, or gives it a new revision. Rows in the definition take the place of those that were there. */
+    private List<String> teamNames(Caller caller) {
+        return teams.visibleTo(caller).stream().map(Team::name).toList();
+    }
+
+    /**
+     * Makes a roster, or gives it a new revision. Rows in the definition take the place of those that were there, unless
+     * the revision before had the same: rows that were edited since are not put back by a change of something else.
+     */
     public RosterRecord save(Caller caller, RosterDefinition definition) {
         Roster roster = definition.roster();
         Team team = teams.named(roster.team()).orElseThrow();
         caller.require(Deed.DEFINE_JOBS, team.name());
         Optional<RosterRecord> known = store.findByName(roster.name());
         RosterRecord record = known.orElseGet(() -> new RosterRecord(roster.name()));
+        boolean sameRows = known.map(this::current)
+                .filter(before -> before.rows().equals(roster.rows()))
+                .isPresent();
         record.revise(roster, team);
         store.save(record);
         revisions.save(new RosterRevision(record, definition.text(), caller.name(), clock.instant()));
-        if (!roster.rows().isEmpty()) {
-            replaceRows(record, roster.rows().iterator());
+        if (!roster.rows().isEmpty() && !sameRows) {
+            rows.replace(caller, record, roster.rows().iterator());
         }
         changes.record(
                 caller,
@@ -195,74 +196,5 @@ public class Rosters {
         caller.require(Deed.RETIRE_JOBS, record.team().name());
         record.retire();
         changes.record(caller, "retired", "roster", name, record.team().name(), "");
-    }
-
-    /** Puts rows in the place of those that were there; says how many. */
-    int changeRows(Caller caller, RosterRecord record, Iterator<Row> fresh) {
-        caller.require(Deed.DEFINE_JOBS, record.team().name());
-        if (current(record).source().isPresent()) {
-            throw new InvalidException(
-                    "rows", "the rows of " + record.name() + " are drawn from data, not written down");
-        }
-        int count = replaceRows(record, fresh);
-        changes.record(caller, "changed", "roster", record.name(), record.team().name(), Words.count(count, "row"));
-        return count;
-    }
-
-    private int replaceRows(RosterRecord record, Iterator<Row> fresh) {
-        rows.deleteBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0));
-        int place = 0;
-        while (fresh.hasNext()) {
-            if (place >= Roster.MOST_ROWS) {
-                throw new InvalidException("rows", "more than " + Roster.MOST_ROWS + " rows are too many");
-            }
-            Row row = fresh.next();
-            entities.persist(new RosterRow(record.id(), ++place, row.values(), row.included()));
-            if (place % BATCH == 0) {
-                entities.flush();
-                entities.clear();
-            }
-        }
-        return place;
-    }
-
-    void include(Caller caller, RosterRecord record, int place, boolean yes) {
-        caller.require(Deed.DEFINE_JOBS, record.team().name());
-        rows.findById(Places.id(record.id(), place))
-                .orElseThrow(() -> Refusal.notFound("the roster " + record.name() + " has no row " + place))
-                .include(yes);
-    }
-
-    @Transactional(readOnly = true)
-    List<RosterRow> rows(RosterRecord record, int after, int most) {
-        return rows.page(Places.id(record.id(), after), Places.id(record.id() + 1, 0), Limit.of(most));
-    }
-
-    @Transactional(readOnly = true)
-    int countRows(RosterRecord record) {
-        return rows.countBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0));
-    }
-
-    /** A written row as a sweep takes it. */
-    public record Written(int place, Map<String, String> values, boolean included) {}
-
-    /** Hands over every written row in order, a batch in memory at a time. */
-    @Transactional(readOnly = true)
-    public void eachRow(RosterRecord record, Consumer<Written> each) {
-        int after = 0;
-        List<RosterRow> page = rows(record, after, BATCH);
-        while (!page.isEmpty()) {
-            for (RosterRow row : page) {
-                each.accept(new Written(row.place(), row.values(), row.isIncluded()));
-                after = row.place();
-            }
-            entities.clear();
-            page = rows(record, after, BATCH);
-        }
-    }
-
-    /** Notes what became of a written row. */
-    public void ended(long roster, int place, RunState state, long run) {
-        rows.findById(Places.id(roster, place)).ifPresent(row -> row.ended(state, run));
     }
 }

@@ -15,9 +15,11 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
@@ -32,18 +34,29 @@ public class Drawing implements DisposableBean {
 
     private final Sweeps sweeps;
     private final Rosters rosters;
+    private final WrittenRows written;
     private final Runs runs;
     private final RowSource source;
     private final TransactionTemplate transaction;
+    private final int most;
     private final ExecutorService threads = Executors.newFixedThreadPool(2, task -> {
         var thread = new Thread(task, "drawing");
         thread.setDaemon(true);
         return thread;
     });
 
-    Drawing(Sweeps sweeps, Rosters rosters, Runs runs, RowSource source, TransactionTemplate transaction) {
+    Drawing(
+            Sweeps sweeps,
+            Rosters rosters,
+            WrittenRows written,
+            Runs runs,
+            RowSource source,
+            TransactionTemplate transaction,
+            Settings settings) {
+        this.most = settings.limits().sweepRows();
         this.sweeps = sweeps;
         this.rosters = rosters;
+        this.written = written;
         this.runs = runs;
         this.source = source;
         this.transaction = transaction;
@@ -95,7 +108,7 @@ public class Drawing implements DisposableBean {
                 return rows.size() <= most;
             });
         } else {
-            rosters.eachRow(record, row -> {
+            written.each(record, row -> {
                 if (row.included() && rows.size() <= most) {
                     rows.add(row.values());
                 }
@@ -124,7 +137,7 @@ public class Drawing implements DisposableBean {
                     run,
                     values -> rows.add(new Sweeps.Drawn(values, 0, true)));
         } else {
-            rosters.eachRow(
+            written.each(
                     rosters.withId(sweep.rosterId()),
                     row -> rows.add(new Sweeps.Drawn(row.values(), row.place(), row.included())));
         }
@@ -176,9 +189,8 @@ public class Drawing implements DisposableBean {
             if (chosen.stream().noneMatch(range -> place >= range[0] && place <= range[1])) {
                 return;
             }
-            if (written + batch.size() >= Roster.MOST_ROWS) {
-                throw new InvalidException(
-                        "rows", "the roster gives more than " + Roster.MOST_ROWS + " rows, which is the limit");
+            if (written + batch.size() >= most) {
+                throw new InvalidException("rows", "the roster gives more than " + most + " rows, which is the limit");
             }
             batch.add(row);
             if (batch.size() >= Sweeps.BATCH) {

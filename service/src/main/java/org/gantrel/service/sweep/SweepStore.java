@@ -1,6 +1,7 @@
 package org.gantrel.service.sweep;
 
 import java.util.List;
+import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
@@ -10,4 +11,7 @@ interface SweepStore extends JpaRepository<SweepRecord, Long> {
     @Query("select s from SweepRecord s where s.rosterId = :roster and s.jobId = :job and s.runNumber < :before"
             + " and s.drawn = true order by s.runNumber desc")
     List<SweepRecord> before(long roster, long job, long before, Limit limit);
+
+    @Query("select max(s.runNumber) from SweepRecord s where s.rosterId = :roster")
+    Optional<Long> lastOf(long roster);
 }

@@ -7,6 +7,7 @@ import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
@@ -16,8 +17,10 @@ import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.roster.Places;
+import org.gantrel.service.roster.RosterFacts;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunEnded;
 import org.gantrel.service.run.RunRecord;
@@ -32,7 +35,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** The ledger of sweeps: their rows, how far each is, and which records were handled already. */
 @Component
 @Transactional
-public class Sweeps {
+public class Sweeps implements RosterFacts {
 
     static final int BATCH = 500;
     private static final String PLACES = "\\d{1,7}(-\\d{1,7})?(,\\s*\\d{1,7}(-\\d{1,7})?)*";
@@ -41,6 +44,7 @@ public class Sweeps {
     private final SweepRowStore rows;
     private final HandledStore handled;
     private final Rosters rosters;
+    private final WrittenRows written;
     private final EntityManager entities;
     private final Clock clock;
 
@@ -49,12 +53,14 @@ public class Sweeps {
             SweepRowStore rows,
             HandledStore handled,
             Rosters rosters,
+            WrittenRows written,
             EntityManager entities,
             Clock clock) {
         this.store = store;
         this.rows = rows;
         this.handled = handled;
         this.rosters = rosters;
+        this.written = written;
         this.entities = entities;
         this.clock = clock;
     }
@@ -81,6 +87,12 @@ public class Sweeps {
                 selection,
                 over.atOnce().orElse(manner.atOnce()),
                 over.afterFailure().orElse(manner.afterFailure())));
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<Long> lastSweep(long roster) {
+        return store.lastOf(roster);
     }
 
     @Transactional(readOnly = true)
@@ -185,7 +197,7 @@ public class Sweeps {
                 .orElseThrow();
         row.ended(run.state(), run.message());
         if (row.origin() > 0) {
-            rosters.ended(sweep.rosterId(), row.origin(), run.state(), run.number());
+            written.ended(sweep.rosterId(), row.origin(), run.state(), run.number());
         }
         boolean good = run.state() == RunState.SUCCEEDED || run.state() == RunState.WARNED;
         Memory memory = rosters.current(rosters.withId(sweep.rosterId())).memory();

@@ -47,7 +47,7 @@ class SweepTest {
 
     @BeforeAll
     static void start() throws IOException {
-        service = Serve.start(TestSettings.in(folder, 8), Clock.systemUTC());
+        service = Serve.start(TestSettings.withSweepRows(TestSettings.in(folder, 8), 150), Clock.systemUTC());
         service.getBean(Teams.class).create(SERVICE, "revenue", "");
         define(
                 """
@@ -164,10 +164,12 @@ class SweepTest {
                 "strange | from: { json: FOLDER/strange.json } | column: 'rute' is no parameter of settle; there are route, cents, key; did you mean 'route'?",
                 "secret  | from: { json: FOLDER/secret.json }  | column: 'key' is a secret, which rows cannot hold",
                 "nojson  | from: { json: FOLDER/bad.csv }      | is no JSON",
+                "huge    | from: { csv: FOLDER/huge.csv }      | rows: the roster gives more than 150 rows, which is the limit",
                 "never   | from: { output: a.csv, of: settle-x } | the job settle-x has not run well yet"
             })
     void saysWhatIsWrongWithItsRows(String name, String source, String message) throws IOException {
         Files.writeString(folder.resolve("bad.csv"), "route,cents\nsound,1\nouter\n");
+        Files.writeString(folder.resolve("huge.csv"), "route\n" + "sound\n".repeat(10_000));
         Files.writeString(folder.resolve("strange.json"), "[{\"rute\": \"sound\"}]");
         Files.writeString(folder.resolve("secret.json"), "[{\"route\": \"sound\", \"key\": \"hush\"}]");
         roster(name, source.replace("FOLDER", folder.toString()) + "\n");
