@@ -87,6 +87,39 @@ class SweepTest extends OneService {
     }
 
     @Test
+    @DisplayName("takes every one of more rows than are read at a time, and again those of them that failed")
+    void takesEveryRow() throws Exception {
+        admin.bringIn("task: choosy\nteam: revenue\nparameters: { route: { type: choice, of: [ sound ] } }\n"
+                        + "does: { shell: echo }\n---\nroster: long\nteam: revenue\ncolumns: [ route ]\n")
+                .expect(200);
+        gantrel(
+                        "roster",
+                        "load",
+                        "long",
+                        csv("long.csv", "route\n" + "nowhere\n".repeat(1_100)).toString())
+                .expect(0);
+        JsonNode all = sweep("choosy", Map.of("roster", "long"));
+        assertThat(all.path("message").asString()).startsWith("1100 of 1100 rows failed: row 1 (nowhere), row 2");
+        JsonNode again = sweep("choosy", Map.of("roster", "long", "rows", "failed", "afterFailure", "stop"));
+        JsonNode counts = admin.get("/api/v1/runs/" + again.path("number").asLong() + "/sweep")
+                .body()
+                .path("counts");
+        assertThat(counts.path("failed").asInt()).isPositive();
+        assertThat(counts.path("failed").asInt() + counts.path("not-reached").asInt())
+                .isEqualTo(1_100);
+    }
+
+    private static JsonNode sweep(String job, Map<String, String> over) {
+        return service.ended(
+                admin,
+                admin.post("/api/v1/jobs/" + job + "/runs", Map.of("over", over))
+                        .expect(201)
+                        .body()
+                        .path("number")
+                        .asLong());
+    }
+
+    @Test
     @DisplayName("has rows that are edited one by one, all together or not at all, and only as they were last read")
     void hasRowsThatAreEdited() throws Exception {
         admin.bringIn("roster: fares\nteam: revenue\ncolumns: [ route, cents ]\nrows:\n"

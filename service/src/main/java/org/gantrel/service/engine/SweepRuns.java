@@ -120,6 +120,8 @@ class SweepRuns {
         if (row.cause() == CauseKind.SWEEP && row.parent().isPresent()) {
             boolean badly = row.state() != RunState.SUCCEEDED && row.state() != RunState.WARNED;
             ended.add(new RowEnded(row.parent().get(), badly));
+            // rows that end before they begin are followed by others too
+            waker.wake();
         }
     }
 

@@ -20,6 +20,7 @@ import org.gantrel.service.team.Caller;
 import org.gantrel.service.web.Refusal;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
 /** The rows of rosters that are written down. A row keeps its place, by which it is known, when others go. */
@@ -190,8 +191,11 @@ public class WrittenRows {
         return rows.countBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0));
     }
 
-    /** Hands over every written row in order, a batch in memory at a time. */
-    @Transactional(readOnly = true)
+    /**
+     * Hands over every written row in order, a batch in memory at a time. Each batch is read in a transaction of its own,
+     * since those who take the rows may write.
+     */
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     public void each(RosterRecord record, Consumer<Written> each) {
         int after = 0;
         List<RosterRow> page = page(record, after, BATCH);
@@ -200,7 +204,6 @@ public class WrittenRows {
                 each.accept(new Written(row.place(), row.values(), row.isIncluded()));
                 after = row.place();
             }
-            entities.clear();
             page = page(record, after, BATCH);
         }
     }

@@ -128,7 +128,7 @@ public class Drawing implements DisposableBean {
         Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
         var rows = new Rows(sweep, roster, job);
         if (sweep.selection().equals(Over.FAILED)) {
-            sweeps.failedBefore(sweep).forEach(rows::add);
+            sweeps.eachFailedBefore(sweep, rows::add);
         } else if (roster.source().isPresent()) {
             source.draw(
                     roster,
@@ -170,7 +170,6 @@ public class Drawing implements DisposableBean {
         private final List<Sweeps.Drawn> batch = new ArrayList<>();
         private int seen;
         private int written;
-        private int leftOut;
 
         private Rows(SweepRecord sweep, Roster roster, Job job) {
             this.sweep = sweep;
@@ -201,14 +200,13 @@ public class Drawing implements DisposableBean {
         private void write() {
             List<Sweeps.Drawn> now = List.copyOf(batch);
             batch.clear();
-            Integer without = transaction.execute(status -> sweeps.write(sweep, roster.memory(), written + 1, now));
-            leftOut += without;
+            transaction.executeWithoutResult(status -> sweeps.write(sweep, roster.memory(), written + 1, now));
             written += now.size();
         }
 
         private void end() {
             write();
-            transaction.executeWithoutResult(status -> sweeps.drawn(sweep.runNumber(), written, leftOut));
+            transaction.executeWithoutResult(status -> sweeps.drawn(sweep.runNumber()));
         }
     }
 

@@ -1,11 +1,15 @@
 package org.gantrel.service.sweep;
 
+import jakarta.persistence.Column;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
+import java.util.EnumMap;
+import java.util.Map;
 import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.service.sweep.SweepRow.Fate;
 
 /** What a run over a roster is beside a run: which rows, how many at once, how far its rows are drawn. */
 @Entity
@@ -27,6 +31,22 @@ public class SweepRecord {
     private int total;
     private int leftOut;
 
+    // these are only ever counted up and down where they stand
+    @Column(updatable = false)
+    private int started;
+
+    @Column(updatable = false)
+    private int succeeded;
+
+    @Column(updatable = false)
+    private int warned;
+
+    @Column(updatable = false)
+    private int failed;
+
+    @Column(updatable = false)
+    private int notReached;
+
     protected SweepRecord() {}
 
     SweepRecord(long runNumber, long rosterId, long jobId, String selection, int atOnce, AfterFailure afterFailure) {
@@ -38,10 +58,32 @@ public class SweepRecord {
         this.afterFailure = afterFailure;
     }
 
-    void drawn(int rows, int without) {
+    void beginAgain() {
+        total = 0;
+        leftOut = 0;
+    }
+
+    void add(int rows, int without) {
+        total += rows;
+        leftOut += without;
+    }
+
+    void drawn() {
         drawn = true;
-        total = rows;
-        leftOut = without;
+    }
+
+    /** How many of its rows are how far; those that no row is in are left out. */
+    Map<Fate, Integer> counts() {
+        var counts = new EnumMap<Fate, Integer>(Fate.class);
+        counts.put(Fate.PENDING, total - leftOut - started - succeeded - warned - failed - notReached);
+        counts.put(Fate.STARTED, started);
+        counts.put(Fate.LEFT_OUT, leftOut);
+        counts.put(Fate.NOT_REACHED, notReached);
+        counts.put(Fate.SUCCEEDED, succeeded);
+        counts.put(Fate.WARNED, warned);
+        counts.put(Fate.FAILED, failed);
+        counts.values().removeIf(count -> count == 0);
+        return counts;
     }
 
     public long runNumber() {
@@ -74,9 +116,5 @@ public class SweepRecord {
 
     public int total() {
         return total;
-    }
-
-    public int leftOut() {
-        return leftOut;
     }
 }

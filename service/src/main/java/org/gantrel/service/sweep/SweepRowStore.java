@@ -13,14 +13,11 @@ interface SweepRowStore extends JpaRepository<SweepRow, Long> {
             + " order by r.id")
     List<SweepRow> page(long after, long end, Fate state, Limit limit);
 
-    @Query("select r.state, count(r) from SweepRow r where r.id > :after and r.id < :end group by r.state")
-    List<Object[]> counts(long after, long end);
-
     @Modifying
     @Query("delete from SweepRow r where r.id > :after and r.id < :end")
     void deleteBetween(long after, long end);
 
     @Modifying
     @Query("update SweepRow r set r.state = 'NOT_REACHED' where r.id > :after and r.id < :end and r.state = 'PENDING'")
-    void giveUp(long after, long end);
+    int giveUp(long after, long end);
 }

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface SweepStore extends JpaRepository<SweepRecord, Long> {
@@ -14,4 +15,10 @@ interface SweepStore extends JpaRepository<SweepRecord, Long> {
 
     @Query("select max(s.runNumber) from SweepRecord s where s.rosterId = :roster")
     Optional<Long> lastOf(long roster);
+
+    @Modifying
+    @Query("update SweepRecord s set s.started = s.started + :started, s.succeeded = s.succeeded + :succeeded,"
+            + " s.warned = s.warned + :warned, s.failed = s.failed + :failed, s.notReached = s.notReached + :notReached"
+            + " where s.runNumber = :sweep")
+    void count(long sweep, int started, int succeeded, int warned, int failed, int notReached);
 }

@@ -3,11 +3,11 @@ package org.gantrel.service.sweep;
 import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.util.ArrayList;
-import java.util.EnumMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
@@ -43,6 +43,7 @@ public class Sweeps implements RosterFacts {
     private final SweepStore store;
     private final SweepRowStore rows;
     private final HandledStore handled;
+    private final Tally tally;
     private final Rosters rosters;
     private final WrittenRows written;
     private final EntityManager entities;
@@ -52,6 +53,7 @@ public class Sweeps implements RosterFacts {
             SweepStore store,
             SweepRowStore rows,
             HandledStore handled,
+            Tally tally,
             Rosters rosters,
             WrittenRows written,
             EntityManager entities,
@@ -59,6 +61,7 @@ public class Sweeps implements RosterFacts {
         this.store = store;
         this.rows = rows;
         this.handled = handled;
+        this.tally = tally;
         this.rosters = rosters;
         this.written = written;
         this.entities = entities;
@@ -105,11 +108,12 @@ public class Sweeps implements RosterFacts {
 
     /** Forgets the rows of a drawing that did not come to its end. */
     void beginAgain(long sweep) {
+        of(sweep).beginAgain();
         rows.deleteBetween(Places.id(sweep, 0), Places.id(sweep + 1, 0));
     }
 
-    /** Writes a batch of drawn rows; says how many of them are left out. */
-    int write(SweepRecord sweep, Memory memory, int first, List<Drawn> batch) {
+    /** Writes a batch of drawn rows. */
+    void write(SweepRecord sweep, Memory memory, int first, List<Drawn> batch) {
         Map<String, Handled> known = memory.isKept() ? known(sweep, memory, batch) : Map.of();
         int leftOut = 0;
         int place = first;
@@ -118,7 +122,7 @@ public class Sweeps implements RosterFacts {
             entities.persist(new SweepRow(sweep.runNumber(), place++, row.values(), row.origin(), why));
             leftOut += why.isEmpty() ? 0 : 1;
         }
-        return leftOut;
+        of(sweep.runNumber()).add(batch.size(), leftOut);
     }
 
     private Map<String, Handled> known(SweepRecord sweep, Memory memory, List<Drawn> batch) {
@@ -139,17 +143,24 @@ public class Sweeps implements RosterFacts {
         return over ? "" : "handled already by run " + before.runNumber();
     }
 
-    void drawn(long sweep, int total, int leftOut) {
-        of(sweep).drawn(total, leftOut);
+    void drawn(long sweep) {
+        of(sweep).drawn();
     }
 
-    /** The rows that ended badly in the sweep of the same job and roster before this one. */
-    @Transactional(readOnly = true)
-    List<Drawn> failedBefore(SweepRecord sweep) {
-        return store.before(sweep.rosterId(), sweep.jobId(), sweep.runNumber(), Limit.of(1)).stream()
-                .flatMap(last -> page(last.runNumber(), 0, Fate.FAILED, Roster.MOST_ROWS).stream())
-                .map(row -> new Drawn(row.values(), row.origin(), true))
-                .toList();
+    /**
+     * Hands over the rows that ended badly in the sweep of the same job and roster before this one. Each batch is read in
+     * a transaction of its own, since those who take the rows write.
+     */
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
+    void eachFailedBefore(SweepRecord sweep, Consumer<Drawn> each) {
+        List<SweepRecord> before = store.before(sweep.rosterId(), sweep.jobId(), sweep.runNumber(), Limit.of(1));
+        for (SweepRecord last : before) {
+            List<SweepRow> page = page(last.runNumber(), 0, Fate.FAILED, BATCH);
+            while (!page.isEmpty()) {
+                page.forEach(row -> each.accept(new Drawn(row.values(), row.origin(), true)));
+                page = page(last.runNumber(), page.get(page.size() - 1).place(), Fate.FAILED, BATCH);
+            }
+        }
     }
 
     /** The next rows that wait, beyond a place. */
@@ -164,24 +175,27 @@ public class Sweeps implements RosterFacts {
     }
 
     /** How many rows are how far. */
-    @Transactional(readOnly = true)
+    @Transactional
     public Map<Fate, Integer> counts(long sweep) {
-        var counts = new EnumMap<Fate, Integer>(Fate.class);
-        rows.counts(Places.id(sweep, 0), Places.id(sweep + 1, 0))
-                .forEach(row -> counts.put((Fate) row[0], ((Long) row[1]).intValue()));
-        return counts;
+        tally.settle();
+        SweepRecord record = of(sweep);
+        entities.refresh(record);
+        return record.counts();
     }
 
     /** Notes that a row has its run now. */
     public void started(long sweep, int place, long run) {
         rows.findById(Places.id(sweep, place)).orElseThrow().started(run);
+        tally.move(sweep, Fate.PENDING, Fate.STARTED, 1);
     }
 
     /** Notes of a row that its run could not start. */
     public void startedAndEnded(long sweep, int place, RunRecord run) {
         SweepRow row = rows.findById(Places.id(sweep, place)).orElseThrow();
+        Fate before = row.state();
         row.started(run.number());
         row.ended(run.state(), run.message());
+        tally.move(sweep, before, row.state(), 1);
     }
 
     /** Notes how the run of a row ended, in the same transaction. */
@@ -195,7 +209,9 @@ public class Sweeps implements RosterFacts {
         SweepRecord sweep = of(run.parent().get());
         SweepRow row = rows.findById(Places.id(sweep.runNumber(), Integer.parseInt(run.step())))
                 .orElseThrow();
+        Fate before = row.state();
         row.ended(run.state(), run.message());
+        tally.move(sweep.runNumber(), before, row.state(), 1);
         if (row.origin() > 0) {
             written.ended(sweep.rosterId(), row.origin(), run.state(), run.number());
         }
@@ -216,7 +232,8 @@ public class Sweeps implements RosterFacts {
 
     /** Rows that were not begun will not be. */
     public void giveUp(long sweep) {
-        rows.giveUp(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+        int given = rows.giveUp(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+        tally.move(sweep, Fate.PENDING, Fate.NOT_REACHED, given);
     }
 
     /** The first rows that ended badly, in words. */
