@@ -183,7 +183,7 @@ class SweepRuns {
     private record Begun(int rows, Runnable go) {}
 
     private Begun lead(long number, Course course, int places, Instant now) {
-        var fresh = new ArrayList<Long>();
+        var fresh = new ArrayList<RunRecord>();
         RunRecord run = runs.find(number).orElseThrow();
         SweepRecord sweep = sweeps.of(number);
         boolean stops = run.stopping() != Stopping.NO || (course.failed && sweep.afterFailure() == AfterFailure.STOP);
@@ -192,26 +192,34 @@ class SweepRuns {
             List<SweepRow> next = sweeps.next(number, course.place, free);
             course.through = next.size() < free;
             JobRecord job = jobs.withId(run.jobId());
-            next.forEach(row -> create(run, job, row, course, now).ifPresent(fresh::add));
+            Optional<String> identity = Optional.of(execution.identityOf(jobs.current(job)));
+            for (SweepRow row : next) {
+                boolean atOnce = fresh.size() < places;
+                create(run, job, row, atOnce ? identity : Optional.empty(), now, course)
+                        .filter(created -> atOnce)
+                        .ifPresent(fresh::add);
+            }
         }
         if (course.active == 0 && (stops || course.through)) {
             sweeps.giveUp(number);
             runs.end(number, Finish.of(ending(run, sweeps.counts(number))), now);
             courses.remove(number);
         }
-        List<Long> first = fresh.subList(0, Math.min(places, fresh.size()));
-        return new Begun(first.size(), execution.begin(first, now));
+        return new Begun(fresh.size(), execution.launch(fresh));
     }
 
-    private Optional<Long> create(RunRecord sweep, JobRecord job, SweepRow row, Course course, Instant now) {
+    /** Writes down the run of a row; with an identity it begins at once. */
+    private Optional<RunRecord> create(
+            RunRecord sweep, JobRecord job, SweepRow row, Optional<String> identity, Instant now, Course course) {
         Map<String, String> values = Sweeps.together(runs.openValues(sweep), row);
         NewRun from = NewRun.asRow(job, values, sweep, row.place());
         course.place = row.place();
         course.active++;
         try {
-            RunRecord child = runs.create(from, now);
+            RunRecord child =
+                    identity.isPresent() ? runs.createBegun(from, identity.get(), now) : runs.create(from, now);
             sweeps.started(sweep.number(), row.place(), child.number());
-            return Optional.of(child.number());
+            return Optional.of(child);
         } catch (InvalidException e) {
             RunRecord child =
                     runs.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);

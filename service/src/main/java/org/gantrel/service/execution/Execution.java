@@ -151,7 +151,12 @@ public class Execution {
 
     /** Whom the task of a run acts as; a chain's steps each have their own, so that a chain acts as the service. */
     public String identityOf(RunRecord run) {
-        return runs.jobOf(run) instanceof Job.Task task ? actors.identity(task) : identity();
+        return identityOf(runs.jobOf(run));
+    }
+
+    /** The same for any run of a job. */
+    public String identityOf(Job job) {
+        return job instanceof Job.Task task ? actors.identity(task) : identity();
     }
 
     /** Starts a program that does nothing, so that the first real start finds all it needs in memory. */
@@ -173,16 +178,24 @@ public class Execution {
      * transaction: a commit is what a start costs most. One that is planned for a moment later starts at that moment.
      */
     public void start(List<Long> numbers, Instant now) {
-        transaction.execute(status -> begin(numbers, now)).run();
+        transaction
+                .execute(status -> launching(
+                        numbers.stream().map(number -> begin(number, now)).toList()))
+                .run();
     }
 
     /**
-     * Writes down in the caller's transaction that waiting tasks begin.
+     * Prepares tasks that the caller's transaction writes down as begun.
      *
      * @return starts them; to be run when that is committed
      */
-    public Runnable begin(List<Long> numbers, Instant now) {
-        List<Going> begun = numbers.stream().map(number -> begin(number, now)).toList();
+    public Runnable launch(List<RunRecord> written) {
+        return launching(written.stream()
+                .map(run -> new Going(run, (Job.Task) runs.jobOf(run), launcher.folder(run.number())))
+                .toList());
+    }
+
+    private Runnable launching(List<Going> begun) {
         return () -> {
             for (Going started : begun) {
                 going.put(started.run.number(), started);

@@ -24,8 +24,12 @@ class Launcher {
     private static final Set<String> PASSED_ON =
             Set.of("PATH", "HOME", "USER", "LOGNAME", "LANG", "LC_ALL", "TZ", "TMPDIR");
 
+    private static final long ROOM_LASTS_NANOS = 500_000_000;
+
     private final Settings settings;
     private final Path script;
+    private Optional<String> noRoom = Optional.empty();
+    private long lookedAt = System.nanoTime() - ROOM_LASTS_NANOS - 1;
 
     Launcher(Settings settings) throws IOException {
         this.settings = settings;
@@ -40,8 +44,16 @@ class Launcher {
         return RunFolder.of(settings.runsFolder(), number);
     }
 
-    /** Why nothing can be written to a log; nothing where there is room. */
-    Optional<String> noRoom() {
+    /** Why nothing can be written to a log; nothing where there is room. Looked at once for many starts in a row. */
+    synchronized Optional<String> noRoom() {
+        if (System.nanoTime() - lookedAt > ROOM_LASTS_NANOS) {
+            noRoom = lookForRoom();
+            lookedAt = System.nanoTime();
+        }
+        return noRoom;
+    }
+
+    private Optional<String> lookForRoom() {
         try {
             long free = Files.getFileStore(settings.runsFolder()).getUsableSpace();
             return free >= settings.limits().leastFreeSpace()

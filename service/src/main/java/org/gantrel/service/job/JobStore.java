@@ -26,4 +26,7 @@ interface JobStore extends JpaRepository<JobRecord, Long> {
 
     @Query("select j.name from JobRecord j where j.retired = false and j.team in :teams")
     List<String> names(Collection<Team> teams);
+
+    @Query("select j.team.name from JobRecord j where j.id = :id")
+    String owner(long id);
 }

@@ -32,6 +32,7 @@ public class Jobs {
 
     private final JobStore store;
     private final JobRevisionStore revisions;
+    private final Owners owners;
     private final Teams teams;
     private final Changes changes;
     private final Events events;
@@ -43,6 +44,7 @@ public class Jobs {
     Jobs(
             JobStore store,
             JobRevisionStore revisions,
+            Owners owners,
             Teams teams,
             Changes changes,
             Events events,
@@ -50,6 +52,7 @@ public class Jobs {
             Clock clock) {
         this.store = store;
         this.revisions = revisions;
+        this.owners = owners;
         this.teams = teams;
         this.changes = changes;
         this.events = events;
@@ -87,10 +90,9 @@ public class Jobs {
         return store.withId(id).orElseThrow();
     }
 
-    /** The name of the team that owns a job; asked for with every change of a run, so it costs no query of its own. */
-    @Transactional(readOnly = true)
+    /** The name of the team that owns a job; asked for with every change of a run, so it is kept. */
     public String teamOf(long id) {
-        return store.findById(id).orElseThrow().team().name();
+        return owners.of(id);
     }
 
     /**

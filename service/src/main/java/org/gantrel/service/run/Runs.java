@@ -50,7 +50,7 @@ public class Runs {
     private final EntityManager entities;
     private final RunNumbers numbers;
     private final RunStore store;
-    private final RunMomentStore moments;
+    private final Timeline timeline;
     private final RunItemStore items;
     private final Calendars calendars;
     private final Jobs jobs;
@@ -63,7 +63,7 @@ public class Runs {
             EntityManager entities,
             RunNumbers numbers,
             RunStore store,
-            RunMomentStore moments,
+            Timeline timeline,
             RunItemStore items,
             Calendars calendars,
             Jobs jobs,
@@ -74,7 +74,7 @@ public class Runs {
         this.entities = entities;
         this.numbers = numbers;
         this.store = store;
-        this.moments = moments;
+        this.timeline = timeline;
         this.items = items;
         this.calendars = calendars;
         this.jobs = jobs;
@@ -100,6 +100,19 @@ public class Runs {
         from.over().ifPresent(over -> followers.publishEvent(new SweepBegun(run, over)));
         changed(run);
         waker.wakeAfterCommit();
+        return run;
+    }
+
+    /** Writes down a run that begins at once; one row instead of one that is changed in the same breath. */
+    @Transactional(noRollbackFor = InvalidException.class)
+    public RunRecord createBegun(NewRun from, String identity, Instant now) {
+        Job job = jobs.current(from.job());
+        Map<String, String> values = resolve(job, from.given(), from.cause(), from.planned());
+        RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
+        run.begin(identity, now);
+        write(run, now);
+        timeline.begun(run, now);
+        changed(run);
         return run;
     }
 
@@ -163,20 +176,17 @@ public class Runs {
         write(run, now);
         openValues(run);
         run.begin("", now);
-        note(run, now, "started");
+        timeline.note(run, now, "started");
         entities.flush();
         run.end(new Ending(RunState.CANCELLED, ""), null, now);
-        note(run, now, "ended");
+        timeline.note(run, now, "ended");
         return run.number();
     }
 
     private void write(RunRecord run, Instant now) {
         entities.persist(run);
         index(run, Set.of());
-        if (run.cause() != CauseKind.SWEEP) {
-            // a row begins at once, and says so
-            note(run, now, "written down: " + causeWords(run));
-        }
+        timeline.created(run, now);
     }
 
     /** Lets a run be found by those of its words that it was not found by before. */
@@ -201,7 +211,7 @@ public class Runs {
     public RunRecord begin(long number, String identity, Instant now) {
         RunRecord run = get(number);
         run.begin(identity, now);
-        note(run, now, "started as " + identity);
+        timeline.begun(run, now);
         changed(run);
         return run;
     }
@@ -233,7 +243,7 @@ public class Runs {
         Set<String> words = run.cause() == CauseKind.SWEEP ? Set.of() : run.words();
         run.end(ending, exitCode, now);
         index(run, words);
-        note(run, run.finishedAt().orElse(now), ending.state().word().replace('-', ' ') + ": " + ending.message());
+        timeline.ended(run, now);
         followers.publishEvent(new RunEnded(run));
         changed(run);
     }
@@ -249,7 +259,8 @@ public class Runs {
             return true;
         }
         run.askToStop(why, by);
-        note(run, now, why == Stopping.LIMIT ? "reached its time limit; asked to stop" : "asked to stop by " + by);
+        timeline.note(
+                run, now, why == Stopping.LIMIT ? "reached its time limit; asked to stop" : "asked to stop by " + by);
         changed(run);
         waker.wakeAfterCommit();
         return true;
@@ -259,25 +270,21 @@ public class Runs {
     public void takeCharge(long number, String person, Instant now) {
         RunRecord run = get(number);
         run.takeCharge(person);
-        note(run, now, person.isEmpty() ? "nobody sees to it any more" : person + " sees to it");
+        timeline.note(run, now, person.isEmpty() ? "nobody sees to it any more" : person + " sees to it");
         changed(run);
     }
 
     /** Puts something that happened to a run into its timeline. */
     public void remark(long number, String what, Instant now) {
         RunRecord run = get(number);
-        note(run, now, what);
+        timeline.note(run, now, what);
         changed(run);
-    }
-
-    @Transactional(propagation = Propagation.MANDATORY)
-    public void note(RunRecord run, Instant at, String what) {
-        moments.save(new RunMoment(run.number(), at, what));
     }
 
     @Transactional(readOnly = true)
     public Optional<RunRecord> find(long number) {
-        return store.findById(number);
+        // not by the store: its transactions around each look would cost more than the look
+        return Optional.ofNullable(entities.find(RunRecord.class, number));
     }
 
     @Transactional(readOnly = true)
@@ -338,7 +345,7 @@ public class Runs {
 
     @Transactional(readOnly = true)
     List<RunMoment> timeline(RunRecord run) {
-        return moments.findByRunNumberOrderById(run.number());
+        return timeline.of(run);
     }
 
     /** How many of a day's runs are in each state, steps of chains not counted. */
@@ -424,7 +431,7 @@ public class Runs {
     }
 
     private RunRecord get(long number) {
-        return store.findById(number).orElseThrow();
+        return find(number).orElseThrow();
     }
 
     private void changed(RunRecord run) {

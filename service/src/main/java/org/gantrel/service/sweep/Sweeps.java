@@ -100,7 +100,7 @@ public class Sweeps implements RosterFacts {
 
     @Transactional(readOnly = true)
     public SweepRecord of(long run) {
-        return store.findById(run).orElseThrow();
+        return Optional.ofNullable(entities.find(SweepRecord.class, run)).orElseThrow();
     }
 
     /** A row on its way from its source into a sweep. */
@@ -185,13 +185,13 @@ public class Sweeps implements RosterFacts {
 
     /** Notes that a row has its run now. */
     public void started(long sweep, int place, long run) {
-        rows.findById(Places.id(sweep, place)).orElseThrow().started(run);
+        row(sweep, place).started(run);
         tally.move(sweep, Fate.PENDING, Fate.STARTED, 1);
     }
 
     /** Notes of a row that its run could not start. */
     public void startedAndEnded(long sweep, int place, RunRecord run) {
-        SweepRow row = rows.findById(Places.id(sweep, place)).orElseThrow();
+        SweepRow row = row(sweep, place);
         Fate before = row.state();
         row.started(run.number());
         row.ended(run.state(), run.message());
@@ -207,8 +207,7 @@ public class Sweeps implements RosterFacts {
             return;
         }
         SweepRecord sweep = of(run.parent().get());
-        SweepRow row = rows.findById(Places.id(sweep.runNumber(), Integer.parseInt(run.step())))
-                .orElseThrow();
+        SweepRow row = row(sweep.runNumber(), Integer.parseInt(run.step()));
         Fate before = row.state();
         row.ended(run.state(), run.message());
         tally.move(sweep.runNumber(), before, row.state(), 1);
@@ -220,6 +219,11 @@ public class Sweeps implements RosterFacts {
         if (good && memory.isKept()) {
             remember(sweep, memory, row.values(), run.number());
         }
+    }
+
+    private SweepRow row(long sweep, int place) {
+        return Optional.ofNullable(entities.find(SweepRow.class, Places.id(sweep, place)))
+                .orElseThrow();
     }
 
     private void remember(SweepRecord sweep, Memory memory, Map<String, String> values, long run) {

@@ -26,13 +26,13 @@ final class Work implements AutoCloseable {
 
     private final RunRecord run;
     private final RunFolder folder;
-    private final BufferedWriter log;
     private final List<String> covered;
     private final Optional<Credential> actor;
     private final Function<String, Credential> credentials;
     private final List<Item> items = new ArrayList<>();
     private final Map<String, String> results = new LinkedHashMap<>();
     private final List<Runnable> stops = new ArrayList<>();
+    private BufferedWriter log;
     private boolean stopped;
 
     /**
@@ -45,16 +45,22 @@ final class Work implements AutoCloseable {
             RunFolder folder,
             List<String> covered,
             Optional<Credential> actor,
-            Function<String, Credential> credentials)
-            throws IOException {
+            Function<String, Credential> credentials) {
         this.run = run;
         this.folder = folder;
         this.covered = new ArrayList<>(covered);
         this.actor = actor;
         this.credentials = credentials;
         actor.ifPresent(this::cover);
+    }
+
+    /** Makes its folder and its log, in the thread that does the work. */
+    synchronized void open() throws IOException {
+        if (log != null) {
+            return;
+        }
         Files.createDirectories(folder.path());
-        this.log = Files.newBufferedWriter(folder.log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+        log = Files.newBufferedWriter(folder.log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND);
     }
 
     RunRecord run() {
@@ -64,6 +70,7 @@ final class Work implements AutoCloseable {
     /** Writes a line into the log, secrets covered. */
     synchronized void say(String line) {
         try {
+            open();
             log.write(cover(line));
             log.newLine();
             log.flush();
@@ -144,8 +151,10 @@ final class Work implements AutoCloseable {
     }
 
     @Override
-    public void close() throws IOException {
-        log.close();
+    public synchronized void close() throws IOException {
+        if (log != null) {
+            log.close();
+        }
     }
 
     /** The bytes of a text as files hold it. */

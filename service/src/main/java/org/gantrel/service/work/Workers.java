@@ -75,7 +75,7 @@ class Workers implements InProcess, DisposableBean {
                     name -> actors.open(name, task, run));
             threads.execute(() -> ended.accept(perform(action, work)));
             return work::stop;
-        } catch (IOException | Refusal e) {
+        } catch (Refusal e) {
             ended.accept(Found.ended(failed("not started: " + e.getMessage()), List.of(), Map.of()));
             return () -> {};
         }
@@ -93,6 +93,7 @@ class Workers implements InProcess, DisposableBean {
 
     private Found perform(Action action, Work work) {
         try (work) {
+            work.open();
             Ending ending = perform(performers.get(action.getClass()), action, work);
             if (ending.state() != RunState.SUCCEEDED) {
                 work.say(ending.message());
