@@ -5,6 +5,7 @@ import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
@@ -14,6 +15,11 @@ import java.util.Map;
 
 /** Debian's Chromium, headless, and what its pages complained of. */
 final class Browser implements AutoCloseable {
+
+    static {
+        // a busy machine may take long; how long things take is measured elsewhere
+        PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+    }
 
     private static final List<String> FLAGS = List.of(
             "--no-sandbox",
