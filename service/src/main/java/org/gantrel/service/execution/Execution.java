@@ -427,7 +427,10 @@ public class Execution {
             ends.add(exited.poll());
         }
         try {
-            transaction.executeWithoutResult(status -> ends.forEach(exit -> finish(exit, now)));
+            transaction.executeWithoutResult(status -> {
+                runs.readToEnd(ends.stream().map(Exited::number).toList());
+                ends.forEach(exit -> finish(exit, now));
+            });
         } catch (RuntimeException e) {
             LOG.warn("{} ends are written down one by one: {}", ends.size(), e.getMessage());
             ends.forEach(exit -> finish(exit, now));
@@ -443,7 +446,7 @@ public class Execution {
             return;
         }
         RunRecord run = runs.find(exit.number()).orElseThrow();
-        Optional<RunFolder.Exit> left = exitOf(ended.folder);
+        Optional<RunFolder.Exit> left = ended.task.command().isPresent() ? exitOf(ended.folder) : Optional.empty();
         Optional<Integer> code = left.map(RunFolder.Exit::code).or(exit::code);
         Ending ending =
                 endings.of(run, ended.task, ended.folder, new Endings.Code(code, left.isPresent()), exit.found());

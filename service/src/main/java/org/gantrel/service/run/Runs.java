@@ -216,6 +216,12 @@ public class Runs {
         return run;
     }
 
+    /** Reads runs that are about to end with one question instead of one each, and what others keep of them. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void readToEnd(List<Long> numbers) {
+        followers.publishEvent(new RunsEnding(store.findAllById(numbers)));
+    }
+
     /** Ends a run that has not ended yet. */
     public void end(long number, Finish finish, Instant now) {
         RunRecord run = get(number);

@@ -4,11 +4,13 @@ import jakarta.persistence.AttributeConverter;
 import jakarta.persistence.Converter;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import org.hibernate.annotations.Immutable;
 import tools.jackson.core.type.TypeReference;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Keeps values by name in one column, as JSON, in their order. */
+/** Keeps values by name in one column, as JSON, in their order. Values are replaced and never changed in place. */
 @Converter
+@Immutable
 class ValuesColumn implements AttributeConverter<Map<String, String>, String> {
 
     private static final JsonMapper JSON = JsonMapper.shared();

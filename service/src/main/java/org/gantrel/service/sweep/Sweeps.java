@@ -24,6 +24,7 @@ import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Over;
 import org.gantrel.service.run.RunEnded;
 import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.RunsEnding;
 import org.gantrel.service.run.SweepBegun;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.springframework.context.event.EventListener;
@@ -198,12 +199,28 @@ public class Sweeps implements RosterFacts {
         tally.move(sweep, before, row.state(), 1);
     }
 
+    @EventListener
+    @Transactional(propagation = Propagation.MANDATORY)
+    void readAhead(RunsEnding ending) {
+        List<Long> ids = ending.runs().stream()
+                .filter(Sweeps::isRow)
+                .map(run -> Places.id(run.parent().orElseThrow(), Integer.parseInt(run.step())))
+                .toList();
+        if (!ids.isEmpty()) {
+            rows.findAllById(ids);
+        }
+    }
+
+    private static boolean isRow(RunRecord run) {
+        return run.cause() == CauseKind.SWEEP && run.parent().isPresent();
+    }
+
     /** Notes how the run of a row ended, in the same transaction. */
     @EventListener
     @Transactional(propagation = Propagation.MANDATORY)
     void ended(RunEnded ended) {
         RunRecord run = ended.run();
-        if (run.cause() != CauseKind.SWEEP || run.parent().isEmpty()) {
+        if (!isRow(run)) {
             return;
         }
         SweepRecord sweep = of(run.parent().get());
