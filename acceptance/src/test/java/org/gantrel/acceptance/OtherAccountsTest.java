@@ -41,6 +41,8 @@ class OtherAccountsTest {
 
     @BeforeAll
     static void begin() throws Exception {
+        // a test that was broken off may have left them
+        end();
         assertThat(ends("useradd", "--system", "--user-group", SERVES)).isZero();
         assertThat(ends("useradd", "--system", "--user-group", "--groups", "games", "--home-dir", "/srv", NIGHT))
                 .isZero();
@@ -53,7 +55,7 @@ class OtherAccountsTest {
         Files.deleteIfExists(RULE);
         for (String account : List.of(SERVES, NIGHT)) {
             ends("pkill", "-KILL", "-u", account);
-            ends("userdel", account);
+            ends("userdel", "--force", account);
         }
     }
 

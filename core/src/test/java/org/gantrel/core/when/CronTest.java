@@ -176,8 +176,8 @@ class CronTest {
             LocalDate day = days.get(random.nextInt(days.size()));
             Instant from = day.atStartOfDay(zone).toInstant();
             Instant until = day.plusDays(4).atStartOfDay(zone).toInstant();
-            List<Instant> found = between(When.parse(fields.expression()), from, until, zone);
-            List<Instant> naive = fields.read(from, until, zone);
+            var found = new TreeSet<>(between(When.parse(fields.expression()), from, until, zone));
+            var naive = new TreeSet<>(fields.read(from, until, zone));
             assertThat(Stream.of(
                                     found.stream().filter(at -> !naive.contains(at)),
                                     naive.stream().filter(at -> !found.contains(at)))
