@@ -9,8 +9,8 @@ alter table sweep add column warned int default 0 not null;
 alter table sweep add column failed int default 0 not null;
 alter table sweep add column not_reached int default 0 not null;
 update sweep s set
-    started = (select count(*) from sweep_row r where r.state = 'STARTED' and bitand(r.id, -1048576) = s.run_number * 1048576),
-    succeeded = (select count(*) from sweep_row r where r.state = 'SUCCEEDED' and bitand(r.id, -1048576) = s.run_number * 1048576),
-    warned = (select count(*) from sweep_row r where r.state = 'WARNED' and bitand(r.id, -1048576) = s.run_number * 1048576),
-    failed = (select count(*) from sweep_row r where r.state = 'FAILED' and bitand(r.id, -1048576) = s.run_number * 1048576),
-    not_reached = (select count(*) from sweep_row r where r.state = 'NOT_REACHED' and bitand(r.id, -1048576) = s.run_number * 1048576);
+    started = (select count(*) from sweep_row r where r.state = 'STARTED' and r.id between s.run_number * 1048576 and s.run_number * 1048576 + 1048575),
+    succeeded = (select count(*) from sweep_row r where r.state = 'SUCCEEDED' and r.id between s.run_number * 1048576 and s.run_number * 1048576 + 1048575),
+    warned = (select count(*) from sweep_row r where r.state = 'WARNED' and r.id between s.run_number * 1048576 and s.run_number * 1048576 + 1048575),
+    failed = (select count(*) from sweep_row r where r.state = 'FAILED' and r.id between s.run_number * 1048576 and s.run_number * 1048576 + 1048575),
+    not_reached = (select count(*) from sweep_row r where r.state = 'NOT_REACHED' and r.id between s.run_number * 1048576 and s.run_number * 1048576 + 1048575);
