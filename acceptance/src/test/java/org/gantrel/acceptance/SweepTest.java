@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
@@ -140,6 +142,28 @@ class SweepTest extends OneService {
                         "there is no such row",
                         "\"new row 1\"",
                         "is longer than 100000 characters");
+        var nothing = new HashMap<String, Object>();
+        nothing.put("removed", Arrays.asList((Object) null));
+        assertThat(edit.patch(rows, nothing).expect(422).detail()).contains("null is no row");
+        String half = "y".repeat(60_000);
+        edit.patch(rows, Map.of("changed", List.of(Map.of("place", 1, "values", Map.of("route", half)))))
+                .expect(200);
+        tag = admin.get(rows).header("ETag");
+        edit = admin.with("If-Match", tag);
+        assertThat(edit.patch(rows, Map.of("changed", List.of(Map.of("place", 1, "values", Map.of("cents", half)))))
+                        .expect(422)
+                        .detail())
+                .as("with what is there already")
+                .contains("\"row 1\"", "is longer than 100000 characters");
+        assertThat(gantrel(
+                                "roster",
+                                "load",
+                                "fares",
+                                csv("wide.csv", "route,cents\n" + half + "," + half + "\n")
+                                        .toString())
+                        .expect(2)
+                        .err())
+                .contains("row 1", "is longer than 100000 characters");
         assertThat(admin.get(rows).header("ETag")).as("nothing was changed").isEqualTo(tag);
         assertThat(admin.patch(rows, Map.of()).expect(428).detail()).contains("an edit carries If-Match");
         edit.patch(

@@ -20,11 +20,10 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
-import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobWarnings;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.job.Lookahead;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
@@ -77,8 +76,7 @@ public class ImportApi {
 
     private final Jobs jobs;
     private final JobChecks checks;
-    private final List<JobAdvice> advice;
-    private final Lookahead lookahead;
+    private final JobWarnings warnings;
     private final Calendars calendars;
     private final ScheduleAdvice schedules;
     private final CalendarUse use;
@@ -87,16 +85,14 @@ public class ImportApi {
     ImportApi(
             Jobs jobs,
             JobChecks checks,
-            List<JobAdvice> advice,
-            Lookahead lookahead,
+            JobWarnings warnings,
             Calendars calendars,
             ScheduleAdvice schedules,
             CalendarUse use,
             Rosters rosters) {
         this.jobs = jobs;
         this.checks = checks;
-        this.advice = advice;
-        this.lookahead = lookahead;
+        this.warnings = warnings;
         this.calendars = calendars;
         this.schedules = schedules;
         this.use = use;
@@ -142,9 +138,8 @@ public class ImportApi {
         if (!problems.isEmpty()) {
             throw new Invalid(problems);
         }
-        Iterator<List<String>> ahead = lookahead
-                .warnings(together.stream().map(Definition::job).toList())
-                .iterator();
+        Iterator<List<String>> ahead =
+                warnings.ahead(together.stream().map(Definition::job).toList()).iterator();
         return Stream.of(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
                         rostersIn.stream().map(each -> bringIn(caller, each, dryRun)),
@@ -312,9 +307,7 @@ public class ImportApi {
                 definition.job().team(),
                 action,
                 revision,
-                Stream.concat(advice.stream().flatMap(each -> each.warnings(definition.job()).stream()), ahead.stream())
-                        .distinct()
-                        .toList(),
+                warnings.of(definition.job(), ahead),
                 schedules.explain(definition.job(), days));
     }
 }

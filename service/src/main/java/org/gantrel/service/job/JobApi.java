@@ -6,7 +6,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
-import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
@@ -61,24 +60,15 @@ class JobApi {
 
     private final Jobs jobs;
     private final JobChecks checks;
-    private final List<JobAdvice> advice;
-    private final Lookahead lookahead;
+    private final JobWarnings warnings;
     private final RunFacts runs;
     private final ScheduleFacts schedules;
     private final Teams teams;
 
-    JobApi(
-            Jobs jobs,
-            JobChecks checks,
-            List<JobAdvice> advice,
-            Lookahead lookahead,
-            RunFacts runs,
-            ScheduleFacts schedules,
-            Teams teams) {
-        this.lookahead = lookahead;
+    JobApi(Jobs jobs, JobChecks checks, JobWarnings warnings, RunFacts runs, ScheduleFacts schedules, Teams teams) {
         this.jobs = jobs;
         this.checks = checks;
-        this.advice = advice;
+        this.warnings = warnings;
         this.runs = runs;
         this.schedules = schedules;
         this.teams = teams;
@@ -166,7 +156,7 @@ class JobApi {
 
     /** Looks ahead before anything is written, so that nobody waits for records while other systems are asked. */
     private ResponseEntity<JobView> save(HttpStatus status, Caller caller, Definition definition) {
-        List<String> ahead = lookahead.warnings(List.of(definition.job())).get(0);
+        List<String> ahead = warnings.ahead(List.of(definition.job())).get(0);
         return answer(status, caller, jobs.save(caller, definition), ahead);
     }
 
@@ -179,9 +169,7 @@ class JobApi {
                 jobs.text(record, record.revision()),
                 schedules.of(record),
                 runs.usual(record.id()).orElse(null),
-                Stream.concat(advice.stream().flatMap(each -> each.warnings(job).stream()), ahead.stream())
-                        .distinct()
-                        .toList());
+                warnings.of(job, ahead));
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/jobs/" + record.name()))
                 .eTag(new EditTag(record.revision()).toString())

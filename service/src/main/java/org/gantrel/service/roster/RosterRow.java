@@ -36,10 +36,15 @@ class RosterRow {
 
     /** What became of it last stays: who mends a row that failed wants to run it as one that failed. */
     void change(Map<String, String> fresh, Optional<Boolean> yes) {
+        rowValues = Places.text(with(fresh));
+        included = yes.orElse(included);
+    }
+
+    /** Its values with others in the place of some. */
+    Map<String, String> with(Map<String, String> fresh) {
         var all = new LinkedHashMap<>(values());
         all.putAll(fresh);
-        rowValues = Places.text(all);
-        included = yes.orElse(included);
+        return all;
     }
 
     void include(boolean yes) {

@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
@@ -88,7 +89,11 @@ class RosterRowsApi {
         }
 
         private static <T> List<T> orNone(List<T> list) {
-            return Optional.ofNullable(list).orElse(List.of());
+            List<T> given = Optional.ofNullable(list).orElse(List.of());
+            if (given.stream().anyMatch(Objects::isNull)) {
+                throw new InvalidException("rows", "null is no row");
+            }
+            return given;
         }
     }
 

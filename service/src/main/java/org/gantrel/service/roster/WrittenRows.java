@@ -82,8 +82,15 @@ public class WrittenRows {
     /** The same, asked for by somebody who has looked at them. */
     int load(Caller caller, RosterRecord record, Roster roster, List<Row> fresh) {
         requireWritten(caller, record, roster);
+        var problems = new ArrayList<Problem>();
+        for (int i = 0; i < fresh.size(); i++) {
+            checkLength(fresh.get(i).values(), "row " + (i + 1), problems);
+        }
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
         int count = replace(caller, record, fresh.iterator());
-        changes.record(caller, "changed", "roster", record.name(), record.team().name(), Words.count(count, "row"));
+        note(caller, record, Words.count(count, "row"));
         return count;
     }
 
@@ -97,12 +104,17 @@ public class WrittenRows {
         var problems = new ArrayList<Problem>();
         edits.changed().forEach(edit -> {
             String where = "row " + edit.place();
-            checkPlace(record, edit.place(), where, problems);
+            Map<String, String> values = checkPlace(record, edit.place(), where, problems)
+                    .map(row -> row.with(edit.values()))
+                    .orElse(edit.values());
             check(roster, edit.values(), where, problems);
+            checkLength(values, where, problems);
         });
         edits.removed().forEach(place -> checkPlace(record, place, "row " + place, problems));
         for (int i = 0; i < edits.added().size(); i++) {
-            check(roster, edits.added().get(i).values(), "new row " + (i + 1), problems);
+            Map<String, String> values = edits.added().get(i).values();
+            check(roster, values, "new row " + (i + 1), problems);
+            checkLength(values, "new row " + (i + 1), problems);
         }
         int last = lastPlace(record);
         if (last + edits.added().size() > Roster.MOST_ROWS) {
@@ -121,12 +133,9 @@ public class WrittenRows {
                 .map(place -> Places.id(record.id(), place))
                 .toList());
         record.changeRows(caller.name());
-        changes.record(
+        note(
                 caller,
-                "changed",
-                "roster",
-                record.name(),
-                record.team().name(),
+                record,
                 Words.count(edits.changed().size(), "row") + " changed, "
                         + edits.added().size() + " added, " + edits.removed().size() + " removed");
     }
@@ -139,10 +148,13 @@ public class WrittenRows {
         }
     }
 
-    private void checkPlace(RosterRecord record, int place, String where, List<Problem> problems) {
-        if (place < 1 || place > Roster.MOST_ROWS || !rows.existsById(Places.id(record.id(), place))) {
+    private Optional<RosterRow> checkPlace(RosterRecord record, int place, String where, List<Problem> problems) {
+        Optional<RosterRow> row =
+                place < 1 || place > Roster.MOST_ROWS ? Optional.empty() : rows.findById(Places.id(record.id(), place));
+        if (row.isEmpty()) {
             problems.add(Problem.of(where, "there is no such row"));
         }
+        return row;
     }
 
     private static void check(Roster roster, Map<String, String> values, String where, List<Problem> problems) {
@@ -154,6 +166,9 @@ public class WrittenRows {
                                 + Nearest.hint(column, roster.columns())));
             }
         }
+    }
+
+    private static void checkLength(Map<String, String> values, String where, List<Problem> problems) {
         if (Places.text(values).length() > LONGEST_ROW) {
             problems.add(Problem.of(where, "is longer than " + LONGEST_ROW + " characters"));
         }
@@ -163,13 +178,11 @@ public class WrittenRows {
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         row(record, place).include(yes);
         record.changeRows(caller.name());
-        changes.record(
-                caller,
-                "changed",
-                "roster",
-                record.name(),
-                record.team().name(),
-                "row " + place + (yes ? " included" : " left out"));
+        note(caller, record, "row " + place + (yes ? " included" : " left out"));
+    }
+
+    private void note(Caller caller, RosterRecord record, String what) {
+        changes.record(caller, "changed", "roster", record.name(), record.team().name(), what);
     }
 
     private RosterRow row(RosterRecord record, int place) {

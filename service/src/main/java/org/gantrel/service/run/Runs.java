@@ -95,7 +95,7 @@ public class Runs {
         Map<String, String> values = from.over().isPresent()
                 ? job.parameters().preset(from.given())
                 : resolve(job, from.given(), from.cause(), from.planned());
-        RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
+        RunRecord run = fresh(job, from, values, now);
         write(run, now);
         from.over().ifPresent(over -> followers.publishEvent(new SweepBegun(run, over)));
         changed(run);
@@ -107,13 +107,16 @@ public class Runs {
     @Transactional(noRollbackFor = InvalidException.class)
     public RunRecord createBegun(NewRun from, String identity, Instant now) {
         Job job = jobs.current(from.job());
-        Map<String, String> values = resolve(job, from.given(), from.cause(), from.planned());
-        RunRecord run = new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
+        RunRecord run = fresh(job, from, resolve(job, from.given(), from.cause(), from.planned()), now);
         run.begin(identity, now);
         write(run, now);
         timeline.begun(run, now);
         changed(run);
         return run;
+    }
+
+    private RunRecord fresh(Job job, NewRun from, Map<String, String> values, Instant now) {
+        return new RunRecord(numbers.next(), from, shown(job, values), sealed(job, values), now);
     }
 
     /**
