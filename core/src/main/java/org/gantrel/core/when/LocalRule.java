@@ -48,13 +48,20 @@ record LocalRule(DaySet days, Times times) {
         return DaySet.NEVER;
     }
 
+    /** Only times that may stand for an instant after the given one are looked at, until none can be nearer. */
     private long on(long day, long after, ZoneClock clock) {
         var both = times.everyHour() ? ZoneClock.Both.COUNT : ZoneClock.Both.ARE_ONE;
+        ZoneClock.Offsets offsets = clock.around(day);
+        long midnight = day * Times.DAY;
+        long early = Math.max(0, after + offsets.least() - midnight);
         var instants = new TreeSet<Long>();
-        for (int second = times.next(0); second >= 0; second = times.next(second + 1)) {
+        Long found = null;
+        for (int second = early < Times.DAY ? times.next((int) early) : -1;
+                second >= 0 && (found == null || midnight + second - offsets.most() < found);
+                second = times.next(second + 1)) {
             clock.instants(day, second, both, instants::add);
+            found = instants.higher(after);
         }
-        Long found = instants.higher(after);
         if (found == null) {
             return DaySet.NEVER;
         }

@@ -30,6 +30,9 @@ final class ZoneClock {
         }
     }
 
+    /** The offsets, in seconds, between which all those lie that a day's local times may have. */
+    record Offsets(int least, int most) {}
+
     private final ZoneRules rules;
     private volatile Span last = new Span(0, 0, 0);
 
@@ -60,6 +63,20 @@ final class ZoneClock {
                 before == null ? second - AGES : before.getInstant().getEpochSecond(),
                 after == null ? second + AGES : after.getInstant().getEpochSecond(),
                 rules.getOffset(instant).getTotalSeconds());
+    }
+
+    /** What the offset may be on a local day; no zone is further than 18 hours from UTC. */
+    Offsets around(long day) {
+        long until = (day + 3) * Times.DAY;
+        Span span = at((day - 2) * Times.DAY);
+        int least = span.offset;
+        int most = span.offset;
+        while (span.until < until) {
+            span = at(span.until);
+            least = Math.min(least, span.offset);
+            most = Math.max(most, span.offset);
+        }
+        return new Offsets(least, most);
     }
 
     /** The local day of an instant. */

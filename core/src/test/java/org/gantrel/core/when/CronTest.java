@@ -6,7 +6,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
-import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -256,20 +255,20 @@ class CronTest {
 
         List<Instant> read(Instant from, Instant until, ZoneId zone) {
             var found = new TreeSet<Instant>();
-            LocalDateTime local = LocalDateTime.ofInstant(from, zone)
-                    .toLocalDate()
-                    .minusDays(2)
-                    .atTime(LocalTime.MIN);
-            LocalDateTime end = LocalDateTime.ofInstant(until, zone).plusDays(1);
+            LocalDate end = LocalDateTime.ofInstant(until, zone).toLocalDate().plusDays(1);
             boolean hourOpen = hours.isEmpty() || hours.size() == 24;
-            for (; local.isBefore(end); local = local.plusMinutes(1)) {
-                if (!minutes.isEmpty() && !minutes.contains(local.getMinute()) || !matches(local)) {
-                    continue;
-                }
-                found.add(local.atZone(zone).toInstant());
-                List<ZoneOffset> offsets = zone.getRules().getValidOffsets(local);
-                if (hourOpen && offsets.size() > 1) {
-                    found.add(local.toInstant(offsets.get(1)));
+            LocalDate day = LocalDateTime.ofInstant(from, zone).toLocalDate().minusDays(2);
+            for (; day.isBefore(end); day = day.plusDays(1)) {
+                for (int minute = 0; minute < 24 * 60 && matches(day); minute++) {
+                    if (!open(hours, minute / 60) || !open(minutes, minute % 60)) {
+                        continue;
+                    }
+                    LocalDateTime local = day.atTime(minute / 60, minute % 60);
+                    found.add(local.atZone(zone).toInstant());
+                    List<ZoneOffset> offsets = zone.getRules().getValidOffsets(local);
+                    if (hourOpen && offsets.size() > 1) {
+                        found.add(local.toInstant(offsets.get(1)));
+                    }
                 }
             }
             return found.stream()
@@ -277,14 +276,15 @@ class CronTest {
                     .toList();
         }
 
-        private boolean matches(LocalDateTime local) {
-            boolean date = dates.isEmpty() || dates.contains(local.getDayOfMonth());
-            boolean weekday =
-                    weekdays.isEmpty() || weekdays.contains(local.getDayOfWeek().getValue() % 7);
-            boolean day = dates.isEmpty() || weekdays.isEmpty() ? date && weekday : date || weekday;
-            return (hours.isEmpty() || hours.contains(local.getHour()))
-                    && (months.isEmpty() || months.contains(local.getMonthValue()))
-                    && day;
+        private boolean matches(LocalDate day) {
+            boolean date = open(dates, day.getDayOfMonth());
+            boolean weekday = open(weekdays, day.getDayOfWeek().getValue() % 7);
+            boolean either = !dates.isEmpty() && !weekdays.isEmpty();
+            return open(months, day.getMonthValue()) && (either ? date || weekday : date && weekday);
+        }
+
+        private static boolean open(Set<Integer> field, int number) {
+            return field.isEmpty() || field.contains(number);
         }
     }
 }
