@@ -98,6 +98,8 @@ build_console() {
 }
 
 build_java() {
+    # a library that is no longer named would stay on the class path
+    rm -rf "$root"/{client,service,demo}/target/lib
     (cd "$root" && mvn -B -q package -DskipTests -pl core,icalendar,client,service,demo)
     share_client_classes
     share_service_classes

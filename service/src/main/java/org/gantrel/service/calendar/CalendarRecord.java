@@ -13,7 +13,7 @@ import org.gantrel.service.team.Team;
 /** A calendar: whose it is, and which revision is its latest. */
 @Entity
 @Table(name = "calendar")
-class CalendarRecord {
+final class CalendarRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -8,7 +8,7 @@ import org.gantrel.service.change.Revision;
 /** What a calendar was defined as from one change to the next. */
 @Entity
 @Table(name = "calendar_revision")
-class CalendarRevision extends Revision {
+final class CalendarRevision extends Revision {
 
     private Long calendarId;
 

@@ -8,7 +8,7 @@ import java.time.Instant;
 
 /** One line of the audit record: who did what to what, and when. Lines are only ever added. */
 @Entity
-class ChangeRecord {
+final class ChangeRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

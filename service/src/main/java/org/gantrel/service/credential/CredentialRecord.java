@@ -20,7 +20,7 @@ import org.gantrel.service.team.Team;
 /** An identity as it is kept: its secret part is sealed. */
 @Entity
 @Table(name = "credential")
-class CredentialRecord {
+final class CredentialRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -13,7 +13,7 @@ import org.gantrel.service.team.Person;
 /** An address under which a calendar program finds coming runs, with the rights of the person who made it. */
 @Entity
 @Table(name = "feed")
-class Feed {
+final class Feed {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -13,7 +13,7 @@ import org.gantrel.service.team.Team;
 /** A job as the service knows it; what it does stands in its revisions. */
 @Entity
 @Table(name = "job")
-public class JobRecord {
+public final class JobRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

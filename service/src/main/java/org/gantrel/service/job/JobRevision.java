@@ -8,7 +8,7 @@ import org.gantrel.service.change.Revision;
 /** What a job was defined as from one change to the next. */
 @Entity
 @Table(name = "job_revision")
-class JobRevision extends Revision {
+final class JobRevision extends Revision {
 
     private Long jobId;
 

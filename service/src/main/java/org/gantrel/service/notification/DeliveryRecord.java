@@ -14,7 +14,7 @@ import java.util.Locale;
 /** A mail on its way: written in the transaction of what it tells of, sent afterwards, tried again when that fails. */
 @Entity
 @Table(name = "delivery")
-class DeliveryRecord {
+final class DeliveryRecord {
 
     private static final int LONGEST_ERROR = 600;
     private static final int LONGEST_BODY = 20_000;

@@ -13,7 +13,7 @@ import org.gantrel.service.team.Team;
 /** A roster: whose it is, and which revision is its latest. */
 @Entity
 @Table(name = "roster")
-public class RosterRecord {
+public final class RosterRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

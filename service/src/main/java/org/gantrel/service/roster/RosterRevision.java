@@ -8,7 +8,7 @@ import org.gantrel.service.change.Revision;
 /** What a roster was defined as from one change to the next. */
 @Entity
 @Table(name = "roster_revision")
-class RosterRevision extends Revision {
+final class RosterRevision extends Revision {
 
     private Long rosterId;
 

@@ -13,7 +13,7 @@ import org.gantrel.core.run.RunState;
 /** A row that is written down, with what became of it last. Its id is made of its roster and its place, from 1. */
 @Entity
 @Table(name = "roster_row")
-class RosterRow {
+final class RosterRow {
 
     @Id
     private Long id;

@@ -14,7 +14,7 @@ import org.gantrel.core.run.RunState;
 /** A named result inside a run. */
 @Entity
 @Table(name = "run_item")
-class RunItem {
+final class RunItem {
 
     private static final int LONGEST_NAME = 300;
     private static final int LONGEST_SEEN = 1_000;

@@ -9,7 +9,7 @@ import java.time.Instant;
 
 /** One line of a run's timeline. */
 @Entity
-class RunMoment {
+final class RunMoment {
 
     private static final int LONGEST = 400;
 

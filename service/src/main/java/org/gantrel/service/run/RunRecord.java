@@ -22,7 +22,7 @@ import org.gantrel.service.job.JobRecord;
 /** One execution of a job. Its setters are its moves: created, begun, asked to stop, ended. */
 @Entity
 @Table(name = "run")
-public class RunRecord {
+public final class RunRecord {
 
     private static final int LONGEST_MESSAGE = 2_000;
 

@@ -10,7 +10,7 @@ import java.io.Serializable;
 @Entity
 @Table(name = "run_word")
 @IdClass(RunWord.Key.class)
-class RunWord {
+final class RunWord {
 
     /** A run has each word once. */
     record Key(Long runNumber, String word) implements Serializable {}

@@ -8,7 +8,7 @@ import java.time.Instant;
 
 /** A start that was asked for under an Idempotency-Key: asked for again, it is answered with the same run. */
 @Entity
-class StartKey {
+final class StartKey {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -12,7 +12,7 @@ import java.time.Instant;
 /** What became of one instant that a schedule stood for. The database holds each instant of a schedule once. */
 @Entity
 @Table(name = "occurrence")
-class OccurrenceRecord {
+final class OccurrenceRecord {
 
     /** What became of it. */
     enum Outcome {

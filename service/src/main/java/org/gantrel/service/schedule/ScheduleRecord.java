@@ -16,7 +16,7 @@ import org.gantrel.service.job.JobRecord;
 /** A schedule while it is at work: its switch, and the first occurrence that is not accounted for yet. */
 @Entity
 @Table(name = "schedule")
-class ScheduleRecord {
+final class ScheduleRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -13,7 +13,7 @@ import org.gantrel.service.team.Person;
 
 /** What a person shows instead of a password. Only its hash is kept, so that reading the database gives nobody away. */
 @Entity
-class AccessToken {
+final class AccessToken {
 
     /** A session is a browser's, in a cookie; a token is a program's, in a header. */
     enum Kind {

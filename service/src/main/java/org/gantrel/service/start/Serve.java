@@ -101,6 +101,8 @@ public final class Serve {
 
     private static Map<String, Object> properties(Settings settings) {
         var properties = new HashMap<String, Object>();
+        // a file of that name in the folder that the service is started in is none of ours
+        properties.put("spring.config.location", "classpath:/application.properties");
         properties.put("server.port", settings.port());
         properties.put("server.address", settings.address());
         // every commit is on disk before it counts (WRITE_DELAY=0)

@@ -10,7 +10,7 @@ import java.time.Instant;
 /** A record that a job has handled well: it is left out of later sweeps until its memory ends. */
 @Entity
 @Table(name = "handled")
-class Handled {
+final class Handled {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

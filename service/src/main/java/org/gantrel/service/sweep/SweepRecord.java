@@ -14,7 +14,7 @@ import org.gantrel.service.sweep.SweepRow.Fate;
 /** What a run over a roster is beside a run: which rows, how many at once, how far its rows are drawn. */
 @Entity
 @Table(name = "sweep")
-public class SweepRecord {
+public final class SweepRecord {
 
     @Id
     private Long runNumber;

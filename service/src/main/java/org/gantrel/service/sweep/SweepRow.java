@@ -14,7 +14,7 @@ import org.gantrel.service.roster.Places;
 /** A row of one sweep, from the drawing on. Its id is made of the sweep and its place. */
 @Entity
 @Table(name = "sweep_row")
-public class SweepRow {
+public final class SweepRow {
 
     private static final int LONGEST_MESSAGE = 300;
 

@@ -12,7 +12,7 @@ import org.gantrel.core.access.Role;
 
 /** What a person is in a team. */
 @Entity
-class Membership {
+final class Membership {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)

@@ -34,8 +34,11 @@ class RequestWork implements Performer<Request> {
     private static final int LONGEST_SHOWN = 2_000;
     private static final JsonMapper JSON = JsonMapper.shared();
 
-    private final HttpClient client =
-            HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
+    /** Made when it is first needed: it takes its time, and a service that starts has none to spare. */
+    private static final class Client {
+        static final HttpClient SHARED =
+                HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
+    }
 
     /** An answer, its body read. */
     record Answer(int status, String body, byte[] bytes) {}
@@ -90,7 +93,7 @@ class RequestWork implements Performer<Request> {
     /** Sends a request as somebody, and waits for the answer. */
     Answer send(Request request, Optional<Credential> actor, Work work) throws IOException, InterruptedException {
         CompletableFuture<HttpResponse<InputStream>> sent =
-                client.sendAsync(built(request, actor), HttpResponse.BodyHandlers.ofInputStream());
+                Client.SHARED.sendAsync(built(request, actor), HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();
