@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { ticks } from "../features/today/ticks";
-import { clock, dayAndClock, durationWords, millis, relative, zoneName } from "./times";
+import { clock, dayAndClock, durationWords, millis, relative, withinMinute, zoneName } from "./times";
 
 describe("Times as people read them", () => {
   it("read ISO 8601 durations", () => {
@@ -23,6 +23,9 @@ describe("Times as people read them", () => {
     expect(clock("2026-03-28T05:40:00Z", "Europe/Oslo")).toBe("06:40");
     expect(clock("2026-03-29T05:40:00Z", "Europe/Oslo")).toBe("07:40");
     expect(dayAndClock("2026-11-23T13:32:00Z", "Europe/Oslo")).toBe("Mon 23 Nov 14:32");
+    expect(dayAndClock("2026-11-23T13:32:05Z", "Europe/Oslo", withinMinute("2026-11-23T13:32:05Z"))).toBe(
+      "Mon 23 Nov 14:32:05",
+    );
     expect(zoneName("America/New_York")).toBe("New York");
   });
 

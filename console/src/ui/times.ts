@@ -33,23 +33,26 @@ function format(zone: string, options: Intl.DateTimeFormatOptions): Intl.DateTim
   return made;
 }
 
-/** 14:32 */
-export function clock(at: number | string, zone: string): string {
-  return format(zone, { hour: "2-digit", minute: "2-digit", hourCycle: "h23" }).format(new Date(at));
+/** 14:32, or 14:32:05 */
+export function clock(at: number | string, zone: string, seconds = false): string {
+  const exact = seconds ? { second: "2-digit" as const } : {};
+  return format(zone, { hour: "2-digit", minute: "2-digit", ...exact, hourCycle: "h23" }).format(new Date(at));
 }
+
+/** Whether a time is not on the full minute, so that its seconds have to be shown. */
+export const withinMinute = (at: string) => new Date(at).getUTCSeconds() !== 0;
 
 /** Mon 23 Nov 14:32 */
 export function dayAndClock(at: number | string, zone: string, seconds = false): string {
   const time = new Date(at);
   const day = format(zone, { weekday: "short", day: "numeric", month: "short" }).format(time).replace(",", "");
-  const exact = format(zone, { hour: "2-digit", minute: "2-digit", second: "2-digit", hourCycle: "h23" }).format(time);
-  return `${day} ${seconds ? exact : clock(at, zone)}`;
+  return `${day} ${clock(at, zone, seconds)}`;
 }
 
 /** Mon 23 Nov 2026 14:32 */
-export function fullDay(at: number | string, zone: string): string {
+export function fullDay(at: number | string, zone: string, seconds = false): string {
   const day = format(zone, { weekday: "short", day: "numeric", month: "short", year: "numeric" }).format(new Date(at));
-  return `${day.replace(",", "")} ${clock(at, zone)}`;
+  return `${day.replace(",", "")} ${clock(at, zone, seconds)}`;
 }
 
 /** Europe/Oslo is called Oslo where there is little room. */

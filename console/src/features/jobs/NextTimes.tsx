@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import { MONO } from "../../theme";
-import { dayAndClock, ownZone, relative, zoneName } from "../../ui/times";
+import { dayAndClock, ownZone, relative, withinMinute, zoneName } from "../../ui/times";
 
 /** The next times, in the schedule's zone, in UTC and in the reader's, side by side. */
 export function NextTimes({ times, zones }: { times: string[]; zones: string[] }) {
@@ -32,7 +32,7 @@ export function NextTimes({ times, zones }: { times: string[]; zones: string[] }
           {times.map((at) => (
             <tr key={at}>
               {columns.map((zone) => (
-                <td key={zone}>{dayAndClock(at, zone)}</td>
+                <td key={zone}>{dayAndClock(at, zone, withinMinute(at))}</td>
               ))}
               <Box component="td" sx={{ color: "text.secondary" }}>
                 {relative(at, Date.now())}

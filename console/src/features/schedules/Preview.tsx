@@ -4,7 +4,7 @@ import Typography from "@mui/material/Typography";
 import { useDeferredValue } from "react";
 import { MONO } from "../../theme";
 import { Trouble } from "../../ui/Trouble";
-import { fullDay, ownZone, zoneName } from "../../ui/times";
+import { fullDay, ownZone, withinMinute, zoneName } from "../../ui/times";
 import { type Asked, usePreview } from "./useSchedules";
 
 /** What a schedule means, before it is saved: its words, its next times beside each other, and what to beware of. */
@@ -50,7 +50,7 @@ export function Preview({ asked }: { asked: Asked }) {
             {details.map(({ at, movedFrom, note }) => (
               <tr key={at}>
                 {zones.map((each) => (
-                  <td key={each}>{fullDay(at, each)}</td>
+                  <td key={each}>{fullDay(at, each, withinMinute(at))}</td>
                 ))}
                 <Box component="td" sx={{ color: "warning.main" }}>
                   {[movedFrom && `moved from ${movedFrom}`, note].filter(Boolean).join("; ")}

@@ -53,7 +53,10 @@ import tools.jackson.databind.json.JsonMapper;
         })
 public final class WhenCommand implements Callable<Integer> {
 
-    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("EEE yyyy-MM-dd HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter MINUTES =
+            DateTimeFormatter.ofPattern("EEE yyyy-MM-dd HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter SECONDS =
+            DateTimeFormatter.ofPattern("EEE yyyy-MM-dd HH:mm:ss", Locale.ENGLISH);
 
     @Parameters(
             paramLabel = "EXPRESSION",
@@ -171,10 +174,12 @@ public final class WhenCommand implements Callable<Integer> {
                 printer.line(
                         printer.strong(timetable.phrase()) + ", " + plan.zone().getId());
                 ZoneId here = ZoneId.systemDefault();
+                boolean onMinutes = starts.stream().allMatch(start -> start.at().getEpochSecond() % 60 == 0);
+                DateTimeFormatter local = onMinutes ? MINUTES : SECONDS;
                 starts.forEach(start -> printer.line("  "
-                        + LOCAL.format(start.at().atZone(plan.zone())) + "   "
-                        + LOCAL.format(start.at().atZone(ZoneOffset.UTC)) + " UTC   yours "
-                        + LOCAL.format(start.at().atZone(here))
+                        + local.format(start.at().atZone(plan.zone())) + "   "
+                        + local.format(start.at().atZone(ZoneOffset.UTC)) + " UTC   yours "
+                        + local.format(start.at().atZone(here))
                         + start.movedFrom().map(day -> "   moved from " + day).orElse("")
                         + Cautions.clockChange(start.at(), plan.zone())
                                 .map(change -> "   " + change)

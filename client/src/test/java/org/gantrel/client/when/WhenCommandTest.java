@@ -128,6 +128,8 @@ class WhenCommandTest {
         JsonNode bare = json("FREQ=DAILY;COUNT=2", "--zone", "Europe/Oslo", "--from", "2026-07-01T06:30:00Z");
         assertThat(occurrences(bare)).containsExactly("2026-07-01T06:30:00Z", "2026-07-02T06:30:00Z");
         assertThat(bare.path("phrase").asString()).isEqualTo("every day at 08:30 from 2026-07-01, 2 times");
+        assertThat(printed(List.of("FREQ=MINUTELY;BYSECOND=0,30", "--from", "2026-07-01T06:30:00Z", "--zone", "UTC")))
+                .contains("Wed 2026-07-01 06:30:00 ", "Wed 2026-07-01 06:30:30 ");
     }
 
     @ParameterizedTest(name = "{0}, shifted {1}: {2}")
