@@ -133,6 +133,33 @@ class AccessTest extends OneService {
     }
 
     @Test
+    @DisplayName("reaches as far as the jobs that a chain would start, however deep they are in it")
+    void chainsReachNoFurther() {
+        admin.bringIn("task: fuel\nteam: fleet\ndoes: { command: [ \"true\" ] }\n---\n"
+                        + "chain: bunker\nteam: revenue\nsteps: [ { job: fuel } ]\n")
+                .expect(200);
+        String close = "chain: close\nteam: revenue\nsteps: [ { job: yearly }, { job: bunker } ]\n";
+        Http editor = service.as("editor", PASSWORD);
+        assertThat(editor.bringIn(close).expect(422).text())
+                .contains("the chain would start a job that you may not start, in a chain within it")
+                .doesNotContain("fuel");
+        admin.put("/api/v1/teams/fleet/members/editor", Map.of("role", "viewer"))
+                .expect(200);
+        assertThat(editor.bringIn(close).expect(422).detail())
+                .contains("the chain would start the job fuel, which takes the role operator in the team fleet");
+        admin.bringIn(close).expect(200);
+        for (String call : List.of("runs", "rehearsal")) {
+            assertThat(editor.post("/api/v1/jobs/close/" + call, Map.of()).status())
+                    .as(call)
+                    .isEqualTo(403);
+        }
+        admin.put("/api/v1/teams/fleet/members/editor", Map.of("role", "operator"))
+                .expect(200);
+        editor.bringIn(close).expect(200);
+        editor.post("/api/v1/jobs/close/runs", Map.of()).expect(201);
+    }
+
+    @Test
     @DisplayName("by cookie needs the page's own token as well, so that no other page can act in its place")
     void cookiesNeedTheToken() {
         Http browser = Http.unsigned(service.url());

@@ -1,8 +1,12 @@
 package org.gantrel.core.job;
 
 import java.time.Duration;
+import java.util.Collection;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
@@ -79,5 +83,27 @@ public sealed interface Job {
             List<Step> steps,
             List<Schedule> schedules,
             List<String> mailOnFailure)
-            implements Job {}
+            implements Job {
+
+        /**
+         * All jobs that a start of the chain starts: those of its steps, and of the steps of chains among them, each once.
+         *
+         * @param find finds a job by its name; what it does not find is left out
+         */
+        public Collection<Job> parts(Function<String, Optional<Job>> find) {
+            Map<String, Job> found = new LinkedHashMap<>();
+            collect(find, found);
+            return found.values();
+        }
+
+        private void collect(Function<String, Optional<Job>> find, Map<String, Job> found) {
+            for (Step step : steps) {
+                Optional<Job> job = found.containsKey(step.job()) ? Optional.empty() : find.apply(step.job());
+                job.ifPresent(part -> found.put(step.job(), part));
+                if (job.orElse(null) instanceof Chain chain) {
+                    chain.collect(find, found);
+                }
+            }
+        }
+    }
 }

@@ -3,11 +3,11 @@ package org.gantrel.service.job;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.calendar.Calendar;
@@ -134,9 +134,27 @@ public class JobChecks {
             }
             checkValues(step, job.get(), definition, problems);
         }
-        if (reaches(caller, chain, chain.name(), beside, new HashSet<>())) {
+        checkParts(caller, chain, definition, beside, problems);
+    }
+
+    /** Who saves a chain has its schedules start all that is in it, what they cannot see among it. */
+    private void checkParts(
+            Caller caller, Job.Chain chain, Definition definition, Map<String, Job> beside, List<Problem> problems) {
+        // a step that names a job they cannot see has been told of as one that is not there
+        Set<String> own = chain.steps().stream().map(Step::job).collect(Collectors.toSet());
+        Collection<Job> parts =
+                chain.parts(name -> own.contains(name) ? find(caller, name, beside) : find(name, beside));
+        if (parts.stream().anyMatch(part -> part.name().equals(chain.name()))) {
             problems.add(problem(definition, "steps", "the chain would run itself"));
         }
+        parts.stream()
+                .filter(part -> !caller.may(Deed.START_RUNS, part.team()))
+                .map(part -> caller.may(Deed.SEE_JOBS, part.team())
+                        ? "the job " + part.name() + ", which takes the role "
+                                + Deed.START_RUNS.least().word() + " in the team " + part.team()
+                        : "a job that you may not start, in a chain within it")
+                .distinct()
+                .forEach(what -> problems.add(problem(definition, "steps", "the chain would start " + what)));
     }
 
     private static void checkValues(Step step, Job job, Definition definition, List<Problem> problems) {
@@ -162,28 +180,14 @@ public class JobChecks {
         }
     }
 
-    private boolean reaches(Caller caller, Job.Chain from, String name, Map<String, Job> beside, Set<String> seen) {
-        for (Step step : from.steps()) {
-            if (step.job().equals(name)) {
-                return true;
-            }
-            if (seen.add(step.job())
-                    && find(caller, step.job(), beside).orElse(null) instanceof Job.Chain next
-                    && reaches(caller, next, name, beside, seen)) {
-                return true;
-            }
-        }
-        return false;
+    private Optional<Job> find(Caller caller, String name, Map<String, Job> beside) {
+        return find(name, beside).filter(job -> beside.containsKey(name) || caller.may(Deed.SEE_JOBS, job.team()));
     }
 
-    private Optional<Job> find(Caller caller, String name, Map<String, Job> beside) {
-        if (beside.containsKey(name)) {
-            return Optional.of(beside.get(name));
-        }
-        return jobs.named(name)
-                .filter(record -> !record.isRetired()
-                        && caller.may(Deed.SEE_JOBS, record.team().name()))
-                .map(jobs::current);
+    private Optional<Job> find(String name, Map<String, Job> beside) {
+        return beside.containsKey(name)
+                ? Optional.of(beside.get(name))
+                : jobs.named(name).filter(record -> !record.isRetired()).map(jobs::current);
     }
 
     private static Problem problem(Definition definition, String field, String message) {

@@ -98,16 +98,20 @@ public class Starts {
         return repeat;
     }
 
-    private JobRecord startable(Caller caller, String name) {
+    /**
+     * A job that somebody may start now, with all that it would start in turn.
+     *
+     * @throws Refusal where it is not there, not theirs to start, or retired
+     */
+    public JobRecord startable(Caller caller, String name) {
         JobRecord job = jobs.visible(caller, name);
         caller.require(Deed.START_RUNS, job.team().name());
         if (job.isRetired()) {
             throw Refusal.conflict("the job " + name + " is retired and starts no more");
         }
         if (jobs.current(job) instanceof Job.Chain chain) {
-            chain.steps().forEach(step -> jobs.named(step.job())
-                    .map(part -> part.team().name())
-                    .ifPresent(team -> caller.require(Deed.START_RUNS, team)));
+            chain.parts(part -> jobs.named(part).map(jobs::current))
+                    .forEach(part -> caller.require(Deed.START_RUNS, part.team()));
         }
         return job;
     }
