@@ -5,6 +5,8 @@ import { MONO } from "../../theme";
 
 const MARKS: Record<string, string> = { fine: "✓", wrong: "✗", does: "" };
 
+const beginsStep = (line: Rehearsal["lines"][number]) => line.step !== "" && line.what === "job";
+
 /** What a run would do, with nothing done; what would go wrong stands out. */
 export function RehearsalView({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
@@ -23,11 +25,17 @@ export function RehearsalView({ rehearsal }: { rehearsal: Rehearsal }) {
             gap: 0.75,
             py: 0.25,
             color: line.kind === "wrong" ? "error.main" : undefined,
+            ...(beginsStep(line) && { fontWeight: 650, borderTop: 1, borderColor: "divider", mt: 0.75, pt: 0.75 }),
           }}
         >
           <span aria-hidden>{MARKS[line.kind]}</span>
-          <Box sx={{ color: line.kind === "wrong" ? undefined : "text.secondary", overflowWrap: "anywhere" }}>
-            {line.what}
+          <Box
+            sx={{
+              color: line.kind === "wrong" || beginsStep(line) ? undefined : "text.secondary",
+              overflowWrap: "anywhere",
+            }}
+          >
+            {beginsStep(line) ? `step ${line.step}` : line.what}
           </Box>
           <Box sx={{ fontFamily: MONO, fontSize: "0.78rem", whiteSpace: "pre-wrap", overflowWrap: "anywhere" }}>
             {line.text}

@@ -45,7 +45,7 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="start-title">
-      <form onSubmit={handleSubmit(submit)} noValidate>
+      <form onSubmit={handleSubmit(submit)} noValidate style={{ display: "contents" }}>
         <DialogTitle id="start-title">Start {job.name}</DialogTitle>
         <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
           {job.parameters.length === 0 && <Typography>It takes no values.</Typography>}

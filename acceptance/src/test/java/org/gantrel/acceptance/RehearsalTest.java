@@ -2,6 +2,7 @@ package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -62,9 +63,11 @@ class RehearsalTest extends OneService {
                         .expect(0)
                         .out())
                 .contains(
-                        "2026-11-22 is no day of working, to which the schedule nightly keeps; a start on it is skip");
+                        "2026-11-22 is no day of working, to which the schedule nightly keeps; a start on it is left out");
         assertThat(gantrel("job", "rehearse", "close").expect(0).out())
-                .contains("step settle", "the job settle, at once", "settle.day");
+                .contains("step settle", "settle, at once", "  argument 2", "sound")
+                .contains("  program", "is there and may be executed")
+                .doesNotContain("!!");
         assertThat(admin.get("/api/v1/runs").text()).isEqualTo(before);
     }
 
@@ -80,6 +83,27 @@ class RehearsalTest extends OneService {
                         .err())
                 .contains("'sund' is not one of sound and skarholm", "'10' is not from 1 to 9");
         assertThat(gantrel("job", "rehearse", "setle").err()).contains("did you mean 'settle'?");
+    }
+
+    @Test
+    @DisplayName("a chain is looked at step by step, when it is saved and when it is rehearsed")
+    void looksAtSteps() throws Exception {
+        work.program("gone.sh", "true");
+        admin.bringIn(work.task("gone", "./gone.sh", "")
+                        + "---\nchain: inner\nteam: revenue\nsteps: [ { job: gone } ]\n")
+                .expect(200);
+        Files.delete(work.folder().resolve("gone.sh"));
+        String outer = "chain: outer\nteam: revenue\nsteps: [ { job: settle, with: { limit: \"3\" } }, { job: gone },"
+                + " { step: deep, job: inner } ]\n";
+        assertThat(admin.bringIn(outer).expect(200).text())
+                .contains("step gone: ", "gone.sh")
+                .doesNotContain("step settle: ");
+        Shell.Result shown = gantrel("job", "rehearse", "outer", "-p", "limit=7");
+        assertThat(shown.expect(2).err()).contains("limit: there is no such parameter");
+        shown = gantrel("job", "rehearse", "outer");
+        assertThat(shown.expect(1).out())
+                .contains("  limit", "step deep.gone", "gone, at once")
+                .containsPattern("(?s)step gone .*!!   program .*step deep .*step deep.gone .*!!   program ");
     }
 
     @Test

@@ -83,6 +83,9 @@ final class JobRehearse extends ServiceCommand {
                     default -> "  ";
                 };
         String indented = line.path("text").asString().strip().replace("\n", "\n" + " ".repeat(INDENT));
-        return "%s %-22s %s".formatted(mark, line.path("what").asString(), indented);
+        String step = line.path("step").asString("");
+        String what = line.path("what").asString();
+        String label = step.isEmpty() ? what : what.equals("job") ? "step " + step : "  " + what;
+        return "%s %-22s %s".formatted(mark, label, indented);
     }
 }

@@ -54,6 +54,17 @@ public enum Shift {
         return name().toLowerCase(Locale.ROOT).replace('_', '-');
     }
 
+    /** What it does to a start on a wrong day, to follow the start in a sentence. */
+    public String effect() {
+        return switch (this) {
+            case SKIP -> "is left out";
+            case FOLLOWING -> "moves to the next day of it";
+            case PRECEDING -> "moves to the last day of it before";
+            case MODIFIED_FOLLOWING -> "moves to the next day of it in the same month, or else to the last before";
+            case NEAREST -> "moves to the nearest day of it";
+        };
+    }
+
     public static Optional<Shift> of(String word) {
         return Arrays.stream(values())
                 .filter(shift -> shift.word().equals(word))

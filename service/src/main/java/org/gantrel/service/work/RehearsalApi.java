@@ -7,9 +7,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import org.gantrel.core.access.Deed;
 import org.gantrel.service.job.JobRecord;
-import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Starts;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
@@ -29,8 +28,17 @@ class RehearsalApi {
      */
     record RehearsalBody(Map<String, Object> parameters, Instant at, String over) {}
 
-    /** @param kind {@code does}, {@code fine} or {@code wrong} */
-    record LineView(String kind, String what, String text) {}
+    /**
+     * @param kind {@code does}, {@code fine} or {@code wrong}
+     * @param step the step of a chain that it belongs to, behind those of the chains around it and dots; or empty. Its
+     *     first line is its {@code job}
+     */
+    record LineView(String kind, String step, String what, String text) {
+        static LineView of(Sheet.Line line) {
+            var found = line.found();
+            return new LineView(found.kind().name().toLowerCase(Locale.ROOT), line.step(), found.what(), found.text());
+        }
+    }
 
     /** @param fine whether nothing was found that would go wrong */
     record RehearsalView(
@@ -42,12 +50,12 @@ class RehearsalApi {
             boolean fine,
             List<LineView> lines) {}
 
-    private final Jobs jobs;
+    private final Starts starts;
     private final Rehearsals rehearsals;
     private final Clock clock;
 
-    RehearsalApi(Jobs jobs, Rehearsals rehearsals, Clock clock) {
-        this.jobs = jobs;
+    RehearsalApi(Starts starts, Rehearsals rehearsals, Clock clock) {
+        this.starts = starts;
         this.rehearsals = rehearsals;
         this.clock = clock;
     }
@@ -57,8 +65,7 @@ class RehearsalApi {
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestBody(required = false) RehearsalBody body) {
-        JobRecord job = jobs.visible(caller, name);
-        caller.require(Deed.START_RUNS, job.team().name());
+        JobRecord job = starts.startable(caller, name);
         var given = new LinkedHashMap<String, String>();
         if (body != null && body.parameters() != null) {
             body.parameters().forEach((key, value) -> given.put(key, String.valueOf(value)));
@@ -74,9 +81,6 @@ class RehearsalApi {
                 rehearsal.planned().zone().getId(),
                 rehearsal.values(),
                 rehearsal.isFine(),
-                rehearsal.lines().stream()
-                        .map(line ->
-                                new LineView(line.kind().name().toLowerCase(Locale.ROOT), line.what(), line.text()))
-                        .toList());
+                rehearsal.lines().stream().map(LineView::of).toList());
     }
 }

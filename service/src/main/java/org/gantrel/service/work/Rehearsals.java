@@ -1,7 +1,6 @@
 package org.gantrel.service.work;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,7 +24,6 @@ import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
-import org.gantrel.service.execution.Mask;
 import org.gantrel.service.job.JobRecord;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.roster.RosterRecord;
@@ -44,6 +42,7 @@ import org.springframework.transaction.annotation.Transactional;
 class Rehearsals {
 
     private static final int ROWS_SHOWN = 5;
+    private static final int STEPS_LOOKED_AT = 20;
 
     private final Jobs jobs;
     private final Runs runs;
@@ -80,9 +79,9 @@ class Rehearsals {
     }
 
     /** What a run would do. */
-    record Rehearsal(String actsAs, PlannedTime planned, Map<String, String> values, List<Rehearsed> lines) {
+    record Rehearsal(String actsAs, PlannedTime planned, Map<String, String> values, List<Sheet.Line> lines) {
         boolean isFine() {
-            return lines.stream().noneMatch(line -> line.kind() == Rehearsed.Kind.WRONG);
+            return lines.stream().noneMatch(line -> line.found().kind() == Rehearsed.Kind.WRONG);
         }
     }
 
@@ -96,43 +95,27 @@ class Rehearsals {
             JobRecord record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
         Job job = jobs.current(record);
         PlannedTime planned = byHand.planned(job, at.orElse(now));
-        var lines = new ArrayList<Rehearsed>();
-        lines.addAll(days(job, planned));
+        var sheet = new Sheet();
+        days(job, planned, sheet);
         var own = new LinkedHashMap<>(given);
         if (over.isPresent()) {
-            own.putAll(rows(over.get(), job, runs.known(job.parameters().preset(given), planned), lines));
-            if (lines.stream().anyMatch(line -> line.kind() == Rehearsed.Kind.WRONG)) {
+            own.putAll(rows(over.get(), job, runs.known(job.parameters().preset(given), planned), sheet));
+            if (sheet.hasWrong()) {
                 // without a row nothing more is known
-                return new Rehearsal("", planned, Map.of(), lines);
+                return new Rehearsal("", planned, Map.of(), sheet.lines());
             }
         }
         Map<String, String> values = runs.resolve(job, own, CauseKind.PERSON, planned);
-        Known known = runs.known(values, planned);
-        String actsAs = "";
-        if (job instanceof Job.Task task) {
-            actsAs = actors.identity(task);
-            task(task, known, lines);
-        } else if (job instanceof Job.Chain chain) {
-            chain.steps().forEach(step -> step(step, known, lines));
-        }
-        var secrets = new LinkedHashMap<>(values);
-        secrets.keySet()
-                .removeIf(name ->
-                        job.parameters().named(name).filter(Parameter::isSecret).isEmpty());
-        Mask mask = Mask.of(secrets);
+        job(job, values, planned, sheet);
         var shown = new LinkedHashMap<>(values);
-        secrets.keySet().forEach(name -> shown.put(name, Runs.MASK));
-        return new Rehearsal(
-                actsAs,
-                planned,
-                shown,
-                lines.stream()
-                        .map(line -> new Rehearsed(line.kind(), line.what(), mask.over(line.text())))
-                        .toList());
+        shown.replaceAll((name, value) ->
+                job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? Runs.MASK : value);
+        String actsAs = job instanceof Job.Task task ? actors.identity(task) : "";
+        return new Rehearsal(actsAs, planned, shown, sheet.lines());
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */
-    private Map<String, String> rows(String name, Job job, Known known, List<Rehearsed> lines) {
+    private Map<String, String> rows(String name, Job job, Known known, Sheet sheet) {
         RosterRecord roster = rosters.named(name)
                 .orElseThrow(() -> new InvalidException(
                         "over", "there is no roster '" + name + "'" + Nearest.hint(name, rosters.names())));
@@ -140,39 +123,76 @@ class Rehearsals {
             Drawing.Glance glance = drawing.glance(roster, job, known, ROWS_SHOWN);
             int place = 0;
             for (Map<String, String> row : glance.rows()) {
-                lines.add(Rehearsed.does(
+                sheet.does(
                         "row " + ++place,
                         row.entrySet().stream()
                                 .map(value -> value.getKey() + " = " + value.getValue())
-                                .collect(Collectors.joining(", "))));
+                                .collect(Collectors.joining(", ")));
             }
-            lines.add(Rehearsed.does(
+            sheet.does(
                     "rows",
                     glance.rows().isEmpty()
                             ? "none; nothing would be done"
-                            : (glance.more() ? "these and more" : "these are all") + "; what follows is for row 1"));
+                            : (glance.more() ? "these and more" : "these are all") + "; what follows is for row 1");
             return glance.rows().isEmpty() ? Map.of() : glance.rows().get(0);
         } catch (InvalidException e) {
-            lines.add(Rehearsed.wrong("rows", Runs.sentence(e)));
+            sheet.wrong("rows", Runs.sentence(e));
         } catch (WorkFailed | ExpressionException | Refusal e) {
-            lines.add(Rehearsed.wrong("rows", e.getMessage()));
+            sheet.wrong("rows", e.getMessage());
         }
         return Map.of();
     }
 
-    private void task(Job.Task task, Known known, List<Rehearsed> lines) {
+    private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
+        Known known = runs.known(values, planned);
+        sheet.hide(job, values);
+        if (job instanceof Job.Task task) {
+            task(task, known, sheet);
+        } else if (job instanceof Job.Chain chain) {
+            chain.steps().forEach(step -> step(step, known, sheet));
+        }
+    }
+
+    private void task(Job.Task task, Known known, Sheet sheet) {
         List<String> complaints = actors.complaints(task);
-        complaints.forEach(complaint -> lines.add(Rehearsed.wrong("identity", complaint)));
+        complaints.forEach(complaint -> sheet.wrong("identity", complaint));
         try {
             Action action = task.action().fill(known);
-            task.command().ifPresent(command -> commands.lines(task, known)
-                    .forEach((what, text) -> lines.add(Rehearsed.does(what, text))));
+            task.command().ifPresent(command -> commands.lines(task, known).forEach(sheet::does));
             Optional<Credential> actor = complaints.isEmpty() ? actors.openToRehearse(task) : Optional.empty();
             if (complaints.isEmpty() || task.command().isEmpty()) {
-                lines.addAll(look(action, actor));
+                look(action, actor).forEach(sheet::add);
             }
         } catch (ExpressionException e) {
-            lines.add(Rehearsed.wrong("expression", e.getMessage()));
+            sheet.wrong("expression", e.getMessage());
+        }
+    }
+
+    private void step(Step step, Known known, Sheet sheet) {
+        if (sheet.isFull()) {
+            return;
+        }
+        String after = step.after().isEmpty()
+                ? "at once"
+                : "after " + String.join(" and ", step.after()) + " on "
+                        + step.on().word();
+        Sheet inner = sheet.under(step.name());
+        inner.does("job", step.job() + ", " + after);
+        try {
+            Map<String, String> with = known.fill(step.with());
+            with.forEach(inner::does);
+            Job job = jobs.named(step.job())
+                    .filter(found -> !found.isRetired())
+                    .map(jobs::current)
+                    .orElseThrow(() -> new InvalidException("job", "there is no job '" + step.job() + "' any more"));
+            job(job, runs.resolve(job, with, CauseKind.CHAIN, known.planned()), known.planned(), inner);
+        } catch (InvalidException e) {
+            inner.wrong("job", Runs.sentence(e));
+        } catch (ExpressionException e) {
+            inner.wrong("job", e.getMessage());
+        }
+        if (sheet.isFull()) {
+            inner.does("job", "there is more than is shown here");
         }
     }
 
@@ -193,9 +213,16 @@ class Rehearsals {
      * @return looks and says what would go wrong; it may take its time, and needs no transaction
      */
     Supplier<List<Rehearsed>> before(Job job, Instant now) {
-        if (!(job instanceof Job.Task task)) {
-            return List::of;
+        Map<String, String> preset =
+                job.schedules().stream().findFirst().map(Schedule::with).orElse(Map.of());
+        return before(job, preset, byHand.planned(job, now));
+    }
+
+    private Supplier<List<Rehearsed>> before(Job job, Map<String, String> preset, PlannedTime planned) {
+        if (job instanceof Job.Chain chain) {
+            return stepsBefore(chain, preset, planned);
         }
+        Job.Task task = (Job.Task) job;
         List<String> complaints = actors.complaints(task);
         if (!complaints.isEmpty()) {
             return () -> complaints.stream()
@@ -204,9 +231,6 @@ class Rehearsals {
         }
         Optional<Credential> actor = actors.openToRehearse(task);
         try {
-            Map<String, String> preset =
-                    job.schedules().stream().findFirst().map(Schedule::with).orElse(Map.of());
-            PlannedTime planned = byHand.planned(job, now);
             Action action =
                     task.action().fill(runs.known(runs.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
             return () -> look(action, actor).stream()
@@ -220,41 +244,47 @@ class Rehearsals {
         }
     }
 
-    private void step(Step step, Known known, List<Rehearsed> lines) {
-        String after = step.after().isEmpty()
-                ? "at once"
-                : "after " + String.join(" and ", step.after()) + " on "
-                        + step.on().word();
-        lines.add(Rehearsed.does("step " + step.name(), "the job " + step.job() + ", " + after));
-        try {
-            Map<String, String> with = known.fill(step.with());
-            with.forEach((name, value) -> lines.add(Rehearsed.does(step.name() + "." + name, value)));
-            Optional<JobRecord> job = jobs.named(step.job()).filter(found -> !found.isRetired());
-            if (job.isEmpty()) {
-                lines.add(Rehearsed.wrong("step " + step.name(), "there is no job '" + step.job() + "' any more"));
+    /** The jobs of the steps as they are now; those that are saved in the same breath are looked at by themselves. */
+    private Supplier<List<Rehearsed>> stepsBefore(Job.Chain chain, Map<String, String> preset, PlannedTime planned) {
+        Map<String, Supplier<List<Rehearsed>>> looks = new LinkedHashMap<>();
+        for (Step step : chain.steps()) {
+            // a chain within this one was looked at when it was saved
+            Optional<Job> job = jobs.named(step.job()).map(jobs::current).filter(Job.Task.class::isInstance);
+            if (job.isPresent() && looks.size() < STEPS_LOOKED_AT) {
+                looks.put(step.name(), before(job.get(), given(chain, preset, step, planned), planned));
             }
-        } catch (ExpressionException e) {
-            lines.add(Rehearsed.wrong("step " + step.name(), e.getMessage()));
+        }
+        return () -> looks.entrySet().stream()
+                .flatMap(look -> look.getValue().get().stream()
+                        .map(line -> Rehearsed.wrong("step " + look.getKey(), line.text())))
+                .toList();
+    }
+
+    /** What a step hands to its job, or nothing where that is known at the start only. */
+    private Map<String, String> given(Job chain, Map<String, String> preset, Step step, PlannedTime planned) {
+        try {
+            return runs.known(runs.resolve(chain, preset, CauseKind.SCHEDULE, planned), planned)
+                    .fill(step.with());
+        } catch (InvalidException | ExpressionException e) {
+            return Map.of();
         }
     }
 
     /** What the calendars of the schedules say of the planned day. */
-    private List<Rehearsed> days(Job job, PlannedTime planned) {
-        var lines = new ArrayList<Rehearsed>();
+    private void days(Job job, PlannedTime planned, Sheet sheet) {
         for (Schedule schedule : job.schedules()) {
             String name = schedule.days().calendar();
             calendars.days(name).ifPresent(days -> {
                 boolean open = days.holds(planned.date());
-                lines.add(Rehearsed.does(
+                sheet.does(
                         "calendar",
                         planned.date() + (open ? " is a day of " : " is no day of ") + name + ", to which the schedule "
                                 + schedule.name() + " keeps"
                                 + (open
                                         ? ""
-                                        : "; a start on it is "
-                                                + schedule.days().shift().word())));
+                                        : "; a start on it "
+                                                + schedule.days().shift().effect()));
             });
         }
-        return lines;
     }
 }

@@ -257,14 +257,18 @@ class WorkTest extends WorkingService {
     }
 
     private static List<Rehearsed> rehearsed(String name, Optional<String> over) {
-        return service.getBean(TransactionTemplate.class).execute(status -> service.getBean(Rehearsals.class)
+        return service.getBean(TransactionTemplate.class).execute(status -> service
+                .getBean(Rehearsals.class)
                 .of(
                         service.getBean(Jobs.class).named(name).orElseThrow(),
                         Map.of(),
                         over,
                         Optional.empty(),
                         Instant.now())
-                .lines());
+                .lines()
+                .stream()
+                .map(Sheet.Line::found)
+                .toList());
     }
 
     @ParameterizedTest(name = "over {0}: {1} {2}")
