@@ -13,6 +13,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
 import org.gantrel.core.action.FileWork;
@@ -28,6 +29,7 @@ class FilesWork implements Performer<FileWork> {
 
     private static final int DEEPEST = 20;
     private static final int SHOWN = 200;
+    private static final String GZIP = ".gz";
 
     private final Clock clock;
 
@@ -50,12 +52,13 @@ class FilesWork implements Performer<FileWork> {
                 throw new InterruptedException();
             }
             bytes += Files.size(file);
-            work.say(files.deed().word() + " " + root.folder().relativize(file) + " (" + Files.size(file) + " bytes)");
+            work.say(files.deed().word() + " " + root.folder().relativize(file) + " ("
+                    + Words.count(Files.size(file), "byte") + ")");
             act(files, root, file);
         }
         work.result("files", String.valueOf(chosen.size()));
         work.result("bytes", String.valueOf(bytes));
-        return work.ending(sentence(files, chosen.size()) + ", " + bytes + " bytes");
+        return work.ending(sentence(files, chosen.size()) + ", " + Words.count(bytes, "byte"));
     }
 
     private static String sentence(FileWork files, int count) {
@@ -85,12 +88,16 @@ class FilesWork implements Performer<FileWork> {
     private List<Path> chosen(FileWork files, Root root) throws IOException {
         PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + files.matching());
         PathMatcher byName = FileSystems.getDefault().getPathMatcher("glob:**/" + files.matching());
+        Predicate<Path> done = done(files, root.folder());
         var chosen = new ArrayList<Path>();
         try (Stream<Path> found = Files.walk(root.folder(), DEEPEST)) {
             for (Path file : (Iterable<Path>) found::iterator) {
                 Path below = root.folder().relativize(file);
                 boolean named = matcher.matches(below) || (!files.matching().contains("/") && byName.matches(below));
-                if (named && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS) && fits(files, file)) {
+                if (named
+                        && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)
+                        && !done.test(file)
+                        && fits(files, file)) {
                     chosen.add(root.within(file));
                 }
                 if (chosen.size() > files.atMost()) {
@@ -101,6 +108,15 @@ class FilesWork implements Performer<FileWork> {
         }
         chosen.sort(null);
         return chosen;
+    }
+
+    /** Tells what was compressed earlier, or put away below the root, which is not taken again. */
+    private static Predicate<Path> done(FileWork files, Path root) throws IOException {
+        Path to = Path.of(files.to());
+        Path away = files.to().isEmpty() || !Files.exists(to) ? to : to.toRealPath();
+        boolean below = away.startsWith(root) && !away.equals(root);
+        return file -> (below && file.startsWith(away))
+                || (files.deed() == Deed.COMPRESS && file.toString().endsWith(GZIP));
     }
 
     private boolean fits(FileWork files, Path file) throws IOException {
@@ -116,14 +132,10 @@ class FilesWork implements Performer<FileWork> {
         Path below = root.folder().relativize(file);
         if (files.deed() == Deed.DELETE && files.to().isEmpty()) {
             Files.delete(file);
+        } else if (files.deed() == Deed.DELETE) {
+            Files.move(file, vacant(Path.of(files.to()), below, ""));
         } else if (files.deed() == Deed.COMPRESS) {
-            Path into = files.to().isEmpty() ? root.folder() : Path.of(files.to());
-            Path target = into.resolve(below + ".gz");
-            Files.createDirectories(target.getParent());
-            try (OutputStream stream = new GZIPOutputStream(Files.newOutputStream(target))) {
-                Files.copy(file, stream);
-            }
-            Files.delete(file);
+            compress(file, vacant(files.to().isEmpty() ? root.folder() : Path.of(files.to()), below, GZIP));
         } else if (files.deed() != Deed.LIST) {
             Path target = Path.of(files.to()).resolve(below);
             Files.createDirectories(target.getParent());
@@ -133,6 +145,25 @@ class FilesWork implements Performer<FileWork> {
                 Files.move(file, target, StandardCopyOption.REPLACE_EXISTING);
             }
         }
+    }
+
+    /** A place that nothing has yet: what was put away before is not lost to a later file of the same name. */
+    private static Path vacant(Path folder, Path below, String ending) throws IOException {
+        Path target = folder.resolve(below + ending);
+        Files.createDirectories(target.getParent());
+        for (int i = 2; Files.exists(target, LinkOption.NOFOLLOW_LINKS); i++) {
+            target = folder.resolve(below + "." + i + ending);
+        }
+        return target;
+    }
+
+    /** The age stays that of the file, so that later work goes by it. */
+    private static void compress(Path file, Path target) throws IOException {
+        try (OutputStream stream = new GZIPOutputStream(Files.newOutputStream(target))) {
+            Files.copy(file, stream);
+        }
+        Files.setLastModifiedTime(target, Files.getLastModifiedTime(file));
+        Files.delete(file);
     }
 
     @Override

@@ -273,11 +273,11 @@ class WorkLimitsTest extends WorkingService {
         String under = "under: " + root.getParent() + ", to: " + target;
         assertThat(run("does: { files: copy, " + under + ", matching: \"**/*.csv\" }\n")
                         .message())
-                .isEqualTo("1 file copied, 1 bytes");
+                .isEqualTo("1 file copied, 1 byte");
         assertThat(target.resolve("deep/a.csv")).hasContent("1");
         assertThat(run("does: { files: move, " + under + ", matching: \"*.txt\", smaller-than: 10B }\n")
                         .message())
-                .isEqualTo("1 file moved, 1 bytes");
+                .isEqualTo("1 file moved, 1 byte");
         assertThat(root.resolve("b.txt")).doesNotExist();
         assertThat(run("does: { files: move, " + under + ", matching: \"*.pdf\" }\n")
                         .message())

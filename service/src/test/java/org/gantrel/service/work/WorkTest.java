@@ -132,15 +132,23 @@ class WorkTest extends WorkingService {
                 .startsWith("more than 2 files match");
         RunRecord rehearsed = run("does: { files: list, " + under + ", older-than: P15D }\n");
         assertThat(rehearsed.message()).isEqualTo("3 files found, 9 bytes");
-        Path away = folder.resolve("away");
-        run("does: { files: delete, " + under + ", older-than: P15D, quarantine: " + away + " }\n");
-        run("does: { files: compress, " + under + ", older-than: P5D }\n");
+        Path away = root.resolveSibling("away");
+        String thin = "does: { files: delete, " + under + ", older-than: P15D, quarantine: " + away + " }\n";
+        run(thin);
+        String compress = "does: { files: compress, under: " + root + ", older-than: P5D }\n";
+        run(compress);
         try (Stream<Path> left = Files.list(root)) {
             assertThat(left.map(file -> file.getFileName().toString()))
                     .containsExactlyInAnyOrder("t0.csv", "t1.csv.gz", "link.csv");
         }
-        assertThat(away.resolve("old/t4.csv")).exists();
         assertThat(outside).hasContent("stays");
+        assertThat(run(compress).message()).startsWith("0 files");
+        Files.setLastModifiedTime(
+                Files.writeString(root.resolve("t4.csv"), "new"),
+                Files.getLastModifiedTime(away.resolve("old/t4.csv")));
+        assertThat(run(thin).message()).startsWith("1 file put into");
+        assertThat(away.resolve("old/t4.csv")).hasContent("xxxx");
+        assertThat(away.resolve("old/t4.csv.2")).hasContent("new");
         assertThat(run("does: { files: list, under: " + root + "/../../.. }\n").message())
                 .contains("is no full path of a folder");
     }
