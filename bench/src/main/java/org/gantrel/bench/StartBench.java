@@ -75,7 +75,6 @@ final class StartBench {
                 "at most 450 MB");
     }
 
-    /** The demo's world as {@code bin/demo} lays it out, but for the paths of its programs, which are not run here. */
     /** The demo's world beside the data, with numbers for its stand-ins' ports; none of them answers. */
     static Path demoWorld(Path data) throws IOException {
         Path demo = Program.ROOT.resolve("demo");
