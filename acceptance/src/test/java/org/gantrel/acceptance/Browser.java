@@ -10,6 +10,7 @@ import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 
@@ -38,25 +39,33 @@ final class Browser implements AutoCloseable {
                     .setExecutablePath(Path.of("/usr/bin/chromium"))
                     .setArgs(FLAGS));
     private final List<String> complaints = new ArrayList<>();
+    private final Map<String, String> sessions = new HashMap<>();
 
-    /** A page of its own, signed in as somebody. */
-    Page signedIn(String url, String name, String password) {
-        return signedIn(url, name, password, 1280, ColorScheme.LIGHT);
-    }
-
-    Page signedIn(String url, String name, String password, int width, ColorScheme colours) {
+    /** A window of its own in which the administrator is signed in; the form is filled in the first time only. */
+    Page signedIn(String url, String path, int width, ColorScheme colours) {
+        String known = sessions.get(url);
+        if (known != null) {
+            return open(url + path, width, colours, known);
+        }
         Page page = open(url, width, colours);
-        page.getByLabel("Name").fill(name);
-        page.getByLabel("Password").fill(password);
+        page.getByLabel("Name").fill("admin");
+        page.getByLabel("Password").fill(Service.PASSWORD);
         button(page, "Sign in").click();
         page.getByRole(AriaRole.NAVIGATION).waitFor();
+        sessions.put(url, page.context().storageState());
+        page.navigate(url + path);
         return page;
     }
 
     Page open(String url, int width, ColorScheme colours) {
+        return open(url, width, colours, "{}");
+    }
+
+    private Page open(String url, int width, ColorScheme colours, String session) {
         BrowserContext context = browser.newContext(new com.microsoft.playwright.Browser.NewContextOptions()
                 .setViewportSize(width, 800)
                 .setColorScheme(colours)
+                .setStorageState(session)
                 .setTimezoneId("Europe/London"));
         Page page = context.newPage();
         page.setDefaultTimeout(20_000);

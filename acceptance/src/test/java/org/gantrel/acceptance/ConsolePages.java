@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.ColorScheme;
 import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
@@ -63,8 +64,6 @@ abstract class ConsolePages extends OneService {
     }
 
     static Page page(String path) {
-        Page page = browser.signedIn(service.url(), "admin", Service.PASSWORD);
-        page.navigate(service.url() + path);
-        return page;
+        return browser.signedIn(service.url(), path, 1280, ColorScheme.LIGHT);
     }
 }

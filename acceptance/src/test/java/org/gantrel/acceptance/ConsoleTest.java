@@ -244,7 +244,7 @@ class ConsoleTest extends ConsolePages {
     @DisplayName("can be used at 400 px, light and dark, without a page that is wider than the window")
     void fitsAPhone() {
         for (ColorScheme colours : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
-            Page page = browser.signedIn(service.url(), "admin", Service.PASSWORD, 400, colours);
+            Page page = browser.signedIn(service.url(), "/", 400, colours);
             for (String path :
                     List.of("/", "/history", "/jobs", "/jobs/settle-tickets", "/runs/1001", "/jobs/bad/edit")) {
                 page.navigate(service.url() + path);
@@ -310,7 +310,7 @@ class ConsoleTest extends ConsolePages {
     void narrowAndGuarded() {
         admin.bringIn("calendar: days-off\nteam: revenue\ndays: weekends\nclosed: [ { on: 1 May, label: May Day } ]\n")
                 .expect(200);
-        Page phone = browser.signedIn(service.url(), "admin", Service.PASSWORD, 400, ColorScheme.DARK);
+        Page phone = browser.signedIn(service.url(), "/", 400, ColorScheme.DARK);
         for (String path :
                 List.of("/schedules", "/calendars", "/calendars/days-off", "/jobs/settle-tickets/schedules/nightly")) {
             phone.navigate(service.url() + path);

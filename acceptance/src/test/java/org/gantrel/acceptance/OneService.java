@@ -22,6 +22,17 @@ abstract class OneService {
         service.close();
     }
 
+    /** As after a power cut. */
+    static void killAndStart() throws Exception {
+        service.kill();
+        startAgain();
+    }
+
+    static void startAgain() throws Exception {
+        service.start();
+        admin = service.admin();
+    }
+
     /** Runs the command line as the administrator. */
     static Shell.Result gantrel(String... arguments) {
         return service.gantrel(admin.token(), arguments);

@@ -33,16 +33,6 @@ class RestartTest extends OneService {
         work = new Work();
     }
 
-    private static void killAndStart() throws Exception {
-        service.kill();
-        startAgain();
-    }
-
-    private static void startAgain() throws Exception {
-        service.start();
-        admin = service.admin();
-    }
-
     private static void finishesWhole(long number) {
         JsonNode run = service.ended(admin, number);
         assertThat(run.path("state").asString()).isEqualTo("failed");
@@ -127,12 +117,7 @@ class RestartTest extends OneService {
     @DisplayName("again and again starts each occurrence once, and gives its runs numbers without a gap")
     void killedAgainAndAgain() throws Exception {
         work.program("tick.sh", "echo $GANTREL_PLANNED >> ticks");
-        admin.bringIn(work.task(
-                        "tick",
-                        "./tick.sh",
-                        "schedules: [ { name: often, when: \"DTSTART:20260101T000000"
-                                + " RRULE:FREQ=MINUTELY;BYSECOND=0,10,20,30,40,50\", zone: UTC } ]"))
-                .expect(200);
+        admin.bringIn(work.task("tick", "./tick.sh", Work.OFTEN)).expect(200);
         for (int i = 0; i < 3; i++) {
             killAndStart();
         }

@@ -221,44 +221,40 @@ class SweepTest extends OneService {
     void goesOnAfterAKill() throws Exception {
         var own = new Work()
                 .program("row.sh", "echo $1 >> rows.txt; while [ ! -e go ] && [ $1 = r3 ]; do sleep 0.05; done");
-        try (Service killed = Service.fresh()) {
-            Http http = Work.settle(killed);
-            var rows = new StringBuilder("route\n");
-            for (int i = 1; i <= 40; i++) {
-                rows.append("r").append(i).append('\n');
-            }
-            own.write("many.csv", rows.toString());
-            http.bringIn(
-                            """
-                    task: row
-                    team: revenue
-                    parameters: { route: { type: text } }
-                    does: { command: [ ./row.sh, "${route}" ], in: %1$s }
-                    ---
-                    roster: many
-                    team: revenue
-                    from: { csv: %1$s/many.csv }
-                    at-once: 2
-                    """
-                                    .formatted(own.folder()))
-                    .expect(200);
-            long number = http.post("/api/v1/jobs/row/runs", Map.of("over", Map.of("roster", "many")))
-                    .expect(201)
-                    .body()
-                    .path("number")
-                    .asLong();
-            Await.until(
-                    "some rows are through", () -> own.read("rows.txt").lines().count() > 6);
-            killed.kill();
-            own.write("go", "");
-            killed.start();
-            JsonNode ended = killed.ended(killed.admin(), number);
-            assertThat(ended.path("message").asString()).isEqualTo("40 rows went well");
-            List<String> done = own.read("rows.txt").lines().toList();
-            Set<String> each = new HashSet<>(done);
-            assertThat(each).hasSize(40);
-            assertThat(done).hasSameSizeAs(each);
+        var rows = new StringBuilder("route\n");
+        for (int i = 1; i <= 40; i++) {
+            rows.append("r").append(i).append('\n');
         }
+        own.write("many.csv", rows.toString());
+        admin.bringIn(
+                        """
+                task: row
+                team: revenue
+                parameters: { route: { type: text } }
+                does: { command: [ ./row.sh, "${route}" ], in: %1$s }
+                ---
+                roster: many
+                team: revenue
+                from: { csv: %1$s/many.csv }
+                at-once: 2
+                """
+                                .formatted(own.folder()))
+                .expect(200);
+        long number = admin.post("/api/v1/jobs/row/runs", Map.of("over", Map.of("roster", "many")))
+                .expect(201)
+                .body()
+                .path("number")
+                .asLong();
+        Await.until("some rows are through", () -> own.read("rows.txt").lines().count() > 6);
+        service.kill();
+        own.write("go", "");
+        startAgain();
+        JsonNode ended = service.ended(admin, number);
+        assertThat(ended.path("message").asString()).isEqualTo("40 rows went well");
+        List<String> done = own.read("rows.txt").lines().toList();
+        Set<String> each = new HashSet<>(done);
+        assertThat(each).hasSize(40);
+        assertThat(done).hasSameSizeAs(each);
     }
 
     @Test

@@ -10,6 +10,10 @@ import java.util.Map;
 /** A folder with programs for tests to run, and definitions that run them. */
 final class Work {
 
+    /** A schedule that starts every ten seconds: phrases go no finer than minutes, and nobody wants to wait for one. */
+    static final String OFTEN = "schedules: [ { name: often, when: \"DTSTART:20260101T000000"
+            + " RRULE:FREQ=MINUTELY;BYSECOND=0,10,20,30,40,50\", zone: UTC } ]";
+
     private final Path folder;
 
     Work() {

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
+import org.gantrel.service.Await;
 import org.gantrel.service.execution.Elsewhere.Order;
 import org.gantrel.service.execution.Found;
 import org.gantrel.service.execution.RunFolder;
@@ -67,11 +68,7 @@ class RemoteScriptTest {
         String launch = script.launch(order("sh", "-c", "echo \"$WORD\"; echo x >>\"$0\"", home + "/starts"));
         shell(launch);
         Path exit = home.resolve("gantrel/abc/7/exit");
-        long deadline = System.nanoTime() + 20_000_000_000L;
-        while (!Files.exists(exit)) {
-            assertThat(deadline - System.nanoTime()).isPositive();
-            Thread.onSpinWait();
-        }
+        Await.until("it ended", () -> Files.exists(exit));
         shell(launch);
         assertThat(home.resolve("starts")).hasContent("x\n");
         assertThat(shell(script.poll(0, 100))).matches("(?s)ended 0 \\d+ 9 \\S+/gantrel/abc/7\na'b\n\\$\\(c\\)\n");

@@ -6,10 +6,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
@@ -79,13 +79,9 @@ class DueOccurrencesTest {
     private List<RunRecord> afterMovingTo(String instant, int ended) {
         clock.moveTo(Instant.parse(instant));
         service.getBean(Waker.class).wake();
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (runs().stream().filter(run -> run.state().isEnded()).count() < ended) {
-            assertThat(System.nanoTime())
-                    .as("%s of %s runs ended", runs().size(), ended)
-                    .isLessThan(deadline);
-            Thread.onSpinWait();
-        }
+        Await.until(
+                ended + " runs ended",
+                () -> runs().stream().filter(run -> run.state().isEnded()).count() >= ended);
         return runs();
     }
 

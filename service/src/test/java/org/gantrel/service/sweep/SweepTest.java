@@ -7,13 +7,13 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster.AfterFailure;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
@@ -86,11 +86,7 @@ class SweepTest {
     private static RunRecord sweep(String job, Over over) {
         RunRecord run =
                 service.getBean(Starts.class).start(SERVICE, job, Map.of(), Optional.of(over), Optional.empty());
-        long deadline = System.nanoTime() + Duration.ofSeconds(60).toNanos();
-        while (!found(run.number()).state().isEnded()) {
-            assertThat(System.nanoTime()).as("it ended").isLessThan(deadline);
-            Thread.onSpinWait();
-        }
+        Await.until("it ended", () -> found(run.number()).state().isEnded());
         return found(run.number());
     }
 

@@ -11,10 +11,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import javax.sql.DataSource;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.demo.HarbourHost;
+import org.gantrel.service.Await;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.RunRecord;
@@ -105,7 +107,7 @@ class ElsewhereTest extends WorkingService {
                 .contains("••••••")
                 .doesNotContain(SECRET);
         assertThat(kept(run).resolve("outputs/sheet.csv")).hasContent("sheet\n");
-        await(
+        Await.until(
                 "its folder there is gone",
                 () -> !Files.exists(home.resolve("state/gantrel"))
                         || runFolders().isEmpty());
@@ -124,17 +126,17 @@ class ElsewhereTest extends WorkingService {
     @DisplayName("goes on while the line is cut, and is found again with its log whole")
     void outlivesTheConnection() throws IOException {
         RunRecord run = begin(waitsFor("go-1"));
-        await("it has begun", () -> logs(run, "one"));
+        Await.until("it has begun", () -> logs(run, "one"));
         int port = host.port();
         host.close();
-        await("its absence is noted", () -> timeline(run).contains("it goes on there, and is looked for"));
+        Await.until("its absence is noted", () -> timeline(run).contains("it goes on there, and is looked for"));
         Files.createFile(home.resolve("go-1"));
         host = new HarbourHost(port, home, folder.resolve("host-key"), SECRET);
         assertThat(ended(run).state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(log(run)).isEqualTo("one\ntwo\n");
         assertThat(timeline(run)).contains("127.0.0.1 answers again");
         RunRecord second = begin(waitsFor("go-2"));
-        await("it has begun", () -> logs(second, "one"));
+        Await.until("it has begun", () -> logs(second, "one"));
         host.drop();
         Files.createFile(home.resolve("go-2"));
         assertThat(ended(second).state()).isEqualTo(RunState.SUCCEEDED);
@@ -144,7 +146,7 @@ class ElsewhereTest extends WorkingService {
     private static String timeline(RunRecord run) {
         return String.join(
                 "\n",
-                service.getBean(JdbcTemplate.class)
+                new JdbcTemplate(service.getBean(DataSource.class))
                         .queryForList("select what from run_moment where run_number = ?", String.class, run.number()));
     }
 
@@ -163,7 +165,7 @@ class ElsewhereTest extends WorkingService {
         other.close();
         // in the middle of a run, too
         RunRecord cut = begin(waitsFor("go-3"));
-        await("it has begun", () -> logs(cut, "one"));
+        Await.until("it has begun", () -> logs(cut, "one"));
         int port = host.port();
         host.close();
         try (var stranger = new HarbourHost(port, home, folder.resolve("third-key"), SECRET)) {
@@ -180,7 +182,7 @@ class ElsewhereTest extends WorkingService {
         RunRecord run = begin("time-limit: PT2S\ndoes: { shell: \"echo one; sleep 600 & echo $!; wait\" }\n");
         assertThat(ended(run).state()).isEqualTo(RunState.TIMED_OUT);
         assertThat(found(run).message()).isEqualTo("stopped at its time limit of 2.0 s");
-        await("the child is gone", () -> {
+        Await.until("the child is gone", () -> {
             try {
                 long child = Long.parseLong(log(run).lines().skip(1).findFirst().orElseThrow());
                 return ProcessHandle.of(child).filter(ProcessHandle::isAlive).isEmpty();

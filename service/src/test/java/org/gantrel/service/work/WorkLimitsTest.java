@@ -18,6 +18,7 @@ import java.util.jar.JarEntry;
 import java.util.jar.JarOutputStream;
 import javax.tools.ToolProvider;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
@@ -216,19 +217,12 @@ class WorkLimitsTest extends WorkingService {
         Starts starts = service.getBean(Starts.class);
         RunRecord first = starts.start(SERVICE, name, Map.of(), Optional.empty());
         Path output = kept(first).resolve("outputs/out.csv");
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (!found(first).state().isEnded()) {
-            assertThat(System.nanoTime()).isLessThan(deadline);
-            Thread.onSpinWait();
-        }
+        ended(first);
         assertThat(output).exists();
-        while (Files.exists(output)) {
-            assertThat(System.nanoTime()).as("it is deleted after its time").isLessThan(deadline);
-            RunRecord next = starts.start(SERVICE, name, Map.of(), Optional.empty());
-            while (!found(next).state().isEnded()) {
-                Thread.onSpinWait();
-            }
-        }
+        Await.until("it is deleted after its time", () -> {
+            ended(starts.start(SERVICE, name, Map.of(), Optional.empty()));
+            return Files.notExists(output);
+        });
         assertThat(kept(first).resolve("log")).exists();
     }
 

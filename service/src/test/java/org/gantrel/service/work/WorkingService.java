@@ -1,7 +1,5 @@
 package org.gantrel.service.work;
 
-import static org.assertj.core.api.Assertions.assertThat;
-
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
 import com.sun.net.httpserver.HttpExchange;
@@ -16,15 +14,13 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Clock;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Executors;
-import java.util.concurrent.locks.LockSupport;
-import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.service.Await;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.ImportApi;
@@ -146,16 +142,8 @@ abstract class WorkingService {
     }
 
     static RunRecord ended(RunRecord run) {
-        await("it ends", () -> found(run).state().isEnded());
+        Await.until("it ends", () -> found(run).state().isEnded());
         return found(run);
-    }
-
-    static void await(String what, BooleanSupplier condition) {
-        long deadline = System.nanoTime() + Duration.ofSeconds(30).toNanos();
-        while (!condition.getAsBoolean()) {
-            assertThat(deadline - System.nanoTime()).as(what).isPositive();
-            LockSupport.parkNanos(5_000_000);
-        }
     }
 
     static RunRecord run(String rest) {
