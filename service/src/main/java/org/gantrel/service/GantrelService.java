@@ -11,6 +11,7 @@ import org.springframework.boot.jdbc.autoconfigure.JdbcTemplateAutoConfiguration
 import org.springframework.boot.servlet.autoconfigure.MultipartAutoConfiguration;
 import org.springframework.boot.tomcat.autoconfigure.metrics.TomcatMetricsAutoConfiguration;
 import org.springframework.boot.transaction.jta.autoconfigure.JtaAutoConfiguration;
+import org.springframework.boot.validation.autoconfigure.ValidationAutoConfiguration;
 
 /**
  * The service: what Spring finds from this package down belongs to it. What of Spring's own it has no use for is left out,
@@ -27,6 +28,7 @@ import org.springframework.boot.transaction.jta.autoconfigure.JtaAutoConfigurati
             MultipartAutoConfiguration.class,
             ProjectInfoAutoConfiguration.class,
             TaskSchedulingAutoConfiguration.class,
-            TomcatMetricsAutoConfiguration.class
+            TomcatMetricsAutoConfiguration.class,
+            ValidationAutoConfiguration.class
         })
 public class GantrelService {}
