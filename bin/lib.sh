@@ -100,9 +100,15 @@ build_console() {
 build_java() {
     # a library that is no longer named would stay on the class path
     rm -rf "$root"/{client,service,demo}/target/lib
-    (cd "$root" && mvn -B -q package -DskipTests -pl core,icalendar,client,service,demo)
-    share_client_classes
+    (cd "$root" && mvn -B -q package -Dmaven.test.skip=true -pl core,icalendar,client,service,demo) || return 1
+    share_client_classes &
     share_service_classes
+    wait
+}
+
+# What has no need of the console's files.
+build_parts() {
+    (cd "$root" && mvn -B -q compile -pl core,icalendar,client,demo)
 }
 
 # The client is started for every command, so what its classes look like in memory is kept from one start to the next.
@@ -123,8 +129,12 @@ client_classpath() { printf '%s' "$root/client/target/gantrel-client.jar:$root/c
 service_classpath() { printf '%s' "$root/service/target/gantrel-service.jar:$root/service/target/lib/*"; }
 
 build_all() {
+    local console
     find_tools
-    step console "$(fingerprint console)" build_console
+    (step console "$(fingerprint console)" build_console) &
+    console=$!
+    step parts "$(fingerprint pom.xml core icalendar client demo/pom.xml demo/src)" build_parts
+    wait "$console" || exit 1
     step java "$(fingerprint pom.xml core icalendar client service demo/pom.xml demo/src console)" build_java
 }
 
