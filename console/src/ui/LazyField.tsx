@@ -1,13 +1,21 @@
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 
-type Props = { label: string; value: string; help?: string; multiline?: boolean; onCommit: (value: string) => void };
+type Props = {
+  label: string;
+  value: string;
+  help?: string;
+  multiline?: boolean;
+  /** Counts at every key; it is shown in order once it is left. */
+  live?: boolean;
+  onCommit: (value: string) => void;
+};
 
 /** A text that counts when it is left or Enter is pressed: what is half typed would mean something else. */
-export function LazyField({ label, value, help, multiline, onCommit }: Props) {
+export function LazyField({ label, value, help, multiline, live, onCommit }: Props) {
   const [typed, setTyped] = useState<string>();
   const commit = () => {
-    if (typed !== undefined && typed !== value) onCommit(typed);
+    if (!live && typed !== undefined && typed !== value) onCommit(typed);
     setTyped(undefined);
   };
   return (
@@ -17,7 +25,10 @@ export function LazyField({ label, value, help, multiline, onCommit }: Props) {
       helperText={help}
       multiline={multiline}
       value={typed ?? value}
-      onChange={(event) => setTyped(event.target.value)}
+      onChange={(event) => {
+        setTyped(event.target.value);
+        if (live) onCommit(event.target.value);
+      }}
       onBlur={commit}
       onKeyDown={(event) => event.key === "Enter" && !multiline && commit()}
     />

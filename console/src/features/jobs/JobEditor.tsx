@@ -8,9 +8,10 @@ import { MONO } from "../../theme";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { useGuard } from "../../ui/useGuard";
-import { type DraftField, readDraft, type WorkField, writeField, writeKind, writeWork } from "./draft";
+import { type DraftField, readDraft, writeField, writeKind, writeWork } from "./draft";
 import { TaskForm } from "./TaskForm";
 import { useSave } from "./useJobs";
+import type { WorkField } from "./work";
 
 type Props = { name: string; written: string; tag?: string };
 

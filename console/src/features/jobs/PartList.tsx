@@ -1,7 +1,6 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import MenuItem from "@mui/material/MenuItem";
-import TextField from "@mui/material/TextField";
+import { Choice } from "../../ui/Choice";
 import { LazyField } from "../../ui/LazyField";
 import { addPart, keyOf, type Part, type PartField, type PartKind, removePart, renamePart, writePart } from "./parts";
 
@@ -47,7 +46,7 @@ export function PartList({ kind, parts, onEdit }: Props) {
       ))}
       <Box>
         <Button size="small" onClick={() => onEdit((text) => addPart(text, kind))}>
-          Add a {kind.one}
+          Add {/^[aeiou]/.test(kind.one) ? "an" : "a"} {kind.one}
         </Button>
       </Box>
     </Box>
@@ -59,26 +58,16 @@ type FieldProps = { field: PartField; part: Part; onChange: (key: string, value:
 function Field({ field, part, onChange }: FieldProps) {
   const key = keyOf(part, field);
   const value = part[key] ?? "";
-  const choice = (label: string, chosen: string, options: string[], change: (value: string) => void, help?: string) => (
-    <TextField
-      select
-      size="small"
-      label={label}
-      value={chosen}
-      helperText={help}
-      onChange={(event) => change(event.target.value)}
-      slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
-    >
-      {options.map((option) => (
-        <MenuItem key={option} value={option}>
-          {option || "usual"}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
   if (field.options) {
-    const options = field.options.includes(value) ? field.options : [...field.options, value];
-    return choice(field.label, value, options, (chosen) => onChange(key, chosen), field.help);
+    return (
+      <Choice
+        label={field.label}
+        value={value}
+        options={field.options}
+        help={field.help}
+        onChange={(chosen) => onChange(key, chosen)}
+      />
+    );
   }
   const input = (label: string) => (
     <LazyField label={label} value={value} help={field.help} onCommit={(typed) => onChange(key, typed)} />
@@ -92,7 +81,7 @@ function Field({ field, part, onChange }: FieldProps) {
         gridTemplateColumns: { xs: "minmax(0, 1fr)", sm: "minmax(0, 10rem) minmax(0, 1fr)" },
       }}
     >
-      {choice(field.label, key, field.keys, (chosen) => onChange(chosen, value))}
+      <Choice label={field.label} value={key} options={field.keys} onChange={(chosen) => onChange(chosen, value)} />
       {input(key)}
     </Box>
   );

@@ -2,14 +2,18 @@ import Autocomplete from "@mui/material/Autocomplete";
 import Box from "@mui/material/Box";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
-import { type ReactNode, useState } from "react";
+import { Choice } from "../../ui/Choice";
+import { Folded } from "../../ui/Folded";
 import { LazyField } from "../../ui/LazyField";
 import { useMe } from "../../ui/me";
 import { ownZone } from "../../ui/times";
 import { Preview } from "../schedules/Preview";
-import { type Draft, type DraftField, WORK, type WorkField } from "./draft";
+import { ActsAs } from "./ActsAs";
+import type { Draft, DraftField } from "./draft";
 import { PartList } from "./PartList";
-import { CHECKS, PARAMETERS, readParts } from "./parts";
+import { CHECKS, OUTPUTS, PARAMETERS, readParts } from "./parts";
+import { WorkFields } from "./WorkFields";
+import { WORK, type WorkField } from "./work";
 
 type Props = {
   draft: Draft;
@@ -31,22 +35,12 @@ const OUTCOME: { name: DraftField; label: string; help: string; codes?: boolean 
   { name: "warnedBy", label: "Output that is a warning", help: "regular expressions, one a line" },
 ];
 
-function Folded({ title, open, children }: { title: string; open: boolean; children: ReactNode }) {
-  const [begun] = useState(open);
-  return (
-    <Box component="details" open={begun}>
-      <Box component="summary" sx={{ cursor: "pointer", fontWeight: 600, mb: 1 }}>
-        {title}
-      </Box>
-      <Box sx={{ display: "grid", gap: 1.5 }}>{children}</Box>
-    </Box>
-  );
-}
-
 /** A task's definition as a form. */
 export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit }: Props) {
   const me = useMe();
   const parameters = readParts(text, PARAMETERS);
+  const outputs = readParts(text, OUTPUTS);
+  const isCommand = draft.kind === "command" || draft.kind === "shell";
   const teams = Object.keys(me.teams).filter((team) => me.teams[team].includes("define-jobs"));
   const field = (name: DraftField, label: string, help: string, more = {}) => (
     <TextField
@@ -82,23 +76,23 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
           </MenuItem>
         ))}
       </TextField>
-      {WORK[draft.kind]?.fields.map((each) => (
-        <TextField
-          key={each.key}
-          label={each.label}
-          helperText={each.help}
-          multiline={each.lines || each.multiline}
-          value={draft.work[each.key]}
-          onChange={(event) => onWork(each, event.target.value)}
-        />
-      ))}
+      <WorkFields kind={draft.kind} work={draft.work} onWork={onWork} />
       {draft.kind === "checks" && <PartList kind={CHECKS} parts={readParts(text, CHECKS)} onEdit={onEdit} />}
       <Folded title="Parameters" open={parameters.length > 0}>
         <PartList kind={PARAMETERS} parts={parameters} onEdit={onEdit} />
       </Folded>
-      {field("actsAs", "Acts as", "the name of a credential; empty for the service's own account")}
+      <ActsAs value={draft.actsAs} onChange={(name) => onChange("actsAs", name)} />
+      {isCommand && (
+        <Choice
+          label="Raised"
+          value={draft.raised || "no"}
+          options={["no", "yes"]}
+          help="yes: it is meant to run as the account that may do everything"
+          onChange={(word) => onChange("raised", word === "no" ? "" : word)}
+        />
+      )}
       {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
-      {(draft.kind === "command" || draft.kind === "shell") && (
+      {isCommand && (
         <Folded title="What counts as a failure" open={OUTCOME.some(({ name }) => draft[name] !== "")}>
           {OUTCOME.map(({ name, label, help, codes }) => (
             <LazyField
@@ -110,23 +104,27 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
               onCommit={(value) => onChange(name, codes ? value.split(/[\s,]+/).join("\n") : value)}
             />
           ))}
-          <TextField
-            select
-            size="small"
+          <Choice
             label="Anything on the error stream"
             value={draft.errorStream || "allowed"}
-            onChange={(event) => onChange("errorStream", event.target.value === "allowed" ? "" : event.target.value)}
-          >
-            {["allowed", "warned", "failed"].map((word) => (
-              <MenuItem key={word} value={word}>
-                {word}
-              </MenuItem>
-            ))}
-          </TextField>
+            options={["allowed", "warned", "failed"]}
+            onChange={(word) => onChange("errorStream", word === "allowed" ? "" : word)}
+          />
           {field("testResults", "JUnit XML", "such as reports/*.xml; each test case becomes an item")}
         </Folded>
       )}
-      {field("mail", "Mail on failure", "addresses, one a line", { multiline: true })}
+      <Folded title="Outputs" open={outputs.length > 0 || draft.keepOutputs !== ""}>
+        <PartList kind={OUTPUTS} parts={outputs} onEdit={onEdit} />
+        {field("keepOutputs", "Kept for", "ISO 8601, such as P90D; empty for ever", { size: "small" })}
+      </Folded>
+      <LazyField
+        live
+        multiline
+        label="Mail on failure"
+        help="addresses, one a line"
+        value={draft.mail}
+        onCommit={(value) => onChange("mail", value)}
+      />
       {field("when", "Schedule", "'every day at 02:30', 'every 15 minutes' or cron; empty for by hand only")}
       <Autocomplete
         options={ZONES}

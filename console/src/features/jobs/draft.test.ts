@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { NEW_TASK, readDraft, WORK, writeField, writeKind, writeWork } from "./draft";
+import { NEW_TASK, readDraft, writeField, writeKind, writeWork } from "./draft";
+import { nameOf, WORK } from "./work";
 
 const SETTLE = `# settles the day
 task: settle-tickets
@@ -10,6 +11,12 @@ does:
 schedules:
   - { name: nightly, when: every day at 02:30, zone: Europe/Oslo }
 `;
+
+function field(kind: string, name: string) {
+  const found = WORK[kind].fields.find((each) => nameOf(each) === name);
+  if (!found) throw new Error(`no field ${name}`);
+  return found;
+}
 
 describe("A definition in the form", () => {
   it("shows what the text says", () => {
@@ -29,7 +36,7 @@ describe("A definition in the form", () => {
   });
 
   it("changes one field and leaves comments and the rest alone", () => {
-    const changed = writeWork(SETTLE, WORK.command.fields[1], "/srv/other");
+    const changed = writeWork(SETTLE, field("command", "in"), "/srv/other");
     expect(changed).toContain("# settles the day");
     expect(changed).toContain("in: /srv/other");
     expect(changed).toContain("every day at 02:30");
@@ -59,8 +66,31 @@ describe("A definition in the form", () => {
     const sql = writeKind(SETTLE, "sql");
     expect(readDraft(sql)).toMatchObject({ kind: "sql", work: { sql: "select 1", "to-file": "" } });
     expect(sql).not.toContain("command:");
-    const filed = writeWork(sql, WORK.sql.fields[1], "sales.pdf");
+    const filed = writeWork(sql, field("sql", "to-file"), "sales.pdf");
     expect(filed).toContain("to-file: sales.pdf");
-    expect(writeWork(filed, WORK.sql.fields[1], "")).not.toContain("to-file");
+    expect(writeWork(filed, field("sql", "to-file"), "")).not.toContain("to-file");
+  });
+
+  it("takes maps and lists a line each, and takes them away again", () => {
+    const set = writeWork(SETTLE, field("command", "environment"), "LANG: C.UTF-8\nDEPTH: 3\n");
+    expect(set).toContain("environment: { LANG: C.UTF-8, DEPTH: 3 }");
+    expect(readDraft(set)?.work.environment).toBe("LANG: C.UTF-8\nDEPTH: 3");
+    expect(writeWork(set, field("command", "environment"), " \n")).toBe(SETTLE);
+    const request = writeWork(writeKind(SETTLE, "request"), field("request", "expect"), "200\n300-302");
+    expect(request).toContain("expect: [ 200, 300-302 ]");
+  });
+
+  it("keeps several statements apart, and a table with what belongs to it together", () => {
+    const several = "sql:\n    - delete from day\n    - |-\n      insert into day\n      select 1\n";
+    const sql = SETTLE.replace(/command:.*\n.*\n/, several);
+    const shown = "delete from day\n;\ninsert into day\nselect 1";
+    expect(readDraft(sql)?.work.sql).toBe(shown);
+    expect(readDraft(writeWork(sql, field("sql", "sql"), `${shown}\n;\nselect 2`))?.work.sql).toBe(
+      `${shown}\n;\nselect 2`,
+    );
+    expect(writeWork(sql, field("sql", "sql"), "select 2")).toContain("sql: select 2");
+    const table = writeWork(sql, field("sql", "to-table.table"), "sale");
+    expect(table).toContain("to-table: { table: sale }");
+    expect(writeWork(table, field("sql", "to-table.table"), "")).not.toContain("to-table");
   });
 });

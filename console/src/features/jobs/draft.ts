@@ -1,86 +1,5 @@
-import { type Document, isMap, parseDocument } from "yaml";
-
-/** What a task can do, and the fields that each kind of work has under {@code does}. */
-export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
-  command: {
-    label: "a command, here or on another host",
-    fields: [
-      {
-        key: "command",
-        label: "Command",
-        help: "the program and its arguments, one a line; no shell reads them",
-        lines: true,
-      },
-      { key: "in", label: "Folder", help: "where the program works, as a full path" },
-    ],
-  },
-  shell: {
-    label: "a text for a shell",
-    fields: [
-      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
-      { key: "shell", label: "Text", help: "/bin/sh reads it, and every ${name} as it stands", multiline: true },
-      { key: "in", label: "Folder", help: "where it works, as a full path" },
-    ],
-  },
-  request: {
-    label: "an HTTP request",
-    fields: [
-      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
-      { key: "request", label: "Address", help: "http:// or https://; values as ${name}" },
-      { key: "method", label: "Method", help: "GET unless it says POST, PUT, PATCH, DELETE or HEAD" },
-      { key: "body", label: "Body", help: "what is sent; empty for nothing", multiline: true },
-      { key: "save-to", label: "Keep the answer as", help: "the name of an output; empty to only look at it" },
-    ],
-  },
-  sql: {
-    label: "SQL in a database",
-    fields: [
-      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
-      { key: "sql", label: "Statement", help: "values as ${name} are bound, never read as SQL", multiline: true },
-      { key: "to-file", label: "Rows go to", help: "an output that ends in .csv, .json, .xlsx, .html or .pdf" },
-    ],
-  },
-  checks: { label: "checks", fields: [] },
-  files: {
-    label: "work on files",
-    fields: [
-      { key: "files", label: "What is done", help: "list, delete, move, copy or compress" },
-      { key: "under", label: "Folder", help: "nothing outside of it is touched" },
-      { key: "matching", label: "Which files", help: "such as *.csv or old/**" },
-      { key: "older-than", label: "Older than", help: "ISO 8601, such as P30D" },
-      { key: "quarantine", label: "Quarantine", help: "the folder that takes deleted files" },
-      { key: "to", label: "To", help: "where files are moved, copied or compressed to" },
-    ],
-  },
-  mail: {
-    label: "a mail",
-    fields: [
-      // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
-      { key: "mail", label: "Subject", help: "values as ${name}" },
-      { key: "to", label: "To", help: "addresses, one a line", lines: true },
-      { key: "text", label: "Text", help: "what it says", multiline: true },
-      {
-        key: "attach",
-        label: "Attach",
-        help: "full paths, or STEP: OUTPUT of an earlier step, one a line",
-        lines: true,
-      },
-    ],
-  },
-};
-
-export type WorkField = { key: string; label: string; help: string; lines?: boolean; multiline?: boolean };
-
-/** What a task of a kind begins with where there was another kind before. */
-const FRESH: Record<string, unknown> = {
-  command: { command: ["./program.sh"] },
-  shell: { shell: "echo hello" },
-  request: { request: "http://kiosk.example.org/" },
-  sql: { sql: "select 1" },
-  checks: { checks: [{ name: "it answers", request: "http://kiosk.example.org/" }] },
-  files: { files: "list", under: "/srv" },
-  mail: { mail: "Hello", to: ["somebody@example.org"], text: "" },
-};
+import { type Document, isCollection, isMap, isScalar, parseDocument } from "yaml";
+import { FRESH, meant, nameOf, shown, WORK, type WorkField } from "./work";
 
 /** The parts of a task's definition that the form shows; the rest stays as it is written. */
 export type Draft = {
@@ -88,6 +7,7 @@ export type Draft = {
   team: string;
   about: string;
   actsAs: string;
+  raised: string;
   timeLimit: string;
   mail: string;
   when: string;
@@ -98,7 +18,8 @@ export type Draft = {
   warnedBy: string;
   errorStream: string;
   testResults: string;
-  /** What is done: one of the kinds of work, with its fields by their keys. */
+  keepOutputs: string;
+  /** What is done: one of the kinds of work, with its fields by their names. */
   kind: string;
   work: Record<string, string>;
 };
@@ -121,6 +42,7 @@ const PATHS: Record<DraftField, Path> = {
   team: ["team"],
   about: ["about"],
   actsAs: ["acts-as"],
+  raised: ["raised"],
   timeLimit: ["time-limit"],
   mail: ["notify", "failed"],
   succeeded: ["exit-codes", "succeeded"],
@@ -129,6 +51,7 @@ const PATHS: Record<DraftField, Path> = {
   warnedBy: ["outcome", "warned-by"],
   errorStream: ["outcome", "error-stream"],
   testResults: ["outcome", "test-results"],
+  keepOutputs: ["keep-outputs"],
   when: ["schedules", 0, "when"],
   zone: ["schedules", 0, "zone"],
 };
@@ -136,24 +59,23 @@ const PATHS: Record<DraftField, Path> = {
 /** Fields whose text is a list, one a line. */
 const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy"];
 
-function textAt(document: Document, path: Path): string {
-  const found = document.getIn(path) as unknown;
-  if (found === undefined || found === null) return "";
-  if (typeof found === "object" && "toJSON" in found) {
-    const list = (found as { toJSON: () => unknown }).toJSON();
-    return Array.isArray(list) ? list.map(String).join("\n") : "";
-  }
-  return String(found);
+/** What stands at a place, as plain values; a word such as yes or 02:30 is as it is written. */
+function valueAt(document: Document, path: Path): unknown {
+  const found = document.getIn(path, true) as unknown;
+  if (isScalar(found)) return found.source ?? found.value;
+  return isCollection(found) ? found.toJSON() : found;
 }
 
 /** What the form shows of a definition; nothing where the text is no YAML or no task. */
 export function readDraft(text: string): Draft | undefined {
   const document = parseDocument(text);
   if (document.errors.length > 0 || !document.has("task")) return undefined;
-  const entries = Object.entries(PATHS).map(([field, path]) => [field, textAt(document, path)]);
+  const entries = Object.entries(PATHS).map(([field, path]) => [field, shown("text", valueAt(document, path))]);
   const kind = Object.keys(WORK).find((each) => document.hasIn(["does", each])) ?? "";
   const fields = WORK[kind]?.fields ?? [];
-  const work = Object.fromEntries(fields.map(({ key }) => [key, textAt(document, ["does", key])]));
+  const work = Object.fromEntries(
+    fields.map((field) => [nameOf(field), shown(field.shape ?? "text", valueAt(document, ["does", ...field.path]))]),
+  );
   return { ...Object.fromEntries(entries), kind, work } as Draft;
 }
 
@@ -165,12 +87,14 @@ export function writeKind(text: string, kind: string): string {
 }
 
 /** The definition with one field of its work changed. */
-export function writeWork(text: string, { key, lines }: WorkField, value: string): string {
+export function writeWork(text: string, field: WorkField, value: string): string {
   const document = parseDocument(text);
-  const path = ["does", key];
-  const list = value.split("\n").filter((line) => line !== "");
-  if (lines) setOrDelete(document, path, list.length > 0 ? document.createNode(list, { flow: true }) : undefined);
-  else setOrDelete(document, path, value === "" && !(key in WORK) ? undefined : value);
+  const path = ["does", ...field.path];
+  const wanted = meant(field.shape ?? "text", value);
+  // without the key that says what is done there would be no form to go on in
+  const kept = wanted === undefined && field.path.length === 1 && field.path[0] in WORK ? "" : wanted;
+  const flow = field.shape !== "statements";
+  setOrDelete(document, path, typeof kept === "object" ? document.createNode(kept, { flow }) : kept);
   return document.toString({ lineWidth: 110, flowCollectionPadding: true });
 }
 
@@ -194,9 +118,12 @@ function setOrDelete(document: Document, path: Path, value: unknown) {
   if (value === undefined) {
     document.deleteIn(path);
     const above = document.getIn(path.slice(0, -1)) as unknown;
-    if (path.length === 2 && isMap(above) && above.items.length === 0) document.deleteIn(path.slice(0, -1));
+    if (path.length > 1 && isMap(above) && above.items.length === 0) document.deleteIn(path.slice(0, -1));
     if (path[2] === "when") document.delete("schedules");
   } else {
+    if (path.length === 3 && !document.hasIn(path.slice(0, -1))) {
+      document.setIn(path.slice(0, -1), document.createNode({}, { flow: true }));
+    }
     document.setIn(path, value);
   }
 }

@@ -1,4 +1,5 @@
 import { type Document, isMap, isScalar, isSeq, parseDocument, type YAMLMap } from "yaml";
+import { plain } from "./work";
 
 /** One of several alike things in a definition: a parameter, a check. Its values by their keys. */
 export type Part = Record<string, string>;
@@ -60,6 +61,19 @@ export const CHECKS: PartKind = {
   ],
 };
 
+export const OUTPUTS: PartKind = {
+  one: "output",
+  path: ["outputs"],
+  named: false,
+  fresh: { file: "out/result.csv" },
+  fields: [
+    // biome-ignore lint/suspicious/noTemplateCurlyInString: people type it just so
+    { keys: ["file"], label: "file or folder", help: "from the working folder, such as out/sales-${day}.csv" },
+    { keys: ["name"], label: "kept as", help: "empty for its own name" },
+    { keys: ["at-most"], label: "at most", help: "a size such as 10MB" },
+  ],
+};
+
 /** Which of a field's keys a part uses. */
 export const keyOf = (part: Part, field: PartField) => field.keys.find((key) => key in part) ?? field.keys[0];
 
@@ -90,8 +104,6 @@ function edit(definition: string, change: (document: Document) => void): string 
   change(document);
   return document.toString({ lineWidth: 110, flowCollectionPadding: true });
 }
-
-const plain = (value: string) => (value !== "" && String(Number(value)) === value ? Number(value) : value);
 
 /** The definition with one value of a part changed; an empty one is taken out. */
 export function writePart(

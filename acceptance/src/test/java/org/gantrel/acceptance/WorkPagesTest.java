@@ -13,6 +13,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -127,6 +128,46 @@ class WorkPagesTest extends ConsolePages {
         assertThat(grid).containsText("next");
         button(page, "Undo all").click();
         assertThat(grid).not().containsText("next");
+    }
+
+    @Test
+    @DisplayName("has the fields of each kind of work, and those that few need folded away")
+    void showsEachKind() {
+        Page page = page("/jobs/new");
+        Locator yaml = page.getByLabel("Definition as YAML");
+        kind(page, "an HTTP request");
+        page.getByLabel("Headers").fill("Accept: application/json\nDepth: 1");
+        choose(page, "Method", "POST");
+        page.getByText("More of what it does").click();
+        page.getByLabel("Values of the answer").fill("open: /kiosk/open");
+        assertThat(yaml)
+                .hasValue(Pattern.compile(
+                        "headers: \\{ Accept: application/json, Depth: 1 }.*method: POST.*take: \\{ open: /kiosk/open }",
+                        Pattern.DOTALL));
+        kind(page, "SQL in a database");
+        page.getByLabel("Statement").fill("delete from day\n;\nselect 1");
+        page.getByText("More of what it does").click();
+        page.getByLabel("or into the table").fill("day");
+        choose(page, "What becomes of its rows", "replace");
+        assertThat(yaml)
+                .hasValue(Pattern.compile(
+                        "sql:\\s+- delete from day\\s+- select 1\\s+to-table: \\{ table: day, mode: replace }",
+                        Pattern.DOTALL));
+        kind(page, "work on files");
+        choose(page, "What is done", "compress");
+        page.getByText("Outputs").click();
+        button(page, "Add an output").click();
+        assertThat(yaml).hasValue(Pattern.compile("files: compress.*file: out/result.csv", Pattern.DOTALL));
+    }
+
+    private static void kind(Page page, String label) {
+        choose(page, "What it does", label);
+    }
+
+    private static void choose(Page page, String label, String option) {
+        page.getByRole(AriaRole.COMBOBOX, new Page.GetByRoleOptions().setName(label))
+                .click();
+        option(page, option).click();
     }
 
     @Test
