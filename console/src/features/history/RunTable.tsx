@@ -7,29 +7,29 @@ import { durationWords, millis } from "../../ui/times";
 
 const columns: GridColDef<Run>[] = [
   { field: "number", headerName: "Run", width: 68, cellClassName: "mono" },
-  { field: "state", headerName: "Outcome", width: 132, renderCell: ({ row }) => <StateMark state={row.state} /> },
+  { field: "state", headerName: "Outcome", width: 124, renderCell: ({ row }) => <StateMark state={row.state} /> },
   { field: "job", headerName: "Job", flex: 1, minWidth: 158 },
   {
     field: "values",
     headerName: "Values",
-    flex: 0.5,
-    minWidth: 96,
+    flex: 1,
+    minWidth: 104,
     valueGetter: (_, row) => Object.values(row.parameters).join(", "),
   },
-  { field: "plannedAt", headerName: "Planned", width: 144, renderCell: ({ row }) => <Time at={row.plannedAt} /> },
+  { field: "plannedAt", headerName: "Planned", width: 140, renderCell: ({ row }) => <Time at={row.plannedAt} /> },
   {
     field: "took",
     headerName: "Took",
-    width: 104,
+    width: 100,
     cellClassName: "mono",
     valueGetter: (_, row) => (row.took ? durationWords(millis(row.took)) : ""),
   },
-  { field: "cause", headerName: "Started by", width: 132, valueGetter: (_, row) => causeOf(row) },
+  { field: "cause", headerName: "Started by", width: 124, valueGetter: (_, row) => causeOf(row) },
   {
     field: "message",
     headerName: "What it said",
     flex: 2,
-    minWidth: 240,
+    minWidth: 200,
     valueGetter: (_, row) => row.waitingFor || (row.state === "succeeded" ? "" : row.message),
   },
 ];

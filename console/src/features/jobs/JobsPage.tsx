@@ -28,7 +28,7 @@ const columns: GridColDef<JobSummary>[] = [
   {
     field: "lastAt",
     headerName: "Last",
-    width: 96,
+    width: 112,
     renderCell: ({ row }) => <Time at={row.last?.plannedAt} as="relative" />,
   },
   {

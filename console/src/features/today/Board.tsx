@@ -66,7 +66,7 @@ export function Board({
                 fontFamily={MONO}
                 fill={palette.text.secondary}
               >
-                {tick.text}
+                {Math.abs(x(tick.at) - x(now)) < BESIDE_NOW ? "" : tick.text}
               </text>
             </g>
           ))}
@@ -94,6 +94,9 @@ export function Board({
     </Box>
   );
 }
+
+/** The label of now covers those that are nearer than this. */
+const BESIDE_NOW = 40;
 
 function NowLine({ x, height, text }: { x: number; height: number; text: string }) {
   const { palette } = useTheme();
