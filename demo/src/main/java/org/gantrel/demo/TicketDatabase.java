@@ -36,6 +36,9 @@ final class TicketDatabase {
                         + " mail varchar(120) not null, route varchar(20) not null, ends_on date not null)");
                 statement.execute("create table complaint (number int primary key, about varchar(120) not null,"
                         + " state varchar(20) not null, touched_on date not null, urgency int not null)");
+                statement.execute("create table boarding_gate (name varchar(20) primary key, passengers int not null)");
+                statement.execute("insert into boarding_gate values ('north', 212), ('south', 86), ('ferry-ramp', 41)");
+                statement.execute("create table tide_warning (number int primary key)");
                 fill(connection, LocalDate.now());
             }
         }
