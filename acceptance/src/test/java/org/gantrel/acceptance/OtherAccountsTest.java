@@ -10,6 +10,7 @@ import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIf;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -117,6 +118,30 @@ class OtherAccountsTest {
             assertThat(test.path("works").asBoolean()).isEqualTo(serves.equals("root"));
             assertThat(test.toString()).contains(serves.equals("root") ? "commands can run as nobody" : "sudo rule");
         }
+    }
+
+    @Test
+    @DisplayName("is the one that the service names for jobs that name nobody, unless they are raised")
+    void isTheUsualOne() {
+        try (Service service = Service.fresh("--run-as", NIGHT)) {
+            Http admin = Work.settle(service);
+            String who = "team: revenue\ndoes: { shell: \"id -un; touch mine\" }\n";
+            admin.bringIn("task: plain\n" + who + "---\ntask: raised\nraised: yes\n" + who)
+                    .expect(200);
+            JsonNode plain = service.ended(admin, admin.start("plain", Map.of()));
+            assertThat(plain.path("actsAs").asString()).isEqualTo(NIGHT);
+            assertThat(log(admin, plain.path("number").asLong())).isEqualTo(NIGHT + "\n");
+            assertThat(log(
+                            admin,
+                            service.ended(admin, admin.start("raised", Map.of()))
+                                    .path("number")
+                                    .asLong()))
+                    .isEqualTo("root\n");
+        }
+        Shell.Result refused = Shell.run(
+                Map.of(), "", "gantrel", "serve", "--data", "/tmp/gantrel-never-made", "--run-as", "nobody-here");
+        assertThat(refused.expect(2).err()).contains("run-as: this host has no account 'nobody-here'");
+        assertThat(Path.of("/tmp/gantrel-never-made")).doesNotExist();
     }
 
     private static String log(Http admin, long run) {

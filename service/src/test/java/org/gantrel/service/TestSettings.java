@@ -26,6 +26,14 @@ public final class TestSettings {
 
     private static Settings with(Settings usual, Limits limits) {
         return new Settings(
-                usual.data(), usual.address(), 0, usual.url(), usual.zone(), limits, usual.mail(), usual.demo());
+                usual.data(),
+                usual.address(),
+                0,
+                usual.url(),
+                usual.zone(),
+                limits,
+                usual.runAs(),
+                usual.mail(),
+                usual.demo());
     }
 }

@@ -12,11 +12,16 @@ import org.gantrel.core.job.Job;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.settings.Settings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** Says whom a task acts as, whether it may, and opens what it needs for that. */
 @Component
 public class Actors implements JobAdvice {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Actors.class);
 
     /** Which kinds of credential a kind of work can act as. */
     private static final Map<String, List<CredentialKind>> FITTING = Map.of(
@@ -34,9 +39,16 @@ public class Actors implements JobAdvice {
 
     private final Credentials credentials;
     private final Account own = Account.own();
+    private final Optional<Account> usual;
 
-    Actors(Credentials credentials) {
+    Actors(Credentials credentials, Settings settings) {
         this.credentials = credentials;
+        this.usual = settings.runAs().flatMap(Account::named);
+        if (own.isPrivileged() && usual.isEmpty()) {
+            LOG.warn(
+                    "the service runs as {}, and so do commands whose jobs name no credential; --run-as lets them run as another account",
+                    own.name());
+        }
     }
 
     /** Whom a run of the task acts as, as it is shown. */
@@ -44,7 +56,7 @@ public class Actors implements JobAdvice {
         return credentials
                 .shown(task.identity().credential())
                 .map(Credential::identity)
-                .orElse(own.name());
+                .orElseGet(() -> usual(task).orElse(own).name());
     }
 
     /** What keeps a task from acting as it is meant to; all of it. */
@@ -89,7 +101,16 @@ public class Actors implements JobAdvice {
         return credentials
                 .shown(task.identity().credential())
                 .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
-                .flatMap(credential -> Account.named(credential.fact("account")));
+                .flatMap(credential -> Account.named(credential.fact("account")))
+                .or(() -> usual(task));
+    }
+
+    /** The account for commands of jobs that name nobody, where this is one and the service's own is not meant. */
+    Optional<Account> usual(Job.Task task) {
+        boolean namesNobody = task.command().isPresent()
+                && task.identity().credential().isEmpty()
+                && !task.identity().raised();
+        return namesNobody ? usual : Optional.empty();
     }
 
     /** Whether a command runs on another host. */

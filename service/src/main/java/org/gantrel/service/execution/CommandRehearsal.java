@@ -49,13 +49,18 @@ public class CommandRehearsal {
     /**
      * What would keep a command from starting.
      *
+     * @param task what it belongs to
      * @param command every expression worked out
      * @param actor whom it acts as, opened
      */
-    public Optional<String> complaint(Command command, Optional<Credential> actor) {
+    public Optional<String> complaint(Job.Task task, Command command, Optional<Credential> actor) {
         Optional<Credential> host = actor.filter(each -> each.kind() == CredentialKind.SSH);
         return host.isPresent()
                 ? elsewhere.complaint(host.get(), command)
-                : programs.complaint(command, actor.flatMap(each -> Account.named(each.fact("account"))), actors.own());
+                : programs.complaint(
+                        command,
+                        actor.flatMap(each -> Account.named(each.fact("account")))
+                                .or(() -> actors.usual(task)),
+                        actors.own());
     }
 }

@@ -14,6 +14,7 @@ import org.gantrel.core.roster.Roster;
  * @param port the port; 0 lets the machine choose
  * @param url what links in mails begin with
  * @param zone whose days count for a start by hand of a job that has no schedule
+ * @param runAs the account that commands run as whose jobs name nobody; nothing for the service's own
  * @param mail the server for mails; nothing where mails are to wait
  * @param demo the demo's world, which fills an empty database; nothing for real use
  */
@@ -24,6 +25,7 @@ public record Settings(
         String url,
         ZoneId zone,
         Limits limits,
+        Optional<String> runAs,
         Optional<Mail> mail,
         Optional<Demo> demo) {
 
@@ -72,6 +74,7 @@ public record Settings(
                 "http://127.0.0.1:" + USUAL_PORT,
                 ZoneId.systemDefault(),
                 new Limits(16, Roster.MOST_ROWS, 20L << 20, Duration.ofMinutes(1)),
+                Optional.empty(),
                 Optional.empty(),
                 Optional.empty());
     }

@@ -31,6 +31,7 @@ public final class SettingsReader {
             "port",
             "url",
             "zone",
+            "run-as",
             "runs-at-once",
             "sweep-rows",
             "least-free-space",
@@ -108,6 +109,7 @@ public final class SettingsReader {
                 text("url", "http://" + address + ":" + port),
                 zone(usual.zone()),
                 limits(usual.limits()),
+                Optional.ofNullable(given.get("run-as")),
                 mail(),
                 Optional.ofNullable(given.get("demo"))
                         .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))));

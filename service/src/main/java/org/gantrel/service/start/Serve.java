@@ -19,6 +19,7 @@ import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
+import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
 import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
@@ -46,7 +47,11 @@ public final class Serve {
             Path data = Path.of(Optional.ofNullable(options.remove("data"))
                     .or(() -> Optional.ofNullable(System.getenv("GANTREL_DATA")))
                     .orElse("gantrel-data"));
-            start(SettingsReader.read(data, options, System.getenv()), Clock.tickMillis(ZoneOffset.UTC));
+            Settings settings = SettingsReader.read(data, options, System.getenv());
+            settings.runAs().flatMap(new Accounts()::complaint).ifPresent(complaint -> {
+                throw new InvalidException("run-as", complaint);
+            });
+            start(settings, Clock.tickMillis(ZoneOffset.UTC));
         } catch (InvalidException e) {
             e.problems().forEach(problem -> System.err.println("gantrel serve: " + problem.sentence()));
             System.exit(WRONG_USAGE);
@@ -188,6 +193,7 @@ public final class Serve {
                   --address A                the address to listen on (127.0.0.1)
                   --url U                    what links in mails begin with
                   --zone Z                   whose days count for jobs without a schedule (the host's)
+                  --run-as ACCOUNT           whom commands run as whose jobs name no credential (its own account)
                   --runs-at-once N           runs that go at the same time (16)
                   --sweep-rows N             rows that a sweep takes at most (1000000)
                   --least-free-space S       what must be free for logs before a command starts (20MB)

@@ -161,7 +161,7 @@ class Rehearsals {
             task.command().ifPresent(command -> commands.lines(task, known).forEach(sheet::does));
             Optional<Credential> actor = complaints.isEmpty() ? actors.openToRehearse(task) : Optional.empty();
             if (complaints.isEmpty() || task.command().isEmpty()) {
-                look(action, actor).forEach(sheet::add);
+                look(task, action, actor).forEach(sheet::add);
             }
         } catch (ExpressionException e) {
             sheet.wrong("expression", e.getMessage());
@@ -197,9 +197,9 @@ class Rehearsals {
     }
 
     /** What is found out without doing the work. It asks other systems, and nothing of the records. */
-    private List<Rehearsed> look(Action action, Optional<Credential> actor) {
+    private List<Rehearsed> look(Job.Task task, Action action, Optional<Credential> actor) {
         if (action instanceof Command command) {
-            return List.of(commands.complaint(command, actor)
+            return List.of(commands.complaint(task, command, actor)
                     .map(text -> Rehearsed.wrong("program", text))
                     .orElse(Rehearsed.fine("program", "is there and may be executed")));
         }
@@ -233,7 +233,7 @@ class Rehearsals {
         try {
             Action action =
                     task.action().fill(runs.known(runs.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
-            return () -> look(action, actor).stream()
+            return () -> look(task, action, actor).stream()
                     .filter(line -> line.kind() == Rehearsed.Kind.WRONG)
                     .toList();
         } catch (InvalidException | ExpressionException e) {
