@@ -65,7 +65,7 @@ public final class CredentialCommand extends NounCommand {
                             Column.of("EXPIRES", "expiresOn"),
                             Column.time("LAST USED", "usedAt"),
                             Column.of("ABOUT", "about")),
-                    "there is no credential yet; 'gantrel credential create' makes one");
+                    "there is no credential that you may see; 'gantrel credential create' makes one");
         }
     }
 
