@@ -101,9 +101,11 @@ build_java() {
     # a library that is no longer named would stay on the class path
     rm -rf "$root"/{client,service,demo}/target/lib
     (cd "$root" && mvn -B -q package -Dmaven.test.skip=true -pl core,icalendar,client,service,demo) || return 1
+    local client
     share_client_classes &
+    client=$!
     share_service_classes
-    wait
+    wait "$client"
 }
 
 # What has no need of the console's files.
@@ -129,30 +131,64 @@ client_classpath() { printf '%s' "$root/client/target/gantrel-client.jar:$root/c
 service_classpath() { printf '%s' "$root/service/target/gantrel-service.jar:$root/service/target/lib/*"; }
 
 build_all() {
+    build_first
+    build_rest
+}
+
+build_first() {
     local console
     find_tools
     (step console "$(fingerprint console)" build_console) &
     console=$!
     step parts "$(fingerprint pom.xml core icalendar client demo/pom.xml demo/src)" build_parts
     wait "$console" || exit 1
+}
+
+build_rest() {
     step java "$(fingerprint pom.xml core icalendar client service demo/pom.xml demo/src console)" build_java
 }
 
-# The same for the service: it is started on an empty folder, asked for a few things, and stopped.
+# Puts the demo's world into a folder, with the places of its stand-ins beside the service's port filled in.
+# usage: fill_world FOLDER PORT KEY-OF-THE-HARBOUR'S-HOST
+fill_world() {
+    local file places="s|LOWMARSH|$1|g; s|KIOSKPORT|$(($2 + 2))|g; s|MAILPORT|$(($2 + 1))|g; s|DATABASEPORT|$(($2 + 3))|g;
+        s|HARBOURPORT|$(($2 + 4))|g; s|HARBOURKEY|$3|g"
+    mkdir -p "$1/definitions"
+    for file in "$root"/demo/definitions/*.yaml; do
+        sed -e "$places" "$file" >"$1/definitions/$(basename "$file")"
+    done
+    sed -e "$places" "$root/demo/world.yaml" >"$1/world.yaml"
+}
+
+# The same for the service: it is started on the demo's world with a day of history, is asked for a few things as the
+# console and the command would, and is stopped.
 share_service_classes() {
-    local java data address program archive=$root/service/target/gantrel-service.jsa
+    local java data address program token each archive=$root/service/target/gantrel-service.jsa
     java=$(java_program)
     data=$(mktemp -d)
     rm -f "$archive"
+    fill_world "$data/world" 9 "ssh-ed25519 $(printf 'A%.0s' {1..68})"
     "$java" -XX:ArchiveClassesAtExit="$archive" -Xlog:disable -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
         -Dspring.aot.enabled=true -cp "$(service_classpath)" org.gantrel.service.start.Serve \
-        --data "$data/data" --port 0 >"$data/out" 2>&1 &
+        --data "$data/data" --port 0 --demo "$data/world" --demo-days 1 >"$data/out" 2>&1 &
     program=$!
     while kill -0 "$program" 2>/dev/null && ! grep -qs 'listens on' "$data/out"; do read -r -t 0.2 <> <(:) || true; done
     address=$(sed -n 's/.*listens on \([^ ]*\) .*/\1/p' "$data/out")
     if [ -n "$address" ]; then
-        curl -s "$address/api/v1/health" "$address/" "$address/api/openapi.json" >/dev/null 2>&1 || true
+        token=$(curl -s -H 'Content-Type: application/json' "$address/api/v1/sessions" \
+            -d '{"name": "mara.holt", "password": "lowmarsh-demo", "token": "classes"}' |
+            sed -n 's/.*"token" *: *"\([^"]*\)".*/\1/p')
+        curl -s "$address/" "$address/api/openapi.json" >/dev/null 2>&1 || true
+        for each in health me today runs jobs jobs/settle-tickets schedules rosters forecast; do
+            curl -s -H "Authorization: Bearer $token" "$address/api/v1/$each" >/dev/null 2>&1 || true
+        done
+        for each in rehearsal runs; do
+            curl -s -H "Authorization: Bearer $token" -H 'Content-Type: application/json' -d '{}' \
+                "$address/api/v1/jobs/night-close/$each" >/dev/null 2>&1 || true
+        done
         kill "$program"
+    else
+        say "the service did not start: $(tail -n 40 "$data/out")"
     fi
     wait "$program" || true
     rm -rf "$data"
