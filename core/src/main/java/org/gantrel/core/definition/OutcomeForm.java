@@ -38,7 +38,18 @@ final class OutcomeForm {
                 CommonForm.word(form.get(), "error-stream", STREAM_WORDS)
                         .map(word -> ErrorStream.values()[STREAM_WORDS.indexOf(word)])
                         .orElse(ErrorStream.ALLOWED),
-                form.get().text("test-results", CommonForm.LONGEST_LINE).orElse(""));
+                form.get()
+                        .text("test-results", CommonForm.LONGEST_LINE)
+                        .map(path -> within(form.get(), "test-results", path))
+                        .orElse(""));
+    }
+
+    private static String within(Section form, String key, String path) {
+        if (List.of(path.split("/")).contains("..")) {
+            form.complain(
+                    key, "'" + path + "' leaves the working folder; a path below it, such as out/sales.csv, is needed");
+        }
+        return path;
     }
 
     static Outputs outputs(Section section, Parameters parameters) {
@@ -46,6 +57,7 @@ final class OutcomeForm {
         for (Section form : section.sections("outputs")) {
             form.knowing("file", "name", "at-most");
             String path = form.needed("file", CommonForm.LONGEST_LINE, "the file or folder, from the working folder");
+            within(form, "file", path);
             String name = form.text("name", 120).orElse(path.replaceFirst(".*/(?=.)", ""));
             CommonForm.check(form, "file", path, parameters.names());
             CommonForm.check(form, "name", name, parameters.names());

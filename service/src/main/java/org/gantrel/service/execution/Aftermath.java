@@ -104,7 +104,8 @@ final class Aftermath {
         for (Output output : outputs) {
             List<Path> files = matching(output.path());
             if (files.isEmpty()) {
-                lost.add("the output " + output.path() + " is not there");
+                lost.add("the output " + output.path()
+                        + (leaves(output.path()) ? " leaves " + worked : " is not there"));
             }
             for (Path file : files) {
                 Path below = Path.of(output.name());
@@ -131,14 +132,17 @@ final class Aftermath {
         }
     }
 
-    /** The files that a path stands for: itself, all in a folder, or those that match a glob. Links are not followed. */
+    /**
+     * The files that a path stands for: itself, all in a folder, or those that match a glob. Links are not followed, and
+     * nothing outside of the working folder is taken: the service may read what the command may not.
+     */
     private List<Path> matching(String path) throws IOException {
         Path one = worked.resolve(path);
+        if (!Files.isDirectory(worked) || leaves(path)) {
+            return List.of();
+        }
         if (Files.isRegularFile(one, LinkOption.NOFOLLOW_LINKS)) {
             return List.of(one);
-        }
-        if (!Files.isDirectory(worked)) {
-            return List.of();
         }
         PathMatcher matcher = worked.getFileSystem().getPathMatcher("glob:" + worked.resolve(path));
         try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
@@ -150,5 +154,15 @@ final class Aftermath {
         } catch (UncheckedIOException e) {
             throw e.getCause();
         }
+    }
+
+    /** Whether a path leads out of the working folder, by its text or by a link on its way. */
+    private boolean leaves(String path) throws IOException {
+        Path one = worked.resolve(path).normalize();
+        Path folder = one.getParent();
+        return !one.startsWith(worked.normalize())
+                || (Files.exists(folder)
+                        && !one.equals(worked.normalize())
+                        && !folder.toRealPath().startsWith(worked.toRealPath()));
     }
 }

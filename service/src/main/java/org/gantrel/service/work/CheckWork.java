@@ -84,12 +84,13 @@ class CheckWork implements Performer<Checks> {
         }
         if (check.subject() instanceof Answer answer) {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
-            RequestWork.Answer got = requests.send(answer.request(), signing, work);
-            if (!answer.request().expects(got.status())) {
-                throw new WorkFailed("answered " + got.status() + ", expected "
-                        + String.join(" or ", answer.request().expect()));
+            try (Received got = requests.send(answer.request(), signing, work)) {
+                if (!answer.request().expects(got.status())) {
+                    throw new WorkFailed("answered " + got.status() + ", expected "
+                            + String.join(" or ", answer.request().expect()));
+                }
+                return got.text().strip();
             }
-            return got.body().strip();
         }
         return state((FileState) check.subject());
     }

@@ -137,11 +137,13 @@ class Drawer implements RowSource {
         } else if (source instanceof Roster.FromFolder folder) {
             folder(folder, each);
         } else if (source instanceof Roster.FromAnswer answer) {
-            RequestWork.Answer got = requests.send(answer.request(), work.credential(answer.credential()), work);
-            if (!answer.request().expects(got.status())) {
-                throw new WorkFailed(answer.request().address() + " answered " + got.status());
+            try (Received got = requests.send(answer.request(), work.credential(answer.credential()), work);
+                    InputStream body = got.open()) {
+                if (!answer.request().expects(got.status())) {
+                    throw new WorkFailed(answer.request().address() + " answered " + got.status());
+                }
+                json(body, each);
             }
-            json(new java.io.ByteArrayInputStream(got.bytes()), each);
         } else if (source instanceof Roster.FromOutput output) {
             Path folder = runs.latestGood(output.job())
                     .map(number -> RunFolder.of(settings.runsFolder(), number).outputs())

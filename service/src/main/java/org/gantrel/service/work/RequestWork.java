@@ -2,14 +2,15 @@ package org.gantrel.service.work;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.net.ConnectException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpTimeoutException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -17,10 +18,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -30,7 +35,9 @@ import tools.jackson.databind.json.JsonMapper;
 @Component
 class RequestWork implements Performer<Request> {
 
-    private static final int LONGEST_ANSWER = 50_000_000;
+    private static final long LONGEST_ANSWER = 500_000_000;
+    private static final Logger LOG = LoggerFactory.getLogger(RequestWork.class);
+    private static final int CHUNK = 16_384;
     private static final int LONGEST_SHOWN = 2_000;
     private static final JsonMapper JSON = JsonMapper.shared();
 
@@ -40,9 +47,6 @@ class RequestWork implements Performer<Request> {
                 HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
     }
 
-    /** An answer, its body read. */
-    record Answer(int status, String body, byte[] bytes) {}
-
     @Override
     public Class<Request> type() {
         return Request.class;
@@ -51,31 +55,32 @@ class RequestWork implements Performer<Request> {
     @Override
     public Ending perform(Request request, Work work) throws Exception {
         work.say(request.method() + " " + request.address());
-        Answer answer = send(request, work.actor(), work);
-        work.say("answered " + answer.status() + ", " + answer.bytes().length + " bytes");
-        if (!request.expects(answer.status())) {
-            work.say(brief(answer.body()));
-            return new Ending(
-                    RunState.FAILED,
-                    "answered " + answer.status() + ", expected " + String.join(" or ", request.expect()));
+        try (Received answer = send(request, work.actor(), work)) {
+            work.say("answered " + answer.status() + ", " + Words.count(answer.bytes(), "byte"));
+            if (!request.expects(answer.status())) {
+                work.say(answer.beginning(LONGEST_SHOWN));
+                return new Ending(
+                        RunState.FAILED,
+                        "answered " + answer.status() + ", expected " + String.join(" or ", request.expect()));
+            }
+            take(request, answer, work);
+            if (!request.saveTo().isEmpty()) {
+                answer.moveTo(work.output(request.saveTo()));
+                work.say("kept as " + request.saveTo());
+            } else if (request.take().isEmpty()) {
+                work.say(answer.beginning(LONGEST_SHOWN));
+            }
+            return work.ending("answered " + answer.status());
         }
-        if (!request.saveTo().isEmpty()) {
-            Files.write(work.output(request.saveTo()), answer.bytes());
-            work.say("kept as " + request.saveTo());
-        } else if (request.take().isEmpty()) {
-            work.say(brief(answer.body()));
-        }
-        take(request, answer, work);
-        return work.ending("answered " + answer.status());
     }
 
-    private static void take(Request request, Answer answer, Work work) {
+    private static void take(Request request, Received answer, Work work) throws IOException {
         if (request.take().isEmpty()) {
             return;
         }
         JsonNode body;
         try {
-            body = JSON.readTree(answer.body());
+            body = JSON.readTree(answer.text());
         } catch (JacksonException e) {
             throw new WorkFailed("the answer is no JSON, so no values can be taken from it: " + e.getOriginalMessage());
         }
@@ -91,26 +96,68 @@ class RequestWork implements Performer<Request> {
     }
 
     /** Sends a request as somebody, and waits for the answer. */
-    Answer send(Request request, Optional<Credential> actor, Work work) throws IOException, InterruptedException {
+    Received send(Request request, Optional<Credential> actor, Work work) throws IOException, InterruptedException {
         CompletableFuture<HttpResponse<InputStream>> sent =
                 Client.SHARED.sendAsync(built(request, actor), HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();
-            try (InputStream body = response.body()) {
-                byte[] bytes = body.readNBytes(LONGEST_ANSWER + 1);
-                if (bytes.length > LONGEST_ANSWER) {
-                    throw new WorkFailed("the answer is longer than " + LONGEST_ANSWER + " bytes");
-                }
-                return new Answer(response.statusCode(), new String(bytes, StandardCharsets.UTF_8), bytes);
-            }
+            return new Received(response.statusCode(), received(request, response, work));
         } catch (ExecutionException e) {
             throw new WorkFailed(why(request, e.getCause()));
         }
     }
 
+    /** Takes the body in, however slowly it comes, for as long as there is patience. */
+    private static Path received(Request request, HttpResponse<InputStream> response, Work work) throws IOException {
+        Path file = work.scratch();
+        InputStream body = response.body();
+        work.onStop(() -> close(body));
+        CompletableFuture<Void> late = CompletableFuture.runAsync(
+                () -> close(body),
+                CompletableFuture.delayedExecutor(request.patience().toMillis(), TimeUnit.MILLISECONDS));
+        try (body;
+                OutputStream kept = Files.newOutputStream(file)) {
+            copy(body, kept);
+            return file;
+        } catch (IOException | WorkFailed e) {
+            Files.deleteIfExists(file);
+            if (late.isDone()) {
+                throw new WorkFailed(host(request) + " did not end its answer within "
+                        + request.patience().toSeconds() + " s");
+            }
+            throw e;
+        } finally {
+            late.cancel(false);
+        }
+    }
+
+    private static void copy(InputStream body, OutputStream kept) throws IOException {
+        byte[] chunk = new byte[CHUNK];
+        long bytes = 0;
+        for (int read = body.read(chunk); read >= 0; read = body.read(chunk)) {
+            bytes += read;
+            if (bytes > LONGEST_ANSWER) {
+                throw new WorkFailed("the answer is longer than " + LONGEST_ANSWER + " bytes");
+            }
+            kept.write(chunk, 0, read);
+        }
+    }
+
+    private static void close(InputStream body) {
+        try {
+            body.close();
+        } catch (IOException e) {
+            LOG.debug("an answer that is not wanted any more: {}", e.getMessage());
+        }
+    }
+
+    private static String host(Request request) {
+        return URI.create(request.address()).getAuthority();
+    }
+
     private static String why(Request request, Throwable cause) {
-        String host = URI.create(request.address()).getAuthority();
+        String host = host(request);
         if (cause instanceof HttpTimeoutException) {
             return host + " did not answer within " + request.patience().toSeconds() + " s";
         }
@@ -160,7 +207,7 @@ class RequestWork implements Performer<Request> {
         found.add(Rehearsed.does("request", request.method() + " " + request.address()));
         request.headers().forEach((name, value) -> found.add(Rehearsed.does("header", name + ": " + value)));
         if (!request.body().isEmpty()) {
-            found.add(Rehearsed.does("body", brief(request.body())));
+            found.add(Rehearsed.does("body", request.body()));
         }
         found.add(Rehearsed.does("expects", "status " + String.join(" or ", request.expect())));
         found.add(reach(request.address()));
@@ -176,9 +223,5 @@ class RequestWork implements Performer<Request> {
         } catch (IllegalArgumentException e) {
             return Rehearsed.wrong("address", "'" + address + "' is no address: " + e.getMessage());
         }
-    }
-
-    private static String brief(String text) {
-        return text.length() <= LONGEST_SHOWN ? text.stripTrailing() : text.substring(0, LONGEST_SHOWN) + " ...";
     }
 }

@@ -34,6 +34,9 @@ interface RowsFile {
     /** The most rows that a format for people takes; a longer one cannot be opened or read. */
     int MOST_FOR_PEOPLE = 100_000;
 
+    /** After so many rows, what was written goes to the disk. */
+    int ROWS_IN_MEMORY = 500;
+
     /**
      * Writes all rows.
      *
@@ -114,6 +117,9 @@ interface RowsFile {
             }
             while (rows.next()) {
                 limit(++count);
+                if (count % ROWS_IN_MEMORY == 0) {
+                    sheet.flush();
+                }
                 for (int i = 1; i <= names.size(); i++) {
                     if (rows.getObject(i) instanceof Number number) {
                         sheet.value(count, i - 1, number);
@@ -165,6 +171,7 @@ interface RowsFile {
             var table = new PdfPTable(names.size());
             table.setWidthPercentage(100);
             table.setHeaderRows(1);
+            table.setComplete(false);
             names.forEach(name -> table.addCell(new Phrase(name, bold)));
             while (rows.next()) {
                 limit(++count);
@@ -172,7 +179,11 @@ interface RowsFile {
                     String cell = rows.getString(i);
                     table.addCell(new Phrase(cell == null ? "" : cell, plain));
                 }
+                if (count % ROWS_IN_MEMORY == 0) {
+                    document.add(table);
+                }
             }
+            table.setComplete(true);
             document.add(table);
             document.close();
         } catch (DocumentException e) {

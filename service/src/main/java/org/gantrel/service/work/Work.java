@@ -112,6 +112,12 @@ final class Work implements AutoCloseable {
         }
     }
 
+    /** A new file in its folder that is nobody's output. */
+    Path scratch() throws IOException {
+        open();
+        return Files.createTempFile(folder.path(), "scratch", "");
+    }
+
     void keep(Item item) {
         items.add(Item.of(item.name(), item.state(), cover(item.seen())).after(item.took()));
     }

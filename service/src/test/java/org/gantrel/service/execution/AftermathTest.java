@@ -97,18 +97,26 @@ class AftermathTest {
         Files.writeString(worked.resolve("large.csv"), "12345678901");
         Files.writeString(worked.resolve("small.csv"), "1");
         Files.createSymbolicLink(worked.resolve("link.csv"), Files.writeString(folder.resolve("secret"), "x"));
+        Files.createSymbolicLink(worked.resolve("aside"), folder);
+        assertThat(look(rule("", "", "aside/*")).items()).extracting(Item::name).containsExactly("test results");
         Found found = look(
                 OutcomeRule.USUAL,
                 new Output("none.csv", "none.csv", 10),
                 new Output("large.csv", "large.csv", 10),
                 new Output("link.csv", "link.csv", 10),
-                new Output("../../away.csv", "small.csv", 10));
+                new Output("../../away.csv", "small.csv", 10),
+                new Output("hosts", "/etc/hosts", 10_000_000),
+                new Output("above", "../secret", 10),
+                new Output("aside", "aside/secret", 10));
         assertThat(found.lost())
                 .contains(
                         "the output none.csv is not there",
                         "the output large.csv has 11 bytes, at most 10 are kept",
                         "the output link.csv is not there",
-                        "would leave its folder");
+                        "would leave its folder",
+                        "the output /etc/hosts leaves " + worked,
+                        "the output ../secret leaves " + worked,
+                        "the output aside/secret leaves " + worked);
         assertThat(run.outputs()).doesNotExist();
         assertThat(folder.resolve("away.csv")).doesNotExist();
     }

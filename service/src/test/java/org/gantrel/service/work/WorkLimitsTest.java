@@ -37,6 +37,11 @@ class WorkLimitsTest extends WorkingService {
     @DisplayName("that takes too long is stopped at its time limit, and one that is cancelled ends too")
     void isStopped() {
         kiosk.createContext("/slow", exchange -> {
+            if (exchange.getRequestURI().getPath().endsWith("/body")) {
+                exchange.sendResponseHeaders(200, 100);
+                exchange.getResponseBody().write('a');
+                exchange.getResponseBody().flush();
+            }
             try {
                 Thread.sleep(20_000);
             } catch (InterruptedException e) {
@@ -49,6 +54,9 @@ class WorkLimitsTest extends WorkingService {
         assertThat(late.message()).isEqualTo("stopped at its time limit of 1.0 s");
         RunRecord patient = run("does: { request: \"" + address() + "/slow\", patience: PT1S }\n");
         assertThat(patient.message()).endsWith("did not answer within 1 s");
+        String body = "does: { request: \"" + address() + "/slow/body\", patience: ";
+        assertThat(run(body + "PT1S }\n").message()).endsWith("did not end its answer within 1 s");
+        assertThat(run("time-limit: PT1S\n" + body + "PT1H }\n").state()).isEqualTo(RunState.TIMED_OUT);
     }
 
     @ParameterizedTest(name = "{0}: {1}")
