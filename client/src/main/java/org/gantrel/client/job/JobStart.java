@@ -10,6 +10,7 @@ import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
 import org.gantrel.client.run.RunPrinter;
+import org.gantrel.client.run.RunWait;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -90,7 +91,7 @@ final class JobStart extends ServiceCommand {
             return 0;
         }
         Printer.say("run " + number + " of " + name + " is under way");
-        JsonNode ended = RunPrinter.await(api(), number, follow);
+        JsonNode ended = follow ? RunWait.end(api(), number, System.err::print) : RunWait.end(api(), number);
         new RunPrinter(printer).print(ended, format);
         return RunPrinter.exitCode(ended);
     }

@@ -22,7 +22,7 @@ final class RunCancel extends ServiceCommand {
     public Integer call() throws IOException {
         api().post("/api/v1/runs/" + number + "/cancellation", null);
         if (wait) {
-            new RunPrinter(printer).print(RunPrinter.await(api(), number, false), Format.table);
+            new RunPrinter(printer).print(RunWait.end(api(), number), Format.table);
         } else {
             Printer.say("run " + number + " was asked to stop");
         }

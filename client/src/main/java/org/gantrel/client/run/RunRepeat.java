@@ -24,7 +24,7 @@ final class RunRepeat extends ServiceCommand {
     @Override
     public Integer call() throws IOException {
         JsonNode run = api().post("/api/v1/runs/" + number + "/repeats", null);
-        JsonNode shown = wait ? RunPrinter.await(api(), run.path("number").asLong(), false) : run;
+        JsonNode shown = wait ? RunWait.end(api(), run.path("number").asLong()) : run;
         new RunPrinter(printer).print(shown, format);
         return wait ? RunPrinter.exitCode(shown) : 0;
     }
