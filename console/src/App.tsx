@@ -5,11 +5,13 @@ import type { Me } from "./api/types";
 import { CalendarEditorPage } from "./features/calendars/CalendarEditorPage";
 import { CalendarPage } from "./features/calendars/CalendarPage";
 import { CalendarsPage } from "./features/calendars/CalendarsPage";
+import { ChangesPage } from "./features/changes/ChangesPage";
 import { CredentialsPage } from "./features/credentials/CredentialsPage";
 import { HistoryPage } from "./features/history/HistoryPage";
 import { JobEditorPage } from "./features/jobs/JobEditorPage";
 import { JobPage } from "./features/jobs/JobPage";
 import { JobsPage } from "./features/jobs/JobsPage";
+import { NotificationsPage } from "./features/notifications/NotificationsPage";
 import { RosterPage } from "./features/rosters/RosterPage";
 import { RostersPage } from "./features/rosters/RostersPage";
 import { RunPage } from "./features/run/RunPage";
@@ -57,6 +59,8 @@ export function App() {
           <Route path="/rosters" element={<RostersPage />} />
           <Route path="/rosters/:name" element={<RosterPage />} />
           <Route path="/credentials" element={<CredentialsPage />} />
+          <Route path="/notifications" element={<NotificationsPage />} />
+          <Route path="/changes" element={<ChangesPage />} />
           <Route path="/starters" element={<StartersPage />} />
           <Route path="*" element={<Empty title="There is no such page" hint="The pages are listed at the side." />} />
         </Routes>

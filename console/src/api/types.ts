@@ -108,3 +108,5 @@ export type Roster = Closed<Schemas["RosterView"], "source" | "rows" | "lastSwee
 export type Handled = Closed<Schemas["HandledView"]>;
 export type RosterRow = Closed<Schemas["RowView"], "lastState" | "lastRun">;
 export type Credential = Closed<Schemas["CredentialView"], "expiresOn" | "usedAt" | "warning">;
+export type Change = Closed<Schemas["ChangeView"]>;
+export type Delivery = Closed<Schemas["DeliveryView"], "nextTryAt" | "sentAt" | "lastError">;

@@ -20,6 +20,8 @@ const PAGES = [
   { to: "/calendars", name: "Calendars", also: "/new-calendar" },
   { to: "/rosters", name: "Rosters", also: "" },
   { to: "/credentials", name: "Credentials", also: "" },
+  { to: "/notifications", name: "Notifications", also: "" },
+  { to: "/changes", name: "Changes", also: "" },
 ];
 
 /** What stands around every page: where one is, what one looks for, who one is. */

@@ -133,7 +133,7 @@ class WorkPagesTest extends ConsolePages {
     @Test
     @DisplayName("has the fields of each kind of work, and those that few need folded away")
     void showsEachKind() {
-        Page page = page("/jobs/new");
+        Page page = page("/new-job");
         Locator yaml = page.getByLabel("Definition as YAML");
         kind(page, "an HTTP request");
         page.getByLabel("Headers").fill("Accept: application/json\nDepth: 1");
