@@ -3,16 +3,14 @@ package org.gantrel.service.notification;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.Properties;
+import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.settings.Settings;
-import org.gantrel.service.settings.Settings.Mail.Encryption;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.data.domain.Limit;
 import org.springframework.mail.MailException;
 import org.springframework.mail.SimpleMailMessage;
-import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -116,35 +114,12 @@ class Courier implements SmartLifecycle {
         mail.setSubject(delivery.subject());
         mail.setText(delivery.body());
         try {
-            sender(server).send(mail);
+            SmtpSender.to(server).send(mail);
             return "";
         } catch (MailException e) {
             LOG.warn("mail {} to {} was not taken: {}", delivery.id(), delivery.address(), e.getMessage());
             return String.valueOf(e.getMostSpecificCause().getMessage());
         }
-    }
-
-    private static JavaMailSenderImpl sender(Settings.Mail server) {
-        var sender = new JavaMailSenderImpl();
-        sender.setHost(server.host());
-        sender.setPort(server.port());
-        sender.setDefaultEncoding("UTF-8");
-        sender.setProtocol(server.encryption() == Encryption.TLS ? "smtps" : "smtp");
-        Properties properties = sender.getJavaMailProperties();
-        String prefix = "mail." + sender.getProtocol() + ".";
-        properties.setProperty(prefix + "connectiontimeout", "10000");
-        properties.setProperty(prefix + "timeout", "20000");
-        properties.setProperty(prefix + "writetimeout", "20000");
-        if (server.encryption() == Encryption.STARTTLS) {
-            properties.setProperty(prefix + "starttls.required", "true");
-        }
-        properties.setProperty(prefix + "ssl.checkserveridentity", "true");
-        if (!server.user().isEmpty()) {
-            sender.setUsername(server.user());
-            sender.setPassword(server.password());
-            properties.setProperty(prefix + "auth", "true");
-        }
-        return sender;
     }
 
     private void sleep() throws InterruptedException {

@@ -13,6 +13,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
@@ -42,8 +43,8 @@ class LetterWork implements Performer<Letter> {
 
     @Override
     public Ending perform(Letter letter, Work work) throws MessagingException {
-        MailServers.Server server = servers.of(work.actor());
-        JavaMailSenderImpl sender = server.sender();
+        Settings.Mail server = servers.of(work.actor());
+        JavaMailSenderImpl sender = SmtpSender.to(server);
         MimeMessage message = sender.createMimeMessage();
         List<Path> files =
                 letter.attach().stream().map(each -> attachment(each, work)).toList();
@@ -100,8 +101,8 @@ class LetterWork implements Performer<Letter> {
         found.add(Rehearsed.does("text", letter.text()));
         letter.attach().forEach(each -> found.add(Rehearsed.does("attaches", each)));
         try {
-            MailServers.Server server = servers.of(actor);
-            found.add(Reach.of(server.host(), server.sender().getPort()));
+            Settings.Mail server = servers.of(actor);
+            found.add(Reach.of(server.host(), server.port()));
         } catch (WorkFailed e) {
             found.add(Rehearsed.wrong("mail server", e.getMessage()));
         }

@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Accounts;
+import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.remote.RemoteCommands;
 import org.springframework.stereotype.Component;
 
@@ -61,7 +62,7 @@ class SignIns implements SignIn {
 
     private Optional<String> mail(Credential credential) {
         try {
-            mails.of(Optional.of(credential)).sender().testConnection();
+            SmtpSender.to(mails.of(Optional.of(credential))).testConnection();
             return Optional.empty();
         } catch (MessagingException e) {
             return Optional.of(e.getMessage());

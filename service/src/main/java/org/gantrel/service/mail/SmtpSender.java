@@ -1,0 +1,40 @@
+package org.gantrel.service.mail;
+
+import java.util.Properties;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.settings.Settings.Mail.Encryption;
+import org.springframework.mail.javamail.JavaMailSenderImpl;
+
+/** Makes ready to speak to a mail server over SMTP (RFC 5321), protected as it says, and with an end to all waiting. */
+public final class SmtpSender {
+
+    private static final String CONNECT_MILLIS = "10000";
+    private static final String ANSWER_MILLIS = "20000";
+
+    private SmtpSender() {}
+
+    /** A sender to a server; a server that shows the certificate of another name is not spoken to. */
+    public static JavaMailSenderImpl to(Settings.Mail server) {
+        var sender = new JavaMailSenderImpl();
+        sender.setHost(server.host());
+        sender.setPort(server.port());
+        sender.setDefaultEncoding("UTF-8");
+        sender.setProtocol(server.encryption() == Encryption.TLS ? "smtps" : "smtp");
+        Properties properties = sender.getJavaMailProperties();
+        String prefix = "mail." + sender.getProtocol() + ".";
+        properties.setProperty(prefix + "connectiontimeout", CONNECT_MILLIS);
+        properties.setProperty(prefix + "timeout", ANSWER_MILLIS);
+        properties.setProperty(prefix + "writetimeout", ANSWER_MILLIS);
+        properties.setProperty(prefix + "ssl.checkserveridentity", "true");
+        if (server.encryption() == Encryption.STARTTLS) {
+            properties.setProperty(prefix + "starttls.enable", "true");
+            properties.setProperty(prefix + "starttls.required", "true");
+        }
+        if (!server.user().isEmpty()) {
+            sender.setUsername(server.user());
+            sender.setPassword(server.password());
+            properties.setProperty(prefix + "auth", "true");
+        }
+        return sender;
+    }
+}
