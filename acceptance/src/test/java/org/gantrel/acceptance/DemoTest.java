@@ -45,11 +45,16 @@ class DemoTest {
                 .redirectOutput(log.toFile())
                 .start();
         var demo = new Demo(process, log);
-        Await.until("the demo is open", START, () -> {
-            assertThat(process.isAlive()).as(demo.said()).isTrue();
-            return demo.said().contains("begins anew");
-        });
-        return demo;
+        try {
+            Await.until("the demo is open", START, () -> {
+                assertThat(process.isAlive()).as(demo.said()).isTrue();
+                return demo.said().contains("begins anew");
+            });
+            return demo;
+        } catch (AssertionError e) {
+            demo.stop();
+            throw e;
+        }
     }
 
     private static boolean isFree(int port) {
