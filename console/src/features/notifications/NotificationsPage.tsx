@@ -49,7 +49,7 @@ export function NotificationsPage() {
       path="/api/v1/deliveries"
       columns={columns}
       empty={{
-        title: "Nobody had to be told of anything",
+        title: "There is no mail that you may see",
         hint: "A job names under notify.failed who gets a mail when it fails. Operators of its team see the mails here.",
       }}
     />

@@ -245,8 +245,15 @@ class ConsoleTest extends ConsolePages {
     void fitsAPhone() {
         for (ColorScheme colours : List.of(ColorScheme.LIGHT, ColorScheme.DARK)) {
             Page page = browser.signedIn(service.url(), "/", 400, colours);
-            for (String path :
-                    List.of("/", "/history", "/jobs", "/jobs/settle-tickets", "/runs/1001", "/jobs/bad/edit")) {
+            for (String path : List.of(
+                    "/",
+                    "/history",
+                    "/jobs",
+                    "/jobs/settle-tickets",
+                    "/runs/1001",
+                    "/jobs/bad/edit",
+                    "/changes",
+                    "/notifications")) {
                 page.navigate(service.url() + path);
                 page.getByRole(AriaRole.MAIN)
                         .getByRole(AriaRole.HEADING)
@@ -257,6 +264,19 @@ class ConsoleTest extends ConsolePages {
                         .isLessThanOrEqualTo(400);
             }
         }
+    }
+
+    @Test
+    @DisplayName("shows who changed what, opens what was changed, and has a page for mails")
+    void showsChanges() {
+        Page page = page("/changes");
+        assertThat(page.getByRole(AriaRole.GRID)).containsText("created");
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("settle-tickets"))
+                .first()
+                .click();
+        assertThat(heading(page, "settle-tickets")).isVisible();
+        page.navigate(service.url() + "/notifications");
+        assertThat(heading(page, "Notifications")).isVisible();
     }
 
     @Test
