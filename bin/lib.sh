@@ -193,3 +193,22 @@ share_service_classes() {
     wait "$program" || true
     rm -rf "$data"
 }
+
+# A setting that matters before the service can read it: an option, an environment variable, or a line of the data
+# folder's gantrel.yaml. usage: setting NAME VARIABLE OPTION...
+setting() {
+    local name=$1 variable=$2 data=${GANTREL_DATA:-gantrel-data} found=''
+    shift 2
+    while [ $# -gt 0 ]; do
+        case $1 in
+            "--$name="*) found=${1#*=} ;;
+            "--$name") found=${2:-} ;;
+            --data=*) data=${1#*=} ;;
+            --data) data=${2:-} ;;
+        esac
+        shift
+    done
+    [ -n "$found" ] || found=${!variable:-}
+    [ -n "$found" ] || found=$(sed -n "s/^$name:[[:space:]]*//p" "$data/gantrel.yaml" 2>/dev/null | head -n 1)
+    printf '%s' "$found"
+}

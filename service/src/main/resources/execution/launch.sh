@@ -10,22 +10,22 @@ errors=$GANTREL_ERRORS
 input=$GANTREL_INPUT
 unset GANTREL_MASK GANTREL_ERRORS GANTREL_INPUT
 
-# A start that was recorded is made once: whoever makes this folder starts the command, nobody else does.
-mkdir "$folder/claim" 2>/dev/null || exit 75
-
 # The shell's own process number, and when it started, by which a restarted service finds it again.
-start_mark() {
-    read -r stat <"/proc/$$/stat" || stat=''
-    set -- ${stat##*) }
-    echo "${20:-unknown}"
-}
+read -r stat <"/proc/$$/stat" || stat=''
+start_of() { started=${20:-unknown}; }
+# shellcheck disable=SC2086
+start_of ${stat##*) }
+mark="$$ $started"
+
+# A start that was recorded is made once: whoever makes this file starts the command, nobody else does. It says who.
+(set -C && echo "$mark" >"$folder/claim") 2>/dev/null || exit 75
+
 # A signal to the whole group ends the command; this shell stays to write down how. The mark is left by the command's own
 # process just before it becomes the command: whoever can read the mark can end what it stands for.
 trap : TERM INT HUP
-mark="$$ $(start_mark)"
 become() {
     trap - TERM INT HUP
-    echo "$mark" >"$folder/process.new" && mv "$folder/process.new" "$folder/process"
+    echo "$mark" >"$folder/process"
     if [ -n "$input" ]; then
         exec "$@" <<INPUT
 $input
@@ -59,17 +59,19 @@ cover() {
             fflush()
         }'
 }
+# The exit code is written before the last of the output is waited for: what the command left behind may hold that open.
 if [ -n "$covered$errors" ]; then
     mkfifo -m 600 "$folder/out" "$folder/err"
     (cover <"$folder/out" >>"$folder/log") &
     (cover <"$folder/err" | (trap '' TERM INT HUP; exec tee -a "$folder/errors") >>"$folder/log") &
     (become "$@") >"$folder/out" 2>"$folder/err"
     code=$?
+    echo "$code" >"$folder/exit"
     wait
     rm -f "$folder/out" "$folder/err"
 else
     (become "$@") >>"$folder/log" 2>&1
     code=$?
+    echo "$code" >"$folder/exit"
 fi
-echo "$code" >"$folder/exit.new" && mv "$folder/exit.new" "$folder/exit"
 exit "$code"

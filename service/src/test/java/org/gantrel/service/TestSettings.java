@@ -32,6 +32,7 @@ public final class TestSettings {
                 usual.url(),
                 usual.zone(),
                 limits,
+                usual.keep(),
                 usual.runAs(),
                 usual.mail(),
                 usual.demo());

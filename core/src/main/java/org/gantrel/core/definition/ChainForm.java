@@ -20,7 +20,7 @@ final class ChainForm {
     private ChainForm() {}
 
     static Job.Chain read(Section section) {
-        section.knowing("chain", "team", "about", "parameters", "steps", "schedules", "notify");
+        section.knowing("chain", "team", "about", "parameters", "steps", "schedules", "notify", "keep");
         Parameters parameters = ParameterForm.read(section);
         return new Job.Chain(
                 CommonForm.name(section, "chain", "the name of the chain"),
@@ -29,7 +29,8 @@ final class ChainForm {
                 parameters,
                 steps(section, parameters),
                 CommonForm.schedules(section, parameters),
-                CommonForm.mailOnFailure(section));
+                CommonForm.mailOnFailure(section),
+                CommonForm.retention(section));
     }
 
     private static List<Step> steps(Section section, Parameters parameters) {

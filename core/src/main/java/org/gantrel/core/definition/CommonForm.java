@@ -18,10 +18,13 @@ import java.util.regex.Pattern;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Retention;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Durations;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Words;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.gantrel.core.when.WhenException;
@@ -32,6 +35,7 @@ final class CommonForm {
 
     static final int LONGEST_TEXT = 10_000;
     static final int LONGEST_LINE = 300;
+    private static final String LONGEST_KEEP = "P36500D";
     private static final Pattern ADDRESS = Pattern.compile("[^\\s@<>,;\"]{1,64}@[^\\s@<>,;\"]{1,190}");
 
     private static final Pattern SIZE = Pattern.compile("(\\d{1,9})\\s*([kMG]?)B?");
@@ -168,17 +172,16 @@ final class CommonForm {
         if (text.isEmpty()) {
             return Optional.empty();
         }
-        try {
-            Duration duration = Duration.parse(text.get());
-            if (duration.compareTo(Duration.ofSeconds(1)) >= 0 && duration.compareTo(Duration.parse(most)) <= 0) {
-                return Optional.of(duration);
-            }
-        } catch (DateTimeParseException e) {
-            // the complaint below says what would be right, for a wrong form as for a wrong length
+        Optional<Duration> duration = Durations.parse(text.get())
+                .filter(found ->
+                        found.compareTo(Duration.ofSeconds(1)) >= 0 && found.compareTo(Duration.parse(most)) <= 0);
+        if (duration.isEmpty()) {
+            section.complain(
+                    key,
+                    "'" + text.get() + "': a duration from 1 s to " + Words.duration(Duration.parse(most)) + ", "
+                            + Durations.FORM);
         }
-        section.complain(
-                key, "'" + text.get() + "': a duration from PT1S to " + most + ", such as PT30M for half an hour");
-        return Optional.empty();
+        return duration;
     }
 
     /** A number of bytes, such as 500kB or 10MB. */
@@ -217,6 +220,16 @@ final class CommonForm {
             return Optional.empty();
         }
         return word;
+    }
+
+    /** How long runs and logs are kept: {@code keep: { runs: 400 days, logs: 90 days }}. */
+    static Retention retention(Section section) {
+        Optional<Section> keep = section.section("keep");
+        if (keep.isEmpty()) {
+            return Retention.UNSAID;
+        }
+        keep.get().knowing("runs", "logs");
+        return new Retention(duration(keep.get(), "runs", LONGEST_KEEP), duration(keep.get(), "logs", LONGEST_KEEP));
     }
 
     static List<String> mailOnFailure(Section section) {

@@ -1,5 +1,6 @@
 package org.gantrel.core.definition;
 
+import java.nio.file.FileSystems;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
@@ -58,12 +59,24 @@ final class OutcomeForm {
             form.knowing("file", "name", "at-most");
             String path = form.needed("file", CommonForm.LONGEST_LINE, "the file or folder, from the working folder");
             within(form, "file", path);
+            glob(form, "file", path);
             String name = form.text("name", 120).orElse(path.replaceFirst(".*/(?=.)", ""));
             CommonForm.check(form, "file", path, parameters.names());
             CommonForm.check(form, "name", name, parameters.names());
             files.add(new Output(name, path, CommonForm.size(form, "at-most").orElse(Outputs.USUAL_SIZE)));
         }
         return new Outputs(files, CommonForm.duration(section, "keep-outputs", "P3650D"));
+    }
+
+    /** A path may be a glob; one that is none would only be found out when the run has ended. */
+    private static void glob(Section form, String key, String path) {
+        try {
+            FileSystems.getDefault().getPathMatcher("glob:" + path.replaceAll("\\$\\{[^}]*}", "x"));
+        } catch (PatternSyntaxException e) {
+            form.complain(
+                    key,
+                    "'" + path + "' is no path or glob: " + e.getDescription().strip());
+        }
     }
 
     private static List<Pattern> patterns(Section form, String key) {

@@ -4,6 +4,7 @@ import java.util.List;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Leftovers;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.yaml.Section;
@@ -11,7 +12,7 @@ import org.gantrel.core.yaml.Section;
 /** Reads a task. */
 final class TaskForm {
 
-    private static final List<String> FOR_COMMANDS = List.of("exit-codes", "outcome");
+    private static final List<String> FOR_COMMANDS = List.of("exit-codes", "outcome", "leftovers");
 
     private TaskForm() {}
 
@@ -29,6 +30,8 @@ final class TaskForm {
                 "outcome",
                 "outputs",
                 "keep-outputs",
+                "leftovers",
+                "keep",
                 "schedules",
                 "notify");
         Parameters parameters = ParameterForm.read(section);
@@ -43,8 +46,12 @@ final class TaskForm {
                 CommonForm.duration(section, "time-limit", "P30D"),
                 outcome(section, action),
                 OutcomeForm.outputs(section, parameters),
+                CommonForm.word(section, "leftovers", Leftovers.words())
+                        .flatMap(Leftovers::of)
+                        .orElse(Leftovers.END),
                 CommonForm.schedules(section, parameters),
-                CommonForm.mailOnFailure(section));
+                CommonForm.mailOnFailure(section),
+                CommonForm.retention(section));
     }
 
     private static Job.Identity identity(Section section, Action action) {

@@ -34,6 +34,9 @@ public sealed interface Job {
     /** The addresses that get a mail when a run fails or times out. */
     List<String> mailOnFailure();
 
+    /** How long its runs and logs are kept. */
+    Retention retention();
+
     /** One action. */
     record Task(
             String name,
@@ -45,8 +48,10 @@ public sealed interface Job {
             Optional<Duration> timeLimit,
             OutcomeRule outcome,
             Outputs outputs,
+            Leftovers leftovers,
             List<Schedule> schedules,
-            List<String> mailOnFailure)
+            List<String> mailOnFailure,
+            Retention retention)
             implements Job {
 
         /** The action where it is a command. */
@@ -82,7 +87,8 @@ public sealed interface Job {
             Parameters parameters,
             List<Step> steps,
             List<Schedule> schedules,
-            List<String> mailOnFailure)
+            List<String> mailOnFailure,
+            Retention retention)
             implements Job {
 
         /**

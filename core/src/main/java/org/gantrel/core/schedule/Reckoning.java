@@ -68,8 +68,13 @@ public record Reckoning(Duration grace) {
         return new Result(accounts, next.map(Plan.Occurrence::at));
     }
 
+    /** Whether a start is later than the grace lets pass. */
+    public boolean isLate(Instant at, Instant now) {
+        return at.plus(grace).isBefore(now);
+    }
+
     private boolean starts(Instant at, boolean laterOnesAreDue, CatchUp catchUp, Instant now) {
-        if (!at.plus(grace).isBefore(now)) {
+        if (!isLate(at, now)) {
             return true;
         }
         boolean young = !at.plus(catchUp.within()).isBefore(now);

@@ -21,7 +21,8 @@ public final class Words {
         return number + " " + noun + (number == 1 ? "" : "s");
     }
 
-    /** A duration as a person says it: {@code "0.4 s"}, {@code "12 s"}, {@code "3 min 5 s"}, {@code "2 h 10 min"}. */
+    /** A duration as a person says it: {@code "0.4 s"}, {@code "12 s"}, {@code "3 min 5 s"}, {@code "2 h 10 min"}, {@code
+     * "3 days"}. */
     public static String duration(Duration duration) {
         long millis = Math.max(0, duration.toMillis());
         if (millis < 10_000) {
@@ -37,6 +38,9 @@ public final class Words {
         long minutes = seconds / 60;
         if (minutes < 60) {
             return minutes + " min";
+        }
+        if (minutes >= 2 * 1_440 && minutes % 1_440 == 0) {
+            return minutes / 1_440 + " days";
         }
         return minutes / 60 + " h" + (minutes % 60 == 0 ? "" : " " + minutes % 60 + " min");
     }

@@ -2,12 +2,17 @@ package org.gantrel.core.chain;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
+import java.util.stream.IntStream;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.job.Step.FollowsOn;
+import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Stop;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -81,5 +86,94 @@ class ChainCourseTest {
         assertThat(course("settle=running").ending()).isEmpty();
         assertThat(course("settle=failed hold=running").place(STEPS.get(1))).isEqualTo(ChainCourse.Place.OUT_OF_REACH);
         assertThat(course("settle=running").place(STEPS.get(3))).isEqualTo(ChainCourse.Place.PENDING);
+    }
+
+    @Test
+    @DisplayName("begins nothing once it is being stopped, and ends with the last of its steps")
+    void stops() {
+        var cancelled = new Stop(Stop.Why.CANCEL, "mara");
+        var going = new ChainCourse(STEPS, Map.of("settle", RunState.RUNNING), cancelled);
+        assertThat(going.beginning()).isEmpty();
+        assertThat(going.ending()).isEmpty();
+        assertThat(new ChainCourse(STEPS, Map.of("settle", RunState.FAILED), cancelled).ending())
+                .contains(new Ending(RunState.CANCELLED, "cancelled by mara"));
+    }
+
+    @Test
+    @DisplayName("agrees in any chain with a model that asks each step anew, and looks at each link once")
+    void agreesWithTheModel() {
+        var random = new Random(7);
+        for (int round = 0; round < 1_000; round++) {
+            List<Step> steps = new ArrayList<>();
+            for (int i = 0; i < random.nextInt(1, 9); i++) {
+                List<String> after = new ArrayList<>();
+                for (int j = 0; j < i; j++) {
+                    if (random.nextInt(3) == 0) {
+                        after.add("s" + j);
+                    }
+                }
+                steps.add(step("s" + i, FollowsOn.values()[random.nextInt(3)], after.toArray(String[]::new)));
+            }
+            Map<String, RunState> runs = new HashMap<>();
+            var course = new ChainCourse(steps, runs);
+            while (course.ending().isEmpty()) {
+                for (Step step : steps) {
+                    assertThat(course.beginning().contains(step)).isEqualTo(begins(step, steps, runs));
+                }
+                course.beginning().forEach(step -> runs.put(step.name(), RunState.RUNNING));
+                List<String> going = runs.keySet().stream()
+                        .filter(name -> !runs.get(name).isEnded())
+                        .toList();
+                assertThat(going).isNotEmpty();
+                runs.put(
+                        going.get(random.nextInt(going.size())),
+                        random.nextBoolean() ? RunState.SUCCEEDED : RunState.FAILED);
+                course = new ChainCourse(steps, runs);
+            }
+        }
+        // ten wide, a hundred deep, all joined: what asked each step anew would not come to an end
+        List<Step> wide = new ArrayList<>();
+        for (int i = 0; i < 1_000; i++) {
+            int layer = i / 10;
+            wide.add(step(
+                    "s" + i,
+                    FollowsOn.SUCCESS,
+                    layer == 0
+                            ? new String[0]
+                            : IntStream.range(layer * 10 - 10, layer * 10)
+                                    .mapToObj(j -> "s" + j)
+                                    .toArray(String[]::new)));
+        }
+        assertThat(new ChainCourse(wide, Map.of()).beginning()).hasSize(10);
+    }
+
+    private static boolean begins(Step step, List<Step> steps, Map<String, RunState> runs) {
+        return !runs.containsKey(step.name())
+                && step.after().stream().allMatch(name -> {
+                    RunState state = runs.get(name);
+                    if (state == null) {
+                        return step.on() == FollowsOn.ANY && isOut(named(name, steps), steps, runs);
+                    }
+                    return state.isEnded()
+                            && (step.on() == FollowsOn.ANY || (step.on() == FollowsOn.SUCCESS) == state.isGood());
+                });
+    }
+
+    private static boolean isOut(Step step, List<Step> steps, Map<String, RunState> runs) {
+        return !runs.containsKey(step.name())
+                && step.on() != FollowsOn.ANY
+                && step.after().stream().anyMatch(name -> {
+                    RunState state = runs.get(name);
+                    return state == null
+                            ? isOut(named(name, steps), steps, runs)
+                            : state.isEnded() && (step.on() == FollowsOn.SUCCESS) != state.isGood();
+                });
+    }
+
+    private static Step named(String name, List<Step> steps) {
+        return steps.stream()
+                .filter(step -> step.name().equals(name))
+                .findFirst()
+                .orElseThrow();
     }
 }

@@ -11,8 +11,6 @@ import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
-import org.gantrel.core.run.Admission.Verdict;
-import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.schedule.CatchUp;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Reckoning;
@@ -43,19 +41,6 @@ class RunRulesTest {
         Ending ending = new ExitRule(Set.of(0), Set.of(3)).ending(code);
         assertThat(ending.state().word()).isEqualTo(state);
         assertThat(ending.message()).isEqualTo(message);
-    }
-
-    @Test
-    @DisplayName("admit by the planned time, and tell those that wait for what")
-    void admitInOrder() {
-        var waiting =
-                List.of(new WaitingRun(3, NOON), new WaitingRun(1, NOON.plusSeconds(60)), new WaitingRun(2, NOON));
-        assertThat(new Admission(3).decide(waiting, 1))
-                .containsExactly(
-                        new Verdict(2, true, ""),
-                        new Verdict(3, true, ""),
-                        new Verdict(1, false, "a free place: 3 of 3 commands are running"));
-        assertThat(new Admission(1).decide(waiting, 4)).noneMatch(Verdict::starts);
     }
 
     @Test

@@ -18,11 +18,11 @@ import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
-import org.gantrel.service.event.Events;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
-import org.gantrel.service.web.Refusal;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -38,7 +38,7 @@ public class Calendars {
     private final CalendarRevisionStore revisions;
     private final Teams teams;
     private final Changes changes;
-    private final Events events;
+    private final Journal journal;
     private final ApplicationEventPublisher followers;
     private final Clock clock;
     /** What was worked out of the latest revisions; a change of any of them begins anew, since they build on each other. */
@@ -49,14 +49,14 @@ public class Calendars {
             CalendarRevisionStore revisions,
             Teams teams,
             Changes changes,
-            Events events,
+            Journal journal,
             ApplicationEventPublisher followers,
             Clock clock) {
         this.store = store;
         this.revisions = revisions;
         this.teams = teams;
         this.changes = changes;
-        this.events = events;
+        this.journal = journal;
         this.followers = followers;
         this.clock = clock;
     }
@@ -267,7 +267,7 @@ public class Calendars {
             }
         });
         followers.publishEvent(new CalendarSaved(record.name()));
-        events.tell("calendar.changed", record.team().name(), Map.of("calendar", record.name()));
+        journal.write("gantrel.calendar.changed", record.team().name(), Map.of("calendar", record.name()));
     }
 
     private static Problem problem(CalendarDefinition definition, String field, String message) {

@@ -1,8 +1,8 @@
 package org.gantrel.service.change;
 
 import java.util.List;
+import org.gantrel.service.http.Paging;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Paging;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;

@@ -1,13 +1,24 @@
 package org.gantrel.service.change;
 
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import org.springframework.transaction.annotation.Transactional;
 
 interface ChangeStore extends JpaRepository<ChangeRecord, Long> {
 
     @Query("select c from ChangeRecord c where c.id < :before and (:all = true or c.team in :teams) order by c.id desc")
     List<ChangeRecord> before(long before, boolean all, Collection<String> teams, Limit limit);
+
+    @Modifying
+    @Transactional
+    @Query(
+            """
+            delete from ChangeRecord c where c.id in
+            (select o.id from ChangeRecord o where o.at < :before order by o.id limit :most)""")
+    int thin(Instant before, int most);
 }

@@ -1,10 +1,12 @@
 package org.gantrel.service.change;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.access.Deed;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.ChangeLog;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -12,7 +14,7 @@ import org.springframework.transaction.annotation.Transactional;
 
 /** The audit record. A line is written in the transaction of the change that it tells of. */
 @Component
-public class Changes {
+public class Changes implements ChangeLog {
 
     private static final int LONGEST_DETAIL = 600;
 
@@ -25,10 +27,18 @@ public class Changes {
     }
 
     /** Writes down what somebody did. */
+    @Override
     @Transactional(propagation = Propagation.MANDATORY)
     public void record(Caller who, String deed, String kind, String name, String team, String detail) {
         String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL);
         store.save(new ChangeRecord(clock.instant(), who.name(), deed, kind, name, team, brief));
+    }
+
+    /** Lets go of lines that are older; a batch a transaction. */
+    public void thin(Instant before, int batch, Runnable between) {
+        while (store.thin(before, batch) > 0) {
+            between.run();
+        }
     }
 
     List<ChangeRecord> before(Caller caller, long before, int limit) {

@@ -10,11 +10,10 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
-import org.gantrel.service.job.JobUse;
+import org.gantrel.service.http.EditTag;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.EditTag;
-import org.gantrel.service.web.Refusal;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -81,10 +80,10 @@ class CredentialApi {
 
     private final Credentials credentials;
     private final CredentialTest test;
-    private final JobUse use;
+    private final CredentialUse use;
     private final Rosters rosters;
 
-    CredentialApi(Credentials credentials, CredentialTest test, JobUse use, Rosters rosters) {
+    CredentialApi(Credentials credentials, CredentialTest test, CredentialUse use, Rosters rosters) {
         this.rosters = rosters;
         this.credentials = credentials;
         this.test = test;

@@ -3,7 +3,6 @@ package org.gantrel.service.credential;
 import java.io.IOException;
 import org.gantrel.core.access.Deed;
 import org.gantrel.service.change.Changes;
-import org.gantrel.service.run.Runs;
 import org.gantrel.service.secret.Seal;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -20,11 +19,11 @@ class KeyApi {
 
     private final Seal seal;
     private final Credentials credentials;
-    private final Runs runs;
+    private final SealedValues runs;
     private final Changes changes;
     private final TransactionTemplate transaction;
 
-    KeyApi(Seal seal, Credentials credentials, Runs runs, Changes changes, TransactionTemplate transaction) {
+    KeyApi(Seal seal, Credentials credentials, SealedValues runs, Changes changes, TransactionTemplate transaction) {
         this.seal = seal;
         this.credentials = credentials;
         this.runs = runs;
@@ -40,16 +39,15 @@ class KeyApi {
     Rotated rotate(@AuthenticationPrincipal Caller caller) throws IOException {
         caller.require(Deed.ROTATE_KEYS);
         seal.makeKey();
+        int ofRuns = runs.sealAgain();
         Rotated rotated = transaction.execute(status -> {
-            var done = new Rotated(credentials.sealAgain(), runs.sealAgain());
+            var done = new Rotated(credentials.sealAgain(), ofRuns);
             changes.record(caller, "rotated", "key", "", "", done.credentials() + " credentials sealed again");
             return done;
         });
         // once more for what others sealed under the old key and had not committed by then
-        transaction.executeWithoutResult(status -> {
-            credentials.sealAgain();
-            runs.sealAgain();
-        });
+        transaction.executeWithoutResult(status -> credentials.sealAgain());
+        runs.sealAgain();
         seal.dropOldKeys();
         return rotated;
     }

@@ -16,15 +16,20 @@ import org.gantrel.core.chain.ChainCourse;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.execution.Execution;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Finish;
+import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.Accounting;
 import org.gantrel.service.schedule.Schedules;
+import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Absence;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -43,7 +48,9 @@ class DemoHistory {
     private final Schedules schedules;
     private final Runs runs;
     private final Jobs jobs;
-    private final Execution execution;
+    private final Ledger ledger;
+    private final RunValues values;
+    private final Settings settings;
     private final TransactionTemplate transaction;
 
     DemoHistory(
@@ -51,13 +58,17 @@ class DemoHistory {
             Schedules schedules,
             Runs runs,
             Jobs jobs,
-            Execution execution,
+            Ledger ledger,
+            RunValues values,
+            Settings settings,
             TransactionTemplate transaction) {
         this.accounting = accounting;
         this.schedules = schedules;
         this.runs = runs;
         this.jobs = jobs;
-        this.execution = execution;
+        this.ledger = ledger;
+        this.values = values;
+        this.settings = settings;
         this.transaction = transaction;
     }
 
@@ -82,14 +93,17 @@ class DemoHistory {
             boolean away = next.get().isAfter(absence.from()) && next.get().isBefore(absence.until());
             Instant at = away ? absence.until().plusSeconds(90) : next.get();
             accounting.account(at, absence);
-            runs.waiting(100).forEach(run -> live(run, run.plannedAt(), now, world));
+            runs.waiting(100).stream()
+                    .map(waiting -> runs.find(waiting.number()).orElseThrow())
+                    .forEach(run -> live(run, run.plannedAt(), now, world));
         }
     }
 
     /** Lets a run begin and end; says when it ended. */
-    private Instant live(RunRecord run, Instant at, Instant now, World world) {
+    private Instant live(Run run, Instant at, Instant now, World world) {
         var random = new Random(SEED ^ run.jobName().hashCode() * 31L ^ at.getEpochSecond() ^ run.number() * 7919);
-        runs.begin(run.number(), Execution.identity(), at.plusMillis(4 + random.nextInt(30)));
+        Instant began = at.plusMillis(4 + random.nextInt(30));
+        ledger.move(run.number(), new RunEvent.Admitted(began, Supervisor.identity()), began);
         if (runs.jobOf(run) instanceof Job.Chain chain) {
             return liveChain(run, chain, at, now, world);
         }
@@ -112,7 +126,7 @@ class DemoHistory {
         }
         writeLog(run, lines);
         int code = fails ? 1 : warns ? 3 : 0;
-        runs.end(run.number(), new Finish(ending(code, habit), Optional.of(code), List.of(), Map.of()), ended);
+        ledger.finish(run.number(), new Finish(ending(code, habit), "", Optional.of(code), List.of(), Map.of()), ended);
         return ended;
     }
 
@@ -125,7 +139,7 @@ class DemoHistory {
         };
     }
 
-    private Instant liveChain(RunRecord run, Job.Chain chain, Instant at, Instant now, World world) {
+    private Instant liveChain(Run run, Job.Chain chain, Instant at, Instant now, World world) {
         Map<String, RunState> states = new HashMap<>();
         Instant time = at;
         var course = new ChainCourse(chain.steps(), states);
@@ -133,8 +147,8 @@ class DemoHistory {
             Instant latest = time;
             for (Step step : course.beginning()) {
                 NewRun from =
-                        NewRun.asStep(jobs.named(step.job()).orElseThrow(), runs.valuesOf(step, run), run, step.name());
-                RunRecord child = runs.create(from, time);
+                        NewRun.asStep(jobs.named(step.job()).orElseThrow(), values.of(step, run), run, step.name());
+                Run child = ledger.create(from, time);
                 Instant ended = live(child, time, now, world);
                 latest = ended.isAfter(latest) ? ended : latest;
                 states.put(step.name(), runs.find(child.number()).orElseThrow().state());
@@ -142,12 +156,12 @@ class DemoHistory {
             time = latest;
             course = new ChainCourse(chain.steps(), states);
         }
-        runs.end(run.number(), Finish.of(course.ending().orElseThrow()), time);
+        ledger.finish(run.number(), Finish.of(course.ending().orElseThrow()), time);
         return time;
     }
 
-    private void writeLog(RunRecord run, List<String> lines) {
-        Path log = execution.folder(run.number()).log();
+    private void writeLog(Run run, List<String> lines) {
+        Path log = RunFolder.of(settings.runsFolder(), run.number()).log();
         try {
             Files.createDirectories(log.getParent());
             Files.write(log, lines);

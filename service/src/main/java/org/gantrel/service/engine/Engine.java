@@ -2,65 +2,144 @@ package org.gantrel.service.engine;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Queue;
-import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Rows;
+import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Admission.WaitingRun;
-import org.gantrel.service.execution.Execution;
-import org.gantrel.service.run.RunRecord;
-import org.gantrel.service.run.RunStop;
+import org.gantrel.core.run.Effect;
+import org.gantrel.core.run.RunEvent;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.aside.SetAside.Kind;
+import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.durable.Durability;
+import org.gantrel.service.execution.Actors;
+import org.gantrel.service.execution.Report;
+import org.gantrel.service.execution.Supervisor;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Moved;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Wishes;
 import org.gantrel.service.schedule.Accounting;
 import org.gantrel.service.settings.Settings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * What makes things happen: it accounts for due occurrences, admits waiting runs, follows commands to their end and
- * leads chains from step to step. One thread alone works in it, so it needs no locks; everything that matters is in the
- * database before it is done.
+ * What makes things happen: it does what people wish, accounts for due occurrences, writes down ends, leads chains and
+ * sweeps, and admits waiting runs. One thread alone works in it. Each step reads the ledger, asks {@code core}, writes
+ * what that says, forces it to the disk, and only then acts; nothing in it waits for anything but the database.
+ *
+ * <p>Each schedule, run and end is dealt with on its own where it cannot be dealt with together with others, and set aside
+ * where it cannot be dealt with at all.
  */
 @Component
-public class Engine implements RunStop {
+public class Engine {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
     private static final int WAITING_LOOKED_AT = 1_000;
+    private static final int MOST_REPORTS = 200;
     private static final int MOST_ROUNDS = 1_000;
     private static final Duration LEISURE = Duration.ofSeconds(3);
 
     private final Accounting accounting;
+    private final Ledger ledger;
     private final Runs runs;
-    private final Execution execution;
+    private final Jobs jobs;
+    private final Wishes wishes;
+    private final Supervisor supervisor;
+    private final Actors actors;
     private final ChainRuns chains;
     private final SweepRuns sweeps;
+    private final Parents parents;
+    private final SetAside aside;
+    private final Durability durability;
+    private final TransactionTemplate transaction;
     private final Admission admission;
-    private final Queue<Long> stops = new ConcurrentLinkedQueue<>();
+
+    /** Chains and sweeps to look at: something happened to them, or to what they have started. */
+    private final Set<Long> stirred = new LinkedHashSet<>();
+    /** Those that could not be dealt with, for a later step. */
+    private final Set<Long> stirredLater = new HashSet<>();
+    /** What sweeps could begin, as of when each was looked at. */
+    private final Map<Long, WaitingRows> wanted = new HashMap<>();
+    /** What is written down and not acted on yet. */
+    private final List<Moved> written = new ArrayList<>();
+    /** Ends that could not be written down yet. */
+    private final List<Report> unrecorded = new ArrayList<>();
+
+    private boolean unsynced;
 
     Engine(
             Accounting accounting,
+            Ledger ledger,
             Runs runs,
-            Execution execution,
+            Jobs jobs,
+            Wishes wishes,
+            Supervisor supervisor,
+            Actors actors,
             ChainRuns chains,
             SweepRuns sweeps,
+            Parents parents,
+            SetAside aside,
+            Durability durability,
+            TransactionTemplate transaction,
             Settings settings) {
         this.accounting = accounting;
+        this.ledger = ledger;
         this.runs = runs;
-        this.execution = execution;
+        this.jobs = jobs;
+        this.wishes = wishes;
+        this.supervisor = supervisor;
+        this.actors = actors;
         this.chains = chains;
         this.sweeps = sweeps;
+        this.parents = parents;
+        this.aside = aside;
+        this.durability = durability;
+        this.transaction = transaction;
         this.admission = new Admission(settings.limits().runsAtOnce());
     }
 
     /** Picks up what was under way when the service stopped. */
-    public void resume() {
-        execution.findAgain();
-        chains.findAgain();
-        sweeps.findAgain();
+    void resume(Instant now) {
+        for (String kind : List.of("chain", "sweep", "task")) {
+            for (Run run : runs.underway(kind)) {
+                aside.attempt(
+                        thing(Kind.WAITING_RUN, run),
+                        () -> moved(transaction.execute(status -> {
+                            var all = new ArrayList<Moved>();
+                            ledger.move(run.number(), new RunEvent.FoundAgain(), now)
+                                    .ifPresent(found -> {
+                                        all.add(found);
+                                        all.addAll(parents.cancelChildren(found, now));
+                                    });
+                            return all;
+                        })));
+            }
+        }
     }
 
     /** Prepares for the first start, unless something is due too soon for that; says whether it is done. */
     boolean warmUp(Instant now) {
-        boolean leisure = execution.size() == 0
+        boolean leisure = supervisor.size() == 0
                 && accounting
                         .next()
                         .map(next -> next.isAfter(now.plus(LEISURE)))
@@ -68,61 +147,328 @@ public class Engine implements RunStop {
         if (!leisure || !accounting.warmUp(now)) {
             return false;
         }
-        execution.warmUp();
+        supervisor.warmUp();
         return true;
     }
 
-    /** Notes that a running run is to be stopped; that happens in the next step. */
-    @Override
-    public void stop(long number) {
-        stops.add(number);
-    }
-
-    /** Does all that is due and says when to look again, unless there is news before. */
-    public Instant step(Instant now) {
-        accounting.account(now);
-        for (Long number = stops.poll(); number != null; number = stops.poll()) {
-            execution.stop(number, now);
-            chains.stop(number, now).forEach(stops::add);
-            sweeps.stop(number, now).forEach(stops::add);
-        }
-        execution.attend(now);
+    /** Does all that is due and says how long there is nothing to do by itself, unless there is news before. */
+    Duration step(Instant now) {
+        doWishes(now);
+        unsynced |= accounting.account(now);
+        takeReports(now);
+        lookAtTimes(now);
         int round = 0;
-        boolean more = true;
-        while (more && round++ < MOST_ROUNDS) {
-            chains.lead(now);
-            more = admit(now);
-            // rows take the places that nobody waits for
-            more |= sweeps.lead(now, admission.free(execution.size()));
-        }
-        Instant next = accounting.next().orElse(Instant.MAX);
-        return execution.next().isBefore(next) ? execution.next() : next;
+        do {
+            takeDrawings(now);
+            lead(now);
+        } while ((admit(now) | !stirred.isEmpty()) && ++round < MOST_ROUNDS);
+        act();
+        return untilNext(now);
     }
 
-    /** How many commands are under way. */
+    /** How many tasks are followed. */
     public int running() {
-        return execution.size();
+        return supervisor.size();
     }
 
-    /** Starts what may start; says whether anything did. */
-    private boolean admit(Instant now) {
-        var waiting = runs.waiting(WAITING_LOOKED_AT);
-        waiting.stream().filter(RunRecord::isChain).forEach(chain -> chains.start(chain.number(), now));
-        waiting.stream().filter(RunRecord::isSweep).forEach(sweep -> sweeps.start(sweep.number(), now));
-        var tasks = waiting.stream()
-                .filter(run -> !run.isChain() && !run.isSweep())
-                .map(run -> new WaitingRun(run.number(), run.plannedAt()))
-                .toList();
-        boolean started = tasks.size() < waiting.size();
-        List<Verdict> verdicts = admission.decide(tasks, execution.size());
-        List<Long> starting =
-                verdicts.stream().filter(Verdict::starts).map(Verdict::number).toList();
-        if (!starting.isEmpty()) {
-            execution.start(starting, now);
+    private Duration untilNext(Instant now) {
+        Duration soonest = Duration.ofDays(1);
+        for (Optional<Instant> at : List.of(accounting.next(), aside.next())) {
+            if (at.isPresent()) {
+                soonest = shorter(soonest, Duration.between(now, at.get()));
+            }
         }
-        verdicts.stream()
-                .filter(verdict -> !verdict.starts())
-                .forEach(verdict -> runs.waitFor(verdict.number(), verdict.waitingFor()));
-        return started || !starting.isEmpty();
+        return supervisor.next().map(shorter(soonest)).orElse(soonest);
+    }
+
+    private static Function<Duration, Duration> shorter(Duration than) {
+        return other -> shorter(than, other);
+    }
+
+    private static Duration shorter(Duration one, Duration other) {
+        return one.compareTo(other) <= 0 ? one : other;
+    }
+
+    private void doWishes(Instant now) {
+        for (Wishes.Open wish : wishes.open()) {
+            aside.attempt(new Thing(Kind.WISH, wish.id(), "to stop run " + wish.run(), ""), () -> {
+                moved(transaction.execute(status -> {
+                    List<Moved> all = parents.cancel(wish.run(), wish.person(), now);
+                    wishes.done(wish);
+                    return all;
+                }));
+            });
+        }
+    }
+
+    /** Writes down ends and news: many in one transaction, one by one where that cannot be. */
+    private void takeReports(Instant now) {
+        var reports = new ArrayList<Report>();
+        for (Report each : List.copyOf(unrecorded)) {
+            if (!aside.isHeld(Kind.END, each.number())) {
+                unrecorded.remove(each);
+                record(each, now, true);
+            }
+        }
+        reports.addAll(supervisor.reports(MOST_REPORTS));
+        while (!reports.isEmpty()) {
+            List<Report> batch = List.copyOf(reports);
+            try {
+                moved(transaction.execute(status -> {
+                    ledger.read(batch.stream().map(Report::number).toList());
+                    var all = new ArrayList<Moved>();
+                    batch.forEach(report -> take(report, false, now).ifPresent(all::add));
+                    return all;
+                }));
+                batch.forEach(report -> settle(report));
+            } catch (Throwable e) {
+                LOG.warn("{} ends are written down one by one", batch.size(), e);
+                batch.forEach(report -> record(report, now, false));
+            }
+            reports.clear();
+            reports.addAll(supervisor.reports(MOST_REPORTS));
+        }
+    }
+
+    private void record(Report report, Instant now, boolean bare) {
+        boolean recorded =
+                aside.attempt(new Thing(Kind.END, report.number(), "end of run " + report.number(), ""), () -> {
+                    moved(transaction.execute(
+                            status -> take(report, bare, now).map(List::of).orElse(List.of())));
+                    settle(report);
+                });
+        if (!recorded) {
+            unrecorded.add(report);
+        }
+    }
+
+    private Optional<Moved> take(Report report, boolean bare, Instant now) {
+        if (report instanceof Report.Ended ended) {
+            return ledger.finish(
+                    ended.number(),
+                    bare ? ended.finish().bare("what else it left could not be written down") : ended.finish(),
+                    ended.at());
+        }
+        if (report instanceof Report.Refused refused) {
+            return ledger.move(refused.number(), new RunEvent.Refused(refused.why()), now);
+        }
+        ledger.remark(report.number(), ((Report.News) report).text(), now);
+        return Optional.empty();
+    }
+
+    private void settle(Report report) {
+        if (!(report instanceof Report.News)) {
+            supervisor.settle(report.number());
+        }
+    }
+
+    /** Limits and patience that are over. */
+    private void lookAtTimes(Instant now) {
+        for (Long number : supervisor.due()) {
+            boolean done = aside.attempt(
+                    new Thing(Kind.WISH, -number, "the time limit of run " + number, ""),
+                    () -> moved(transaction.execute(status -> ledger.move(number, new RunEvent.LimitReached(), now)
+                            .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
+                            .map(List::of)
+                            .orElse(List.of()))));
+            if (!done) {
+                supervisor.lookAgain(number, now.plusSeconds(1));
+            }
+        }
+    }
+
+    private void takeDrawings(Instant now) {
+        for (SweepRuns.Drawn each = sweeps.nextDrawn(); each != null; each = sweeps.nextDrawn()) {
+            SweepRuns.Drawn drawn = each;
+            if (drawn.trouble().isEmpty()) {
+                stirred.add(drawn.sweep());
+                continue;
+            }
+            boolean ended = aside.attempt(
+                    new Thing(Kind.SWEEP, drawn.sweep(), "run " + drawn.sweep(), ""),
+                    () -> moved(transaction.execute(
+                            status -> sweeps.giveUp(drawn, now).map(List::of).orElse(List.of()))));
+            if (!ended) {
+                sweeps.again(drawn);
+                return;
+            }
+        }
+    }
+
+    /** Lets chains and sweeps go on to which something happened. */
+    private void lead(Instant now) {
+        List<Long> looked = List.copyOf(stirred);
+        stirred.clear();
+        for (Long number : looked) {
+            if (aside.isHeld(Kind.CHAIN, number)) {
+                stirredLater.add(number);
+                continue;
+            }
+            wanted.remove(number);
+            boolean led = aside.attempt(new Thing(Kind.CHAIN, number, "run " + number, ""), () -> lead(number, now));
+            if (!led) {
+                stirredLater.add(number);
+            }
+        }
+    }
+
+    private void lead(long number, Instant now) {
+        var afterwards = new ArrayList<Runnable>();
+        transaction.executeWithoutResult(status -> {
+            Optional<Run> found = runs.find(number).filter(run -> run.state() == RunState.RUNNING);
+            if (found.isEmpty()) {
+                return;
+            }
+            Run run = found.get();
+            if (run.isChain()) {
+                ChainRuns.Led led = chains.lead(run, now);
+                afterwards.add(() -> {
+                    unsynced |= led.moved();
+                    led.end().ifPresent(end -> moved(List.of(end)));
+                    if (led.lookAgain()) {
+                        stirred.add(number);
+                    }
+                });
+            } else if (run.isSweep()) {
+                SweepRuns.Led led = sweeps.lead(run, now);
+                afterwards.add(() -> {
+                    led.end().ifPresent(end -> moved(List.of(end)));
+                    led.wants().ifPresent(rows -> wanted.put(number, rows));
+                    if (led.draws()) {
+                        sweeps.draw(number);
+                    }
+                });
+            }
+        });
+        afterwards.forEach(Runnable::run);
+    }
+
+    /** Begins what may begin; says whether anything did. */
+    private boolean admit(Instant now) {
+        List<WaitingRun> waiting = runs.waiting(WAITING_LOOKED_AT);
+        if (waiting.isEmpty() && wanted.isEmpty()) {
+            return false;
+        }
+        List<Long> held = aside.held(Kind.WAITING_RUN);
+        List<Long> heldSweeps = aside.held(Kind.SWEEP);
+        var snapshot = new Snapshot(
+                runs.underway(),
+                waiting.stream().filter(run -> !held.contains(run.number())).toList(),
+                wanted.values().stream()
+                        .filter(rows -> !heldSweeps.contains(rows.sweep()))
+                        .toList());
+        Verdict verdict = admission.decide(snapshot);
+        if (!verdict.held().isEmpty()) {
+            holdBack(verdict.held());
+        }
+        begin(verdict.begin(), now);
+        for (Rows rows : verdict.rows()) {
+            aside.attempt(new Thing(Kind.SWEEP, rows.sweep(), "run " + rows.sweep(), ""), () -> beginRows(rows, now));
+        }
+        return verdict.moves();
+    }
+
+    private void holdBack(List<Admission.Held> held) {
+        transaction.executeWithoutResult(status -> held.stream()
+                .collect(Collectors.groupingBy(Admission.Held::by))
+                .forEach((by, all) ->
+                        ledger.holdBack(all.stream().map(Admission.Held::number).toList(), by)));
+    }
+
+    /** All in one transaction; one by one where that cannot be, so that one that cannot begin stops no other. */
+    private void begin(List<Long> numbers, Instant now) {
+        if (numbers.isEmpty()) {
+            return;
+        }
+        try {
+            moved(transaction.execute(status -> {
+                ledger.read(numbers);
+                var all = new ArrayList<Moved>();
+                numbers.forEach(number -> begin(number, now).ifPresent(all::add));
+                return all;
+            }));
+        } catch (Throwable e) {
+            LOG.warn("{} runs are begun one by one", numbers.size(), e);
+            for (Long number : numbers) {
+                aside.attempt(
+                        new Thing(Kind.WAITING_RUN, number, "run " + number, ""),
+                        () -> moved(transaction.execute(
+                                status -> begin(number, now).map(List::of).orElse(List.of()))));
+            }
+        }
+    }
+
+    private Optional<Moved> begin(long number, Instant now) {
+        Run run = runs.find(number).orElseThrow();
+        String identity = !run.isParent() && runs.jobOf(run) instanceof Job.Task task
+                ? actors.identity(task)
+                : Supervisor.identity();
+        if (run.isSweep() && jobs.current(jobs.withId(run.jobId())) instanceof Job.Task task) {
+            identity = actors.identity(task);
+        }
+        Instant at = run.plannedAt().isAfter(now) ? run.plannedAt() : now;
+        return ledger.move(number, new RunEvent.Admitted(at, identity), now);
+    }
+
+    private void beginRows(Rows rows, Instant now) {
+        SweepRuns.Begun begun = transaction.execute(status -> sweeps.begin(rows.sweep(), rows.rows(), now));
+        wanted.remove(rows.sweep());
+        moved(begun.rows());
+        stirred.add(rows.sweep());
+        unsynced |= begun.someEnded();
+    }
+
+    /** Notes moves that are committed: what follows from them is done when they are on the disk. */
+    private void moved(List<Moved> moves) {
+        for (Moved moved : moves) {
+            written.add(moved);
+            unsynced = true;
+            Run run = moved.run();
+            if (run.isParent()) {
+                stirred.add(run.number());
+                wanted.remove(run.number());
+            }
+            if (moved.ended()) {
+                run.parent().ifPresent(stirred::add);
+            }
+        }
+    }
+
+    /** Forces what is written to the disk and acts on it. Where that fails it is tried with the next step again. */
+    private void act() {
+        stirred.addAll(stirredLater);
+        stirredLater.clear();
+        if (!unsynced && written.isEmpty()) {
+            return;
+        }
+        durability.sync();
+        unsynced = false;
+        List<Moved> moves = List.copyOf(written);
+        written.clear();
+        for (Moved moved : moves) {
+            aside.attempt(thing(Kind.WAITING_RUN, moved.run()), () -> act(moved));
+        }
+    }
+
+    private void act(Moved moved) {
+        Run run = moved.run();
+        if (run.isParent()) {
+            return;
+        }
+        for (Effect effect : moved.effects()) {
+            if (effect instanceof Effect.Launch launch) {
+                supervisor.launch(run, launch.at());
+            } else if (effect instanceof Effect.Follow) {
+                supervisor.follow(run);
+            } else if (effect instanceof Effect.Signal signal) {
+                supervisor.signal(run.number(), signal.force());
+            } else if (effect instanceof Effect.LookAgain look) {
+                supervisor.lookAgain(run.number(), look.at());
+            }
+        }
+    }
+
+    private static Thing thing(Kind kind, Run run) {
+        return new Thing(kind, run.number(), "run " + run.number() + " of " + run.jobName(), "");
     }
 }

@@ -4,35 +4,45 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import org.gantrel.service.time.Presence;
+import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
-/** The thread that the engine works in. A fault in one step is logged, and the next step comes all the same. */
+/**
+ * The thread that the engine works in. Whatever goes wrong in one step is logged, an Error too, and the next step comes
+ * all the same; how long ago the last one went well can be asked.
+ */
 @Component
-class EngineThread implements SmartLifecycle {
+class EngineThread implements SmartLifecycle, EnginePulse {
 
     private static final Logger LOG = LoggerFactory.getLogger(EngineThread.class);
-    private static final Duration LONGEST_SLEEP = Duration.ofSeconds(10);
+    private static final Duration LONGEST_SLEEP = Duration.ofSeconds(5);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
 
     private final Engine engine;
     private final Waker waker;
     private final Presence presence;
     private final Clock clock;
+    private final Stopwatch watch;
     private volatile Thread thread;
+    private volatile long lastGoodStep;
+    private volatile String fault = "";
 
-    EngineThread(Engine engine, Waker waker, Presence presence, Clock clock) {
+    EngineThread(Engine engine, Waker waker, Presence presence, Clock clock, Stopwatch watch) {
         this.engine = engine;
         this.waker = waker;
         this.presence = presence;
         this.clock = clock;
+        this.watch = watch;
+        this.lastGoodStep = watch.nanos();
     }
 
     @Override
     public void start() {
+        lastGoodStep = watch.nanos();
         thread = new Thread(this::run, "engine");
         thread.start();
     }
@@ -55,27 +65,45 @@ class EngineThread implements SmartLifecycle {
         return thread != null;
     }
 
+    @Override
+    public boolean isAlive() {
+        Thread working = thread;
+        return working != null && working.isAlive();
+    }
+
+    @Override
+    public Duration sinceLastGoodStep() {
+        return Duration.ofNanos(Math.max(0, watch.nanos() - lastGoodStep));
+    }
+
+    @Override
+    public String fault() {
+        return fault;
+    }
+
     private void run() {
         boolean resumed = false;
         boolean warm = false;
         while (thread == Thread.currentThread()) {
-            Instant now = clock.instant();
-            Instant until = now.plus(PAUSE_AFTER_FAULT);
+            Duration pause = PAUSE_AFTER_FAULT;
             try {
+                Instant now = clock.instant();
                 presence.touch(now);
                 if (!resumed) {
-                    engine.resume();
+                    engine.resume(now);
                     resumed = true;
                 }
-                Instant next = engine.step(now);
-                Instant latest = now.plus(LONGEST_SLEEP);
-                until = next.isBefore(latest) ? next : latest;
+                Duration next = engine.step(now);
+                pause = next.compareTo(LONGEST_SLEEP) < 0 ? next : LONGEST_SLEEP;
+                lastGoodStep = watch.nanos();
+                fault = "";
                 warm = warm || engine.warmUp(clock.instant());
-            } catch (RuntimeException e) {
+            } catch (Throwable e) {
+                fault = String.valueOf(e.getMessage() == null ? e : e.getMessage());
                 LOG.error("the engine met a fault and goes on", e);
             }
             try {
-                waker.sleepUntil(until);
+                waker.sleep(pause);
             } catch (InterruptedException e) {
                 LOG.debug("woken for the end");
             }

@@ -41,7 +41,7 @@ record Account(String name, long uid, String home) {
 
     /** The account of the service itself. */
     static Account own() {
-        String name = Execution.identity();
+        String name = Supervisor.identity();
         return named(name).orElse(new Account(name, -1, System.getProperty("user.home")));
     }
 

@@ -11,7 +11,7 @@ import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.job.JobAdvice;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -126,7 +126,7 @@ public class Actors implements JobAdvice {
     }
 
     /** The credential that a run acts as, opened; its use is written down. */
-    public Optional<Credential> open(Job.Task task, RunRecord run) {
+    public Optional<Credential> open(Job.Task task, Run run) {
         String name = task.identity().credential();
         return name.isEmpty() ? Optional.empty() : Optional.of(open(name, task, run));
     }
@@ -140,12 +140,12 @@ public class Actors implements JobAdvice {
     }
 
     /** A credential that a task uses, opened; its use is written down. */
-    public Credential open(String name, Job.Task task, RunRecord run) {
+    public Credential open(String name, Job.Task task, Run run) {
         return credentials.use(name, task.team(), task.name(), "run " + run.number());
     }
 
     /** The secrets that a command finds in its environment. */
-    Map<String, String> secrets(Command command, Job.Task task, RunRecord run) {
+    Map<String, String> secrets(Command command, Job.Task task, Run run) {
         var secrets = new LinkedHashMap<String, String>();
         command.secrets().forEach((variable, name) -> {
             Credential credential = open(name, task, run);

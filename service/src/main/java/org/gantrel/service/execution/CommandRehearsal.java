@@ -8,7 +8,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.expression.Known;
 import org.gantrel.core.job.Job;
-import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.RunValues;
 import org.springframework.stereotype.Component;
 
 /** Says what a command would be started as. */
@@ -37,7 +37,7 @@ public class CommandRehearsal {
         command.environment().forEach((name, value) -> lines.put("variable " + name, value));
         command.secrets()
                 .forEach((name, credential) ->
-                        lines.put("variable " + name, Runs.MASK + " (from the credential " + credential + ")"));
+                        lines.put("variable " + name, RunValues.MASK + " (from the credential " + credential + ")"));
         if (command.input() == Command.Input.VALUES) {
             lines.put("input", "the values as JSON");
         }

@@ -4,63 +4,50 @@ import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
-import org.gantrel.core.text.Words;
-import org.gantrel.service.run.RunRecord;
-import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Finish;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.springframework.stereotype.Component;
 
-/** Says how a command ended, so that nobody has to hunt for the reason. */
+/** Says how work ended by itself, so that nobody has to hunt for the reason. */
 @Component
 class Endings {
 
     /** A higher code, with none left in the folder, is that of the shell that should have left one: a signal ended it. */
     private static final int LAST_PLAIN_CODE = 128;
 
-    private final Runs runs;
+    private final RunValues values;
     private final Launcher launcher;
 
-    Endings(Runs runs, Launcher launcher) {
-        this.runs = runs;
+    Endings(RunValues values, Launcher launcher) {
+        this.values = values;
         this.launcher = launcher;
     }
 
     /**
-     * An exit code.
+     * The end of an attempt.
      *
-     * @param left whether the command left it in its folder; otherwise it is that of the process
+     * @param left the exit code that the command left in its folder
+     * @param code that of the process that should have left one
      */
-    record Code(Optional<Integer> number, boolean left) {}
-
-    Ending of(RunRecord run, Job.Task task, RunFolder folder, Code code, Found found) {
-        switch (run.stopping()) {
-            case LIMIT -> {
-                String limit = task.timeLimit().map(Words::duration).orElse("");
-                return new Ending(RunState.TIMED_OUT, "stopped at its time limit of " + limit + unknown(task, found));
-            }
-            case CANCEL -> {
-                return new Ending(RunState.CANCELLED, "cancelled by " + run.stoppedBy() + unknown(task, found));
-            }
-            default -> {
-                if (found.ending().isPresent()) {
-                    return found.ending().get();
-                }
-                return code.number()
-                        .filter(number -> code.left() || number <= LAST_PLAIN_CODE)
-                        .map(number -> task.outcome().ending(number, found.evidence()))
-                        .map(byCode -> explained(run, withoutLost(byCode, found.lost()), folder, code.left()))
+    Finish of(Attempt attempt, Optional<RunFolder.Exit> left, Optional<Integer> code, Found found) {
+        Optional<Integer> number = left.map(RunFolder.Exit::code).or(() -> code);
+        Ending ending = found.ending()
+                .orElseGet(() -> number.filter(value -> left.isPresent() || value <= LAST_PLAIN_CODE)
+                        .map(value -> attempt.task().outcome().ending(value, found.evidence()))
+                        .map(byCode -> explained(attempt, withoutLost(byCode, found.lost()), left.isPresent()))
                         .orElseGet(() -> new Ending(
                                 RunState.FAILED,
-                                "its process ended without leaving an exit code: it was killed from outside, or the"
-                                        + " host restarted"));
-            }
-        }
+                                "its process ended without leaving an exit code: it was killed from outside, or the host"
+                                        + " restarted")));
+        return new Finish(ending, doubt(attempt.task(), found), number, found.items(), found.results());
     }
 
     /** Of a command that could not be reached nobody knows whether it stopped. */
-    private static String unknown(Job.Task task, Found found) {
+    private static String doubt(Job.Task task, Found found) {
         return found.ending()
                 .filter(end -> task.command().isPresent())
-                .map(end -> "; " + end.message())
+                .map(Ending::message)
                 .orElse("");
     }
 
@@ -72,20 +59,22 @@ class Endings {
     }
 
     /** Adds to a bad end what the command said last. */
-    private Ending explained(RunRecord run, Ending byCode, RunFolder folder, boolean codeKept) {
+    private Ending explained(Attempt attempt, Ending byCode, boolean codeKept) {
+        Run run = attempt.run();
         String message = byCode.message();
         if (byCode.message().matches("exit code \\d+\\b[^:;]*") && byCode.state() != RunState.SUCCEEDED) {
-            String said = folder.lastLines(5).stream()
+            String said = attempt.folder().lastLines(5).stream()
                     .filter(line -> !line.isBlank())
                     .reduce((earlier, later) -> later)
-                    .map(line -> ": " + Mask.of(runs.secrets(run)).over(line))
+                    .map(line -> ": " + Mask.of(values.secrets(run)).over(line))
                     .orElse("");
             message += said;
         }
         if (codeKept) {
             return new Ending(byCode.state(), message);
         }
-        String lost = launcher.noRoom().orElse("its files in " + folder.path() + " could not be written");
+        String lost =
+                launcher.noRoom().orElse("its files in " + attempt.folder().path() + " could not be written");
         return new Ending(RunState.FAILED, message + "; its log is not whole: " + lost);
     }
 }

@@ -3,7 +3,7 @@ package org.gantrel.service.execution;
 import java.util.function.Consumer;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.job.Job;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 
 /** Does the work that needs no process of its own: requests, statements, checks, files, mails. */
 public interface InProcess {
@@ -23,5 +23,5 @@ public interface InProcess {
      * @param action what is to be done, every expression worked out
      * @param ended is told how it ended, once, from another thread
      */
-    UnderWay begin(RunRecord run, Job.Task task, Action action, Consumer<Found> ended);
+    UnderWay begin(Run run, Job.Task task, Action action, Consumer<Found> ended);
 }

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.gantrel.core.action.Command;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
@@ -23,6 +24,9 @@ class Launcher {
     /** What a command gets of the service's own environment; the rest may hold the service's secrets. */
     private static final Set<String> PASSED_ON =
             Set.of("PATH", "HOME", "USER", "LOGNAME", "LANG", "LC_ALL", "TZ", "TMPDIR");
+
+    /** What launch.sh ends with where the start was claimed already. */
+    private static final int CLAIMED = 75;
 
     private static final long ROOM_LASTS_NANOS = 500_000_000;
 
@@ -125,13 +129,19 @@ class Launcher {
         }
     }
 
+    /** Whether an exit code says that somebody else had started the command already. */
+    static boolean isClaimedByAnother(int code) {
+        return code == CLAIMED;
+    }
+
     /**
-     * Sends a signal to a command and all that it started.
+     * Sends a signal to processes, or to groups of them by their negative number.
      *
-     * @param account whom it runs as; nothing for the service's own account
+     * @param account whom they run as; nothing for the service's own account
      */
-    void signal(ProcessMark process, String signal, Optional<Account> account) throws IOException {
-        List<String> command = List.of("/bin/sh", "-c", "kill -" + signal + " -" + process.pid());
+    void signal(String signal, List<Long> processes, Optional<Account> account) throws IOException {
+        String all = processes.stream().map(String::valueOf).collect(Collectors.joining(" "));
+        List<String> command = List.of("/bin/sh", "-c", "kill -s " + signal + " -- " + all);
         start(command);
         Account own = Account.own();
         if (account.isPresent() && !own.isPrivileged()) {

@@ -4,7 +4,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.RunValues;
 
 /** Covers secret values wherever a command printed them. */
 public final class Mask {
@@ -38,7 +38,7 @@ public final class Mask {
     public String over(String text) {
         String masked = text;
         for (String secret : secrets) {
-            masked = masked.replace(secret, Runs.MASK);
+            masked = masked.replace(secret, RunValues.MASK);
         }
         return masked;
     }

@@ -1,13 +1,13 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
-import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * What a run leaves on disk: {@code log}, the output of the command; {@code claim}, made once before the command starts;
@@ -24,8 +24,13 @@ public record RunFolder(Path path) {
         return new RunFolder(root.resolve(String.valueOf(number / 1000)).resolve(String.valueOf(number)));
     }
 
+    /** The output of the command while it grows; packed later, so that it is read through {@link #logFile}. */
     public Path log() {
         return path.resolve("log");
+    }
+
+    public LogFile logFile() {
+        return new LogFile(log());
     }
 
     /** What the command wrote to its error stream, where that is kept apart. */
@@ -42,8 +47,34 @@ public record RunFolder(Path path) {
         return path.resolve("work");
     }
 
+    /** Deletes all that is here. */
+    public void delete() throws IOException {
+        FileSystemUtils.deleteRecursively(path);
+    }
+
+    public void deleteOutputs() throws IOException {
+        FileSystemUtils.deleteRecursively(outputs());
+    }
+
+    /** Deletes what was said, and what is left in the working folder. */
+    public void deleteLog() throws IOException {
+        logFile().delete();
+        Files.deleteIfExists(errors());
+        FileSystemUtils.deleteRecursively(work());
+    }
+
     boolean isClaimed() {
         return Files.exists(path.resolve("claim"));
+    }
+
+    /** The shell around the command, which claimed the start; nothing where claims did not say so yet. */
+    Optional<ProcessMark> claim() {
+        return read("claim").flatMap(ProcessMark::parse);
+    }
+
+    /** Whether a start was claimed by a process. */
+    boolean isMine(long pid) {
+        return claim().filter(mark -> mark.pid() == pid).isPresent();
     }
 
     /** The process that the command was started as; nothing before it has said so. */
@@ -62,14 +93,10 @@ public record RunFolder(Path path) {
 
     /** The last lines of the log, as far as they stand in its last few thousand bytes. */
     public List<String> lastLines(int most) {
-        try (var channel = Files.newByteChannel(log())) {
-            long from = Math.max(0, channel.size() - 8_000);
-            channel.position(from);
-            var buffer = ByteBuffer.allocate(8_000);
-            while (buffer.hasRemaining() && channel.read(buffer) >= 0) {
-                continue;
-            }
-            String text = new String(buffer.array(), 0, buffer.position(), StandardCharsets.UTF_8);
+        try {
+            LogFile log = logFile();
+            long from = Math.max(0, log.size() - 8_000);
+            String text = new String(log.read(from, 8_000), StandardCharsets.UTF_8);
             List<String> lines = text.lines().toList();
             List<String> whole = from > 0 && lines.size() > 1 ? lines.subList(1, lines.size()) : lines;
             return whole.subList(Math.max(0, whole.size() - most), whole.size());

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.gantrel.core.run.Crowds.Crowd;
 
 /**
  * What will run when, as far as schedules tell, and when it will probably end.
@@ -17,12 +18,4 @@ public record Forecast(Instant from, Instant until, boolean cut, List<ComingStar
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record ComingStart(
             Instant at, Instant ends, Duration usual, String job, String team, String schedule, String zone) {}
-
-    /**
-     * A time in which runs will probably wait for each other.
-     *
-     * @param most how many are expected at once
-     * @param places how many run at once
-     */
-    public record Crowd(Instant from, Instant until, int most, int places) {}
 }

@@ -2,14 +2,15 @@ package org.gantrel.service.forecast;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
+import java.util.function.Predicate;
+import org.gantrel.core.run.Crowds;
+import org.gantrel.core.run.Crowds.Crowd;
 import org.gantrel.service.forecast.Forecast.ComingStart;
-import org.gantrel.service.forecast.Forecast.Crowd;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.settings.Settings;
@@ -21,7 +22,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class Forecasts {
 
-    private static final int MOST_EACH = 10_000;
     static final int MOST = 20_000;
 
     private final Schedules schedules;
@@ -36,8 +36,22 @@ class Forecasts {
 
     @Transactional(readOnly = true)
     Forecast between(Caller caller, Instant from, Instant until, Optional<String> team, Optional<String> job) {
+        List<ComingStart> shown = starts(
+                caller,
+                from,
+                until,
+                entry -> (team.isEmpty() || entry.team().equals(team.get()))
+                        && (job.isEmpty() || entry.name().equals(job.get())));
+        boolean narrowed = team.isPresent() || job.isPresent();
+        // who crowds the places is everybody, whatever is shown
+        List<ComingStart> all = narrowed ? starts(caller, from, until, entry -> true) : shown;
+        boolean cut = shown.size() > MOST;
+        return new Forecast(from, until, cut, cut ? shown.subList(0, MOST) : shown, crowds(all));
+    }
+
+    private List<ComingStart> starts(Caller caller, Instant from, Instant until, Predicate<JobEntry> of) {
         Map<Long, Optional<Duration>> usual = new HashMap<>();
-        List<ComingStart> all = schedules.coming(caller, from.minusNanos(1), until, MOST_EACH).stream()
+        return schedules.coming(caller, from.minusNanos(1), until, of, MOST + 1).stream()
                 .map(start -> {
                     Optional<Duration> length = usual.computeIfAbsent(start.jobId(), facts::usual);
                     return new ComingStart(
@@ -50,38 +64,14 @@ class Forecasts {
                             start.zone());
                 })
                 .toList();
-        List<ComingStart> shown = all.stream()
-                .filter(start -> team.isEmpty() || start.team().equals(team.get()))
-                .filter(start -> job.isEmpty() || start.job().equals(job.get()))
-                .toList();
-        boolean cut = shown.size() > MOST;
-        return new Forecast(from, until, cut, cut ? shown.subList(0, MOST) : shown, crowds(all));
     }
 
-    /** Goes through all beginnings and ends in order and counts what runs between them. */
     private List<Crowd> crowds(List<ComingStart> starts) {
-        var changes = new TreeMap<Instant, Integer>();
-        for (ComingStart start : starts) {
-            if (start.ends() != null) {
-                changes.merge(start.at(), 1, Integer::sum);
-                changes.merge(start.ends(), -1, Integer::sum);
-            }
-        }
-        var crowds = new ArrayList<Crowd>();
-        int running = 0;
-        int most = 0;
-        Instant since = null;
-        for (Map.Entry<Instant, Integer> change : changes.entrySet()) {
-            running += change.getValue();
-            if (running > places) {
-                since = since == null ? change.getKey() : since;
-                most = Math.max(most, running);
-            } else if (since != null) {
-                crowds.add(new Crowd(since, change.getKey(), most, places));
-                since = null;
-                most = 0;
-            }
-        }
-        return crowds;
+        return Crowds.of(
+                starts.stream()
+                        .filter(start -> start.ends() != null)
+                        .map(start -> new Crowds.Span(start.at(), start.ends()))
+                        .toList(),
+                places);
     }
 }

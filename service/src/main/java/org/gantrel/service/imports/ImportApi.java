@@ -20,15 +20,15 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.http.Invalid;
+import org.gantrel.service.http.ProblemView.Wrong;
 import org.gantrel.service.job.JobChecks;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.JobWarnings;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Invalid;
-import org.gantrel.service.web.ProblemView.Wrong;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -284,7 +284,7 @@ public class ImportApi {
             List<String> ahead,
             boolean dryRun) {
         Definition definition = found.definition();
-        JobRecord known = jobs.named(definition.job().name()).orElse(null);
+        JobEntry known = jobs.named(definition.job().name()).orElse(null);
         String action;
         int revision;
         if (known == null) {

@@ -13,12 +13,12 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.change.Revision;
+import org.gantrel.service.http.EditTag;
+import org.gantrel.service.http.Paging;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
-import org.gantrel.service.web.EditTag;
-import org.gantrel.service.web.Paging;
-import org.gantrel.service.web.Refusal;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -84,8 +84,8 @@ class JobApi {
             @RequestParam(defaultValue = "") String after) {
         Collection<Team> of =
                 team.isEmpty() ? caller.among(teams.all(), Deed.SEE_JOBS) : List.of(teams.visible(caller, team));
-        List<JobRecord> found = jobs.search(of, q, after, Paging.limit(limit) + 1);
-        return Paging.page(found, limit, JobRecord::name, job -> summary(caller, job));
+        List<JobEntry> found = jobs.search(of, q, after, Paging.limit(limit) + 1);
+        return Paging.page(found, limit, JobEntry::name, job -> summary(caller, job));
     }
 
     @GetMapping("/{name}")
@@ -110,8 +110,8 @@ class JobApi {
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody DefinitionBody body) {
-        JobRecord job = jobs.visible(caller, name);
-        caller.require(Deed.DEFINE_JOBS, job.team().name());
+        JobEntry job = jobs.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, job.team());
         new EditTag(job.revision()).require(ifMatch, "job " + name, () -> jobs.revision(job, job.revision())
                 .madeBy());
         Definition definition = read(caller, body);
@@ -160,7 +160,7 @@ class JobApi {
         return answer(status, caller, jobs.save(caller, definition), ahead);
     }
 
-    private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobRecord record, List<String> ahead) {
+    private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobEntry record, List<String> ahead) {
         Job job = jobs.current(record);
         var view = JobView.of(
                 caller,
@@ -176,7 +176,7 @@ class JobApi {
                 .body(view);
     }
 
-    private JobSummary summary(Caller caller, JobRecord record) {
+    private JobSummary summary(Caller caller, JobEntry record) {
         List<ScheduleFacts.ScheduleView> planned = schedules.of(record);
         Instant next = planned.stream()
                 .flatMap(schedule -> schedule.next().stream())
@@ -184,7 +184,7 @@ class JobApi {
                 .orElse(null);
         return new JobSummary(
                 record.name(),
-                record.team().name(),
+                record.team(),
                 record.kind(),
                 record.about(),
                 record.revision(),
@@ -192,6 +192,6 @@ class JobApi {
                 next,
                 runs.last(record.id()).orElse(null),
                 runs.usual(record.id()).orElse(null),
-                caller.may(Deed.START_RUNS, record.team().name()));
+                caller.may(Deed.START_RUNS, record.team()));
     }
 }

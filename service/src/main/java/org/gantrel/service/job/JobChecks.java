@@ -60,7 +60,7 @@ public class JobChecks {
         Job job = definition.job();
         checkTeam(caller, job).ifPresent(message -> problems.add(problem(definition, "team", message)));
         jobs.named(job.name())
-                .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
+                .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team()))
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
         checkCalendars(definition, beside.calendars(), problems);

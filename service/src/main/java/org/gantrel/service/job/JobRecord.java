@@ -13,7 +13,7 @@ import org.gantrel.service.team.Team;
 /** A job as the service knows it; what it does stands in its revisions. */
 @Entity
 @Table(name = "job")
-public final class JobRecord {
+final class JobRecord {
 
     @Id
     @GeneratedValue(strategy = GenerationType.IDENTITY)
@@ -48,36 +48,40 @@ public final class JobRecord {
         return job instanceof Job.Chain ? "chain" : "task";
     }
 
-    public Long id() {
+    Long id() {
         return id;
     }
 
-    public String name() {
+    String name() {
         return name;
     }
 
-    public Team team() {
+    Team team() {
         return team;
     }
 
-    public String kind() {
+    String kind() {
         return kind;
     }
 
-    public String about() {
+    String about() {
         return about;
     }
 
-    public int revision() {
+    int revision() {
         return revision;
     }
 
     /** A retired job starts no more; its runs stay known. */
-    public boolean isRetired() {
+    boolean isRetired() {
         return retired;
     }
 
     void retire() {
         retired = true;
+    }
+
+    JobEntry value() {
+        return new JobEntry(id, name, team.id(), team.name(), kind, about, revision, retired);
     }
 }

@@ -1,4 +1,4 @@
 package org.gantrel.service.job;
 
 /** A job was taken out of use. */
-public record JobRetired(JobRecord record) {}
+public record JobRetired(JobEntry record) {}

@@ -24,6 +24,9 @@ interface JobStore extends JpaRepository<JobRecord, Long> {
             order by j.name""")
     List<JobRecord> search(Collection<Team> teams, String text, String after, Limit limit);
 
+    @Query("select j from JobRecord j join fetch j.team order by j.name")
+    List<JobRecord> allEver();
+
     @Query("select j.name from JobRecord j where j.retired = false and j.team in :teams")
     List<String> names(Collection<Team> teams);
 

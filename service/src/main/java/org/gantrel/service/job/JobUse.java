@@ -2,13 +2,14 @@ package org.gantrel.service.job;
 
 import java.util.List;
 import org.gantrel.core.job.Job;
+import org.gantrel.service.credential.CredentialUse;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Which jobs speak of a thing. */
 @Component
 @Transactional(readOnly = true)
-public class JobUse {
+class JobUse implements CredentialUse {
 
     private final Jobs jobs;
 
@@ -16,12 +17,12 @@ public class JobUse {
         this.jobs = jobs;
     }
 
-    /** The jobs in use that act as a credential, or use it beside. */
+    @Override
     public List<String> ofCredential(String name) {
         return jobs.everything().stream()
                 .filter(record -> jobs.current(record) instanceof Job.Task task
                         && task.credentials().contains(name))
-                .map(JobRecord::name)
+                .map(JobEntry::name)
                 .toList();
     }
 }

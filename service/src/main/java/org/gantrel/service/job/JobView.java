@@ -110,7 +110,7 @@ public record JobView(
 
     static JobView of(
             Caller caller,
-            JobRecord record,
+            JobEntry record,
             Job job,
             String definition,
             List<ScheduleFacts.ScheduleView> schedules,
@@ -120,7 +120,7 @@ public record JobView(
         Job.Chain chain = job instanceof Job.Chain found ? found : null;
         return new JobView(
                 record.name(),
-                record.team().name(),
+                record.team(),
                 record.kind(),
                 record.about(),
                 record.revision(),
@@ -138,6 +138,6 @@ public record JobView(
                 definition,
                 usual,
                 warnings,
-                caller.deedsIn(record.team().name()).stream().map(Deed::word).toList());
+                caller.deedsIn(record.team()).stream().map(Deed::word).toList());
     }
 }

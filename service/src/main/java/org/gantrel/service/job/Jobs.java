@@ -6,18 +6,18 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
-import org.gantrel.service.event.Events;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
-import org.gantrel.service.web.Refusal;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -32,67 +32,72 @@ public class Jobs {
 
     private final JobStore store;
     private final JobRevisionStore revisions;
-    private final Owners owners;
     private final Teams teams;
     private final Changes changes;
-    private final Events events;
+    private final Journal journal;
     private final ApplicationEventPublisher followers;
     private final Clock clock;
     /** Revisions never change, so what was read once stays right. */
-    private final Map<RevisionKey, Job> read = new ConcurrentHashMap<>();
+    private final CommittedCache<RevisionKey, Job> read = new CommittedCache<>(5_000);
+
+    private final CommittedCache<Long, JobEntry> entries = new CommittedCache<>(20_000);
 
     Jobs(
             JobStore store,
             JobRevisionStore revisions,
-            Owners owners,
             Teams teams,
             Changes changes,
-            Events events,
+            Journal journal,
             ApplicationEventPublisher followers,
             Clock clock) {
         this.store = store;
         this.revisions = revisions;
-        this.owners = owners;
         this.teams = teams;
         this.changes = changes;
-        this.events = events;
+        this.journal = journal;
         this.followers = followers;
         this.clock = clock;
     }
 
     /** The jobs in use of some teams, by name, whose name or purpose holds a text. */
     @Transactional(readOnly = true)
-    List<JobRecord> search(Collection<Team> of, String text, String after, int limit) {
+    List<JobEntry> search(Collection<Team> of, String text, String after, int limit) {
         String pattern = "%" + text.toLowerCase(Locale.ROOT).replaceAll("([!%_])", "!$1") + "%";
-        return store.search(of, pattern, after, Limit.of(limit));
+        return entries(store.search(of, pattern, after, Limit.of(limit)));
     }
 
     /** All jobs in use that a caller may see. */
     @Transactional(readOnly = true)
-    public List<JobRecord> all(Caller caller) {
-        return store.search(caller.among(teams.all(), Deed.SEE_JOBS), "%", "", Limit.unlimited());
+    public List<JobEntry> all(Caller caller) {
+        return entries(store.search(caller.among(teams.all(), Deed.SEE_JOBS), "%", "", Limit.unlimited()));
+    }
+
+    /** All jobs, retired ones too. */
+    @Transactional(readOnly = true)
+    public List<JobEntry> allEver() {
+        return entries(store.allEver());
     }
 
     /** All jobs in use. */
     @Transactional(readOnly = true)
-    List<JobRecord> everything() {
-        return store.search(teams.all(), "%", "", Limit.unlimited());
+    List<JobEntry> everything() {
+        return entries(store.search(teams.all(), "%", "", Limit.unlimited()));
     }
 
     @Transactional(readOnly = true)
-    public Optional<JobRecord> named(String name) {
-        return store.named(name);
+    public Optional<JobEntry> named(String name) {
+        return store.named(name).map(JobRecord::value);
     }
 
     /** The record of a job that is known to be there. */
     @Transactional(readOnly = true)
-    public JobRecord withId(long id) {
-        return store.withId(id).orElseThrow();
+    public JobEntry withId(long id) {
+        return entries.get(id, key -> store.withId(key).orElseThrow().value());
     }
 
     /** The name of the team that owns a job; asked for with every change of a run, so it is kept. */
     public String teamOf(long id) {
-        return owners.of(id);
+        return withId(id).team();
     }
 
     /**
@@ -101,41 +106,39 @@ public class Jobs {
      * @throws Refusal where there is none; it offers the nearest name
      */
     @Transactional(readOnly = true)
-    public JobRecord visible(Caller caller, String name) {
-        Optional<JobRecord> job = store.named(name)
-                .filter(found -> caller.may(Deed.SEE_JOBS, found.team().name()));
+    public JobEntry visible(Caller caller, String name) {
+        Optional<JobEntry> job = named(name).filter(found -> caller.may(Deed.SEE_JOBS, found.team()));
         return job.orElseThrow(() -> Refusal.notFound("there is no job '" + brief(name) + "'"
                 + Nearest.hint(name, store.names(caller.among(teams.all(), Deed.SEE_JOBS)))));
     }
 
     /** What a job does as of its latest revision. */
     @Transactional(readOnly = true)
-    public Job current(JobRecord job) {
+    public Job current(JobEntry job) {
         return at(job, job.revision());
     }
 
     /** What a job did as of one of its revisions. */
     @Transactional(readOnly = true)
-    public Job at(JobRecord job, int revision) {
+    public Job at(JobEntry job, int revision) {
         return at(job.id(), revision);
     }
 
     /** The same by the job's id. */
     @Transactional(readOnly = true)
     public Job at(long job, int revision) {
-        return read.computeIfAbsent(
-                new RevisionKey(job, revision),
-                key -> DefinitionReader.readOne(text(withId(job), revision)).job());
+        return read.get(new RevisionKey(job, revision), key -> DefinitionReader.readOne(text(withId(job), revision))
+                .job());
     }
 
     /** The definition of a revision as it was written. */
     @Transactional(readOnly = true)
-    public String text(JobRecord job, int revision) {
+    public String text(JobEntry job, int revision) {
         return revision(job, revision).definition();
     }
 
     @Transactional(readOnly = true)
-    JobRevision revision(JobRecord job, int revision) {
+    JobRevision revision(JobEntry job, int revision) {
         return revisions
                 .findByJobIdAndRevision(job.id(), revision)
                 .orElseThrow(() -> Refusal.notFound("the job " + job.name() + " has no revision " + revision
@@ -143,12 +146,12 @@ public class Jobs {
     }
 
     @Transactional(readOnly = true)
-    List<JobRevision> revisions(JobRecord job) {
+    List<JobRevision> revisions(JobEntry job) {
         return revisions.findTop100ByJobIdOrderByRevisionDesc(job.id());
     }
 
     /** Makes a job, or gives it a new revision. The caller must be allowed to, and the definition must be right. */
-    public JobRecord save(Caller caller, Definition definition) {
+    public JobEntry save(Caller caller, Definition definition) {
         Job job = definition.job();
         Team team = teams.named(job.team()).orElseThrow();
         caller.require(Deed.DEFINE_JOBS, team.name());
@@ -156,7 +159,9 @@ public class Jobs {
         known.ifPresent(record -> caller.require(Deed.DEFINE_JOBS, record.team().name()));
         JobRecord record = known.orElseGet(() -> new JobRecord(job.name()));
         record.revise(job, team);
-        store.save(record);
+        store.saveAndFlush(record);
+        entries.changed(record.id());
+        read.changed(new RevisionKey(record.id(), record.revision()));
         revisions.save(new JobRevision(record, definition.text(), caller.name(), clock.instant()));
         changes.record(
                 caller,
@@ -165,19 +170,24 @@ public class Jobs {
                 record.name(),
                 team.name(),
                 "revision " + record.revision());
-        followers.publishEvent(new JobSaved(record, job));
-        events.tell("job.changed", team.name(), Map.of("job", record.name(), "revision", record.revision()));
-        return record;
+        followers.publishEvent(new JobSaved(record.value(), job));
+        journal.write("gantrel.job.changed", team.name(), Map.of("job", record.name(), "revision", record.revision()));
+        return record.value();
     }
 
     /** Takes a job out of use: it is listed and started no more, and its history stays. */
-    public void retire(Caller caller, JobRecord job) {
-        caller.require(Deed.RETIRE_JOBS, job.team().name());
+    public void retire(Caller caller, JobEntry job) {
+        caller.require(Deed.RETIRE_JOBS, job.team());
         JobRecord record = store.findById(job.id()).orElseThrow();
         record.retire();
-        changes.record(caller, "retired", "job", record.name(), job.team().name(), "");
-        followers.publishEvent(new JobRetired(record));
-        events.tell("job.changed", job.team().name(), Map.of("job", record.name()));
+        entries.changed(record.id());
+        changes.record(caller, "retired", "job", record.name(), job.team(), "");
+        followers.publishEvent(new JobRetired(record.value()));
+        journal.write("gantrel.job.changed", job.team(), Map.of("job", record.name()));
+    }
+
+    private static List<JobEntry> entries(List<JobRecord> records) {
+        return records.stream().map(JobRecord::value).toList();
     }
 
     private static String brief(String name) {

@@ -52,5 +52,5 @@ public interface ScheduleFacts {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record LastOccurrence(Instant at, String state, String reason, Long run) {}
 
-    List<ScheduleView> of(JobRecord job);
+    List<ScheduleView> of(JobEntry job);
 }

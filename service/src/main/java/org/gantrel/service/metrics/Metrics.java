@@ -5,63 +5,114 @@ import io.micrometer.core.instrument.Timer;
 import io.micrometer.prometheusmetrics.PrometheusConfig;
 import io.micrometer.prometheusmetrics.PrometheusMeterRegistry;
 import java.time.Duration;
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.access.Deed;
-import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.engine.Engine;
-import org.gantrel.service.run.RunEnded;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.journal.JournalReader;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Caller;
-import org.springframework.context.event.EventListener;
+import org.springframework.beans.factory.DisposableBean;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 
-/** What the service measures of itself, in the Prometheus text format 0.0.4. */
+/**
+ * What the service measures of itself, in the Prometheus text format 0.0.4. It follows the journal; how many runs there
+ * are is counted once and then kept in step with it.
+ */
 @RestController
-class Metrics {
+class Metrics implements DisposableBean {
 
     private final PrometheusMeterRegistry registry = new PrometheusMeterRegistry(PrometheusConfig.DEFAULT);
     private final Timer lag = Timer.builder("gantrel.start.lag")
             .description("From the planned time of a scheduled run to its start")
             .publishPercentiles(0.5, 0.99)
             .register(registry);
+    private final Runs runs;
+    private final Map<RunState, Long> ended = new EnumMap<>(RunState.class);
+    private final JournalReader reader;
+    private boolean counted;
 
-    Metrics(Runs runs, Engine engine) {
+    Metrics(Runs runs, Engine engine, SetAside aside, Journal journal) {
+        this.runs = runs;
         for (RunState state : RunState.values()) {
-            Gauge.builder("gantrel.runs", runs, all -> all.countAll().getOrDefault(state, 0L))
+            Gauge.builder("gantrel.runs", this, all -> all.count(state))
                     .description("Runs by state")
                     .tag("state", state.word())
                     .register(registry);
         }
-        Gauge.builder("gantrel.queue", runs, all -> all.waiting(1_000).size())
+        Gauge.builder("gantrel.queue", runs, all -> all.waitingCount(1_000))
                 .description("Runs that wait to start, up to a thousand")
                 .register(registry);
         Gauge.builder("gantrel.commands", engine, Engine::running)
                 .description("Commands under way")
                 .register(registry);
+        Gauge.builder("gantrel.set.aside", aside, all -> all.all().size())
+                .description("Things that could not be dealt with and are set aside")
+                .register(registry);
+        this.reader = new JournalReader("metrics", journal, journal::complete, events -> {
+                    events.forEach(this::take);
+                    return events.get(events.size() - 1).position();
+                })
+                .start();
     }
 
-    @EventListener
-    void follow(RunEnded ended) {
-        RunRecord run = ended.run();
-        run.took().ifPresent(took -> Timer.builder("gantrel.run.duration")
+    private synchronized double count(RunState state) {
+        if (!state.isEnded()) {
+            return runs.count(state);
+        }
+        if (!counted) {
+            ended.putAll(runs.countAll());
+            counted = true;
+        }
+        return ended.getOrDefault(state, 0L);
+    }
+
+    private void take(Event event) {
+        if (event.type().equals("gantrel.history.thinned")) {
+            recount();
+        }
+        if (!event.type().equals("gantrel.run.ended")) {
+            return;
+        }
+        RunState state = RunState.of(String.valueOf(event.about().get("state"))).orElseThrow();
+        synchronized (this) {
+            if (counted) {
+                ended.merge(state, 1L, Long::sum);
+            }
+        }
+        duration(event, "took").ifPresent(took -> Timer.builder("gantrel.run.duration")
                 .description("How long runs took, by outcome")
-                .tag("outcome", run.state().word())
+                .tag("outcome", state.word())
                 .publishPercentiles(0.5, 0.95)
                 .register(registry)
                 .record(took));
-        if (run.cause() == CauseKind.SCHEDULE) {
-            run.startedAt()
-                    .map(start -> Duration.between(run.plannedAt(), start))
-                    .ifPresent(lag::record);
-        }
+        duration(event, "lag").ifPresent(lag::record);
+    }
+
+    private synchronized void recount() {
+        counted = false;
+        ended.clear();
+    }
+
+    private static Optional<Duration> duration(Event event, String name) {
+        return Optional.ofNullable(event.about().get(name)).map(text -> Duration.parse(String.valueOf(text)));
     }
 
     @GetMapping(path = "/metrics", produces = "text/plain; version=0.0.4; charset=utf-8")
     String metrics(@AuthenticationPrincipal Caller caller) {
         caller.require(Deed.SEE_METRICS);
         return registry.scrape();
+    }
+
+    @Override
+    public void destroy() {
+        reader.close();
     }
 }

@@ -3,6 +3,9 @@ package org.gantrel.service.notification;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.aside.SetAside.Kind;
+import org.gantrel.service.aside.SetAside.Thing;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
@@ -12,8 +15,6 @@ import org.springframework.data.domain.Limit;
 import org.springframework.mail.MailException;
 import org.springframework.mail.SimpleMailMessage;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -25,9 +26,11 @@ class Courier implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
+    private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
     private static final int MOST_AT_ONCE = 50;
 
     private final DeliveryStore store;
+    private final SetAside aside;
     private final Settings settings;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -35,20 +38,12 @@ class Courier implements SmartLifecycle {
     private boolean rung;
     private volatile Thread thread;
 
-    Courier(DeliveryStore store, Settings settings, TransactionTemplate transaction, Clock clock) {
+    Courier(DeliveryStore store, SetAside aside, Settings settings, TransactionTemplate transaction, Clock clock) {
         this.store = store;
+        this.aside = aside;
         this.settings = settings;
         this.transaction = transaction;
         this.clock = clock;
-    }
-
-    void wakeAfterCommit() {
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCommit() {
-                ring();
-            }
-        });
     }
 
     @Override
@@ -72,7 +67,8 @@ class Courier implements SmartLifecycle {
         return thread != null;
     }
 
-    private void ring() {
+    /** Looks at the outbox now. */
+    void ring() {
         synchronized (bell) {
             rung = true;
             bell.notifyAll();
@@ -82,10 +78,14 @@ class Courier implements SmartLifecycle {
     private void run() {
         while (thread == Thread.currentThread()) {
             try {
-                settings.mail().ifPresent(this::deliver);
-                sleep();
-            } catch (RuntimeException e) {
-                LOG.error("the courier met a fault and goes on", e);
+                Duration until = PAUSE_AFTER_FAULT;
+                try {
+                    settings.mail().ifPresent(this::deliver);
+                    until = untilNext();
+                } catch (Throwable e) {
+                    LOG.error("the courier met a fault and goes on", e);
+                }
+                sleep(until);
             } catch (InterruptedException e) {
                 return;
             }
@@ -94,16 +94,21 @@ class Courier implements SmartLifecycle {
 
     private void deliver(Settings.Mail server) {
         for (DeliveryRecord delivery : store.due(clock.instant(), Limit.of(MOST_AT_ONCE))) {
-            String error = send(server, delivery);
-            transaction.executeWithoutResult(
-                    status -> store.findById(delivery.id()).ifPresent(known -> {
-                        if (error.isEmpty()) {
-                            known.sent(clock.instant());
-                        } else {
-                            known.failed(error, clock.instant());
-                        }
-                    }));
+            aside.attempt(
+                    new Thing(Kind.DELIVERY, delivery.id(), "mail " + delivery.id() + " to " + delivery.address(), ""),
+                    () -> deliver(server, delivery));
         }
+    }
+
+    private void deliver(Settings.Mail server, DeliveryRecord delivery) {
+        String error = send(server, delivery);
+        transaction.executeWithoutResult(status -> store.findById(delivery.id()).ifPresent(known -> {
+            if (error.isEmpty()) {
+                known.sent(clock.instant());
+            } else {
+                known.failed(error, clock.instant());
+            }
+        }));
     }
 
     /** Sends one mail; what went wrong, or the empty text. */
@@ -122,11 +127,17 @@ class Courier implements SmartLifecycle {
         }
     }
 
-    private void sleep() throws InterruptedException {
+    private Duration untilNext() {
         Instant now = clock.instant();
-        Duration until = settings.mail().isEmpty()
-                ? LONGEST_SLEEP
-                : store.earliest().map(next -> Duration.between(now, next)).orElse(LONGEST_SLEEP);
+        if (settings.mail().isEmpty()) {
+            return LONGEST_SLEEP;
+        }
+        Duration next = store.earliest().map(at -> Duration.between(now, at)).orElse(LONGEST_SLEEP);
+        // one that is due all the time, because its record cannot be written, must not keep the thread busy
+        return aside.held(Kind.DELIVERY).isEmpty() || next.compareTo(PAUSE_AFTER_FAULT) > 0 ? next : PAUSE_AFTER_FAULT;
+    }
+
+    private void sleep(Duration until) throws InterruptedException {
         Duration length = until.compareTo(LONGEST_SLEEP) > 0 ? LONGEST_SLEEP : until;
         synchronized (bell) {
             if (!rung && length.toMillis() > 0) {

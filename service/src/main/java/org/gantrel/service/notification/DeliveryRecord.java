@@ -33,6 +33,9 @@ final class DeliveryRecord {
     @GeneratedValue(strategy = GenerationType.IDENTITY)
     private Long id;
 
+    /** The event that it tells of; none for mails of before there was a journal. */
+    private Long eventPosition;
+
     private Long runNumber;
     private Long teamId;
     private String address;
@@ -50,7 +53,9 @@ final class DeliveryRecord {
 
     protected DeliveryRecord() {}
 
-    DeliveryRecord(long runNumber, long teamId, String address, String subject, String body, Instant now) {
+    DeliveryRecord(
+            long eventPosition, long runNumber, long teamId, String address, String subject, String body, Instant now) {
+        this.eventPosition = eventPosition;
         this.runNumber = runNumber;
         this.teamId = teamId;
         this.address = address;

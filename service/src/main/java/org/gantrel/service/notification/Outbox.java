@@ -1,44 +1,143 @@
 package org.gantrel.service.notification;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.execution.Execution;
-import org.gantrel.service.execution.Mask;
-import org.gantrel.service.run.RunEnded;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.aside.SetAside.Kind;
+import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.journal.JournalReader;
+import org.gantrel.service.retention.LetsGo;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunLogs;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
-import org.springframework.context.event.EventListener;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
 
-/** Writes a mail for each address that a job names, in the transaction in which its run fails. */
+/**
+ * Writes a mail for each address that a job names when its run fails. It reads the journal in a thread of its own; how far
+ * it has come is written down with the mails, so that each is written once. The rows of a sweep are told of by the
+ * sweep's own end, not by a mail each.
+ */
 @Component
-class Outbox {
+class Outbox implements SmartLifecycle, LetsGo {
 
+    private static final String READER = "mails";
     private static final int LINES_OF_LOG = 20;
 
     private final DeliveryStore store;
     private final Runs runs;
-    private final Execution execution;
+    private final RunLogs logs;
+    private final Journal journal;
+    private final SetAside aside;
     private final Settings settings;
     private final Courier courier;
+    private final TransactionTemplate transaction;
+    /** Events that are set aside, to be tried again. */
+    private final Map<Long, Event> passedOver = new TreeMap<>();
 
-    Outbox(DeliveryStore store, Runs runs, Execution execution, Settings settings, Courier courier) {
+    private JournalReader reader;
+
+    Outbox(
+            DeliveryStore store,
+            Runs runs,
+            RunLogs logs,
+            Journal journal,
+            SetAside aside,
+            Settings settings,
+            Courier courier,
+            TransactionTemplate transaction) {
         this.store = store;
         this.runs = runs;
-        this.execution = execution;
+        this.logs = logs;
+        this.journal = journal;
+        this.aside = aside;
         this.settings = settings;
         this.courier = courier;
+        this.transaction = transaction;
     }
 
-    @EventListener
-    void follow(RunEnded ended) {
-        RunRecord run = ended.run();
-        if (run.state() != RunState.FAILED && run.state() != RunState.TIMED_OUT) {
+    @Override
+    public void start() {
+        reader = new JournalReader("mails", journal, () -> journal.position(READER), this::take).start();
+    }
+
+    @Override
+    public void stop() {
+        reader.close();
+        reader = null;
+    }
+
+    @Override
+    public boolean isRunning() {
+        return reader != null;
+    }
+
+    /** Before the engine's: what happens in its first step is told too. */
+    @Override
+    public int getPhase() {
+        return Integer.MAX_VALUE - 1;
+    }
+
+    /** Mails that are still to go out, and ends that nobody has been told of yet. */
+    @Override
+    public List<Long> owed(List<Long> runs) {
+        var owed = new ArrayList<>(store.waiting(runs));
+        owed.addAll(journal.unread(runs));
+        return owed;
+    }
+
+    @Override
+    public void letGo(List<Long> runs) {
+        store.deleteOf(runs);
+    }
+
+    private long take(List<Event> events) {
+        for (Event late : List.copyOf(passedOver.values())) {
+            if (aside.attempt(thing(late), () -> transaction.executeWithoutResult(status -> tell(late)))) {
+                passedOver.remove(late.position());
+            }
+        }
+        for (Event event : events) {
+            boolean told = aside.attempt(
+                    thing(event),
+                    () -> transaction.executeWithoutResult(status -> {
+                        tell(event);
+                        journal.moveTo(READER, event.position());
+                    }));
+            if (!told) {
+                passedOver.put(event.position(), event);
+                transaction.executeWithoutResult(status -> journal.moveTo(READER, event.position()));
+            }
+        }
+        courier.ring();
+        return events.get(events.size() - 1).position();
+    }
+
+    private static Thing thing(Event event) {
+        return new Thing(Kind.EVENT, event.position(), "mails of run " + event.run(), event.team());
+    }
+
+    private void tell(Event event) {
+        if (!event.type().equals("gantrel.run.ended") || store.existsByEventPosition(event.position())) {
             return;
         }
+        Optional<Run> ended = runs.find(event.run())
+                .filter(run -> run.state() == RunState.FAILED || run.state() == RunState.TIMED_OUT)
+                .filter(run -> !run.isRow());
+        ended.ifPresent(run -> tell(run, event.position()));
+    }
+
+    private void tell(Run run, long position) {
         Job job = runs.jobOf(run);
         if (job.mailOnFailure().isEmpty()) {
             return;
@@ -46,13 +145,13 @@ class Outbox {
         Instant at = run.finishedAt().orElseThrow();
         String subject = run.jobName() + " " + run.state().word().replace('-', ' ') + " (run " + run.number() + ")";
         String body = body(run, job);
-        job.mailOnFailure()
-                .forEach(address ->
-                        store.save(new DeliveryRecord(run.number(), run.teamId(), address, subject, body, at)));
-        courier.wakeAfterCommit();
+        job.mailOnFailure().stream()
+                .distinct()
+                .forEach(address -> store.save(
+                        new DeliveryRecord(position, run.number(), run.teamId(), address, subject, body, at)));
     }
 
-    private String body(RunRecord run, Job job) {
+    private String body(Run run, Job job) {
         var text = new StringBuilder();
         text.append(run.jobName()).append(' ').append(run.state().word().replace('-', ' '));
         text.append(": ").append(run.message()).append("\n\n");
@@ -75,11 +174,10 @@ class Outbox {
                 .append("/runs/")
                 .append(run.number())
                 .append('\n');
-        List<String> lines = execution.folder(run.number()).lastLines(LINES_OF_LOG);
+        List<String> lines = logs.lastLines(run, LINES_OF_LOG);
         if (!lines.isEmpty()) {
             text.append("\nThe end of its log:\n\n");
-            Mask mask = Mask.of(runs.secrets(run));
-            lines.forEach(line -> text.append("  ").append(mask.over(line)).append('\n'));
+            lines.forEach(line -> text.append("  ").append(line).append('\n'));
         }
         return text.toString();
     }

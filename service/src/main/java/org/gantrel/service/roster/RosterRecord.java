@@ -82,7 +82,7 @@ public final class RosterRecord {
         return rowsBy;
     }
 
-    boolean isRetired() {
+    public boolean isRetired() {
         return retired;
     }
 }

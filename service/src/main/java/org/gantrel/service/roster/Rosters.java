@@ -13,10 +13,10 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
-import org.gantrel.service.web.Refusal;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 

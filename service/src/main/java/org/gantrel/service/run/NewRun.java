@@ -4,7 +4,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 
 /**
  * A run that is about to be written down.
@@ -17,7 +17,7 @@ import org.gantrel.service.job.JobRecord;
  * @param over the roster that the job runs over; nothing for a single run
  */
 public record NewRun(
-        JobRecord job,
+        JobEntry job,
         Map<String, String> given,
         CauseKind cause,
         String causeRef,
@@ -27,17 +27,17 @@ public record NewRun(
         String step,
         Optional<Over> over) {
 
-    public static NewRun bySchedule(JobRecord job, Map<String, String> with, String schedule, PlannedTime planned) {
+    public static NewRun bySchedule(JobEntry job, Map<String, String> with, String schedule, PlannedTime planned) {
         return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "", Optional.empty());
     }
 
-    public static NewRun byPerson(JobRecord job, Map<String, String> given, String person, PlannedTime planned) {
+    public static NewRun byPerson(JobEntry job, Map<String, String> given, String person, PlannedTime planned) {
         return new NewRun(
                 job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "", Optional.empty());
     }
 
     /** The same again: the same values, planned for the same time, so that it covers the same day. */
-    public static NewRun again(JobRecord job, Map<String, String> values, RunRecord run, String person) {
+    public static NewRun again(JobEntry job, Map<String, String> values, Run run, String person) {
         return new NewRun(
                 job,
                 values,
@@ -50,7 +50,7 @@ public record NewRun(
                 Optional.empty());
     }
 
-    public static NewRun asStep(JobRecord job, Map<String, String> with, RunRecord chain, String step) {
+    public static NewRun asStep(JobEntry job, Map<String, String> with, Run chain, String step) {
         return new NewRun(
                 job,
                 with,
@@ -64,7 +64,7 @@ public record NewRun(
     }
 
     /** The run of one row of a sweep. */
-    public static NewRun asRow(JobRecord job, Map<String, String> values, RunRecord sweep, int place) {
+    public static NewRun asRow(JobEntry job, Map<String, String> values, Run sweep, int place) {
         return new NewRun(
                 job,
                 values,

@@ -2,8 +2,8 @@ package org.gantrel.service.run;
 
 import org.gantrel.core.access.Deed;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Refusal;
 import org.springframework.stereotype.Component;
 
 /** Finds a run for a caller and checks what they may do with it. A run that they may not see is as good as not there. */
@@ -18,14 +18,14 @@ public class RunAccess {
         this.jobs = jobs;
     }
 
-    public RunRecord visible(Caller caller, long number) {
+    public Run visible(Caller caller, long number) {
         return runs.find(number)
                 .filter(run -> caller.may(Deed.SEE_RUNS, team(run)))
                 .orElseThrow(() -> Refusal.notFound("there is no run " + number));
     }
 
-    RunRecord visible(Caller caller, long number, Deed deed) {
-        RunRecord run = visible(caller, number);
+    Run visible(Caller caller, long number, Deed deed) {
+        Run run = visible(caller, number);
         caller.require(deed, team(run));
         return run;
     }
@@ -35,7 +35,7 @@ public class RunAccess {
     }
 
     /** The team that owns the run's job. */
-    public String team(RunRecord run) {
-        return jobs.withId(run.jobId()).team().name();
+    public String team(Run run) {
+        return jobs.teamOf(run.jobId());
     }
 }

@@ -17,17 +17,18 @@ import org.gantrel.core.roster.Roster.AfterFailure;
 import org.gantrel.core.roster.Roster.Manner;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.durable.Durability;
+import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.RunPage.StepState;
-import org.gantrel.service.run.RunRecord.Stopping;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
-import org.gantrel.service.web.Paging;
-import org.gantrel.service.web.Refusal;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -42,9 +43,10 @@ import org.springframework.web.bind.annotation.RestController;
 /** Runs: found, looked at, started, stopped, repeated. */
 @RestController
 @RequestMapping("/api/v1")
-@Transactional
 class RunApi {
 
+    private static final int LOOKS = 200;
+    private static final long LOOK_MILLIS = 10;
     private static final String FIRST_PAGE = "9223372036854775807";
 
     /** @param parameters values by name; numbers, dates and yes/no may come as JSON values or as text */
@@ -73,7 +75,10 @@ class RunApi {
     private final RunSearch search;
     private final RunAccess access;
     private final Starts starts;
-    private final RunStop stop;
+    private final Ledger ledger;
+    private final Wishes wishes;
+    private final Durability durability;
+    private final TransactionTemplate transaction;
     private final RunLogs logs;
     private final RunFacts facts;
     private final Teams teams;
@@ -85,7 +90,10 @@ class RunApi {
             RunSearch search,
             RunAccess access,
             Starts starts,
-            RunStop stop,
+            Ledger ledger,
+            Wishes wishes,
+            Durability durability,
+            TransactionTemplate transaction,
             RunLogs logs,
             RunFacts facts,
             Teams teams,
@@ -95,7 +103,10 @@ class RunApi {
         this.search = search;
         this.access = access;
         this.starts = starts;
-        this.stop = stop;
+        this.ledger = ledger;
+        this.wishes = wishes;
+        this.durability = durability;
+        this.transaction = transaction;
         this.logs = logs;
         this.facts = facts;
         this.teams = teams;
@@ -120,9 +131,9 @@ class RunApi {
             @RequestParam Map<String, String> all) {
         RunFilter filter = RunFilter.of(all);
         filter.job().ifPresent(name -> access.requireJob(caller, name));
-        List<RunRecord> found = search.find(caller, filter, after, Paging.limit(limit) + 1);
+        List<Run> found = search.find(caller, filter, after, Paging.limit(limit) + 1);
         Map<Long, String> names = teamNames();
-        return Paging.page(found, limit, RunRecord::number, run -> RunView.of(run, names.get(run.teamId())));
+        return Paging.page(found, limit, Run::number, run -> RunView.of(run, names.get(run.teamId())));
     }
 
     @PostMapping("/jobs/{name}/runs")
@@ -148,40 +159,63 @@ class RunApi {
     /** Asks a run to stop. One that waits ends at once; one that has ended is left as it is. */
     @PostMapping("/runs/{number}/cancellation")
     RunPage cancel(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
-        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
-        if (run.state().isEnded()) {
-            throw Refusal.conflict(
-                    "run " + number + " has ended already: " + run.state().word());
+        transaction.executeWithoutResult(status -> {
+            Run run = access.visible(caller, number, Deed.CANCEL_RUNS);
+            if (run.state().isEnded()) {
+                throw Refusal.conflict(
+                        "run " + number + " has ended already: " + run.state().word());
+            }
+            if (!run.stop().isAsked()) {
+                wishes.stop(number, caller.name(), clock.instant());
+                changes.record(caller, "cancelled", "run", String.valueOf(number), access.team(run), run.jobName());
+            }
+        });
+        durability.sync();
+        awaitStop(number);
+        return transaction.execute(status -> page(caller, access.visible(caller, number)));
+    }
+
+    /** The engine does it as soon as it can; who asked is told how it went, where that is soon enough. */
+    private void awaitStop(long number) {
+        for (int i = 0; i < LOOKS; i++) {
+            Run run = runs.find(number).orElseThrow();
+            if (run.state().isEnded() || run.stop().isAsked()) {
+                return;
+            }
+            try {
+                Thread.sleep(LOOK_MILLIS);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                return;
+            }
         }
-        if (runs.askToStop(number, Stopping.CANCEL, caller.name(), clock.instant())) {
-            changes.record(caller, "cancelled", "run", String.valueOf(number), access.team(run), run.jobName());
-        }
-        stop.stop(number);
-        return page(caller, run);
     }
 
     /** Runs the same again, with the same values and the same planned time. */
     @PostMapping("/runs/{number}/repeats")
     ResponseEntity<RunView> repeat(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
-        return created(starts.repeat(caller, access.visible(caller, number, Deed.START_RUNS)));
+        Run repeat = starts.repeat(caller, number);
+        return created(repeat);
     }
 
     /** Takes charge of a failure, so that others see that somebody does. */
     @PutMapping("/runs/{number}/charge")
+    @Transactional
     RunPage takeCharge(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
-        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
-        runs.takeCharge(number, caller.name(), clock.instant());
-        return page(caller, run);
+        access.visible(caller, number, Deed.CANCEL_RUNS);
+        ledger.takeCharge(number, caller.name(), clock.instant());
+        return page(caller, access.visible(caller, number));
     }
 
     @DeleteMapping("/runs/{number}/charge")
+    @Transactional
     RunPage leave(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
-        RunRecord run = access.visible(caller, number, Deed.CANCEL_RUNS);
-        runs.takeCharge(number, "", clock.instant());
-        return page(caller, run);
+        access.visible(caller, number, Deed.CANCEL_RUNS);
+        ledger.takeCharge(number, "", clock.instant());
+        return page(caller, access.visible(caller, number));
     }
 
-    private RunPage page(Caller caller, RunRecord run) {
+    private RunPage page(Caller caller, Run run) {
         String team = access.team(run);
         long[] items = runs.itemCounts(run);
         return new RunPage(
@@ -189,35 +223,35 @@ class RunApi {
                 RunSentence.of(run),
                 run.planned().zone().getId(),
                 facts.usual(run.jobId()).orElse(null),
-                run.stopping() != Stopping.NO && !run.state().isEnded(),
+                run.stop().isAsked() && !run.state().isEnded(),
                 runs.timeline(run).stream()
                         .map(moment -> new RunPage.Moment(moment.at(), moment.what()))
                         .toList(),
                 run.isChain() ? steps(run, team) : null,
-                runs.repeats(run).stream().map(RunRecord::number).toList(),
+                runs.repeats(run),
                 logs.size(run.number()),
                 items[0],
                 items[1],
                 caller.deedsIn(team).stream().map(Deed::word).toList());
     }
 
-    private List<StepState> steps(RunRecord chain, String team) {
+    private List<StepState> steps(Run chain, String team) {
         if (!(runs.jobOf(chain) instanceof Job.Chain definition)) {
             return List.of();
         }
-        Map<String, RunRecord> children = new HashMap<>();
+        Map<String, Run> children = new HashMap<>();
         Map<String, RunState> states = new HashMap<>();
         runs.children(chain.number()).forEach(child -> {
             children.put(child.step(), child);
             states.put(child.step(), child.state());
         });
-        var course = new ChainCourse(definition.steps(), states);
+        var course = new ChainCourse(definition.steps(), states, chain.stop());
         return definition.steps().stream()
                 .map(step -> stepState(step, course, children.get(step.name()), chain, team))
                 .toList();
     }
 
-    private static StepState stepState(Step step, ChainCourse course, RunRecord child, RunRecord chain, String team) {
+    private static StepState stepState(Step step, ChainCourse course, Run child, Run chain, String team) {
         String state;
         if (child != null) {
             state = child.state().word();
@@ -234,7 +268,7 @@ class RunApi {
                 child == null ? null : RunView.of(child, team));
     }
 
-    private ResponseEntity<RunView> created(RunRecord run) {
+    private ResponseEntity<RunView> created(Run run) {
         return ResponseEntity.created(URI.create("/api/v1/runs/" + run.number()))
                 .body(RunView.of(run, access.team(run)));
     }

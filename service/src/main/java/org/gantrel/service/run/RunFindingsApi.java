@@ -10,9 +10,9 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.http.Paging;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Paging;
-import org.gantrel.service.web.Refusal;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.ContentDisposition;
@@ -57,7 +57,7 @@ class RunFindingsApi {
             @RequestParam(required = false) String state,
             @RequestParam(defaultValue = "100") int limit,
             @RequestParam(defaultValue = "0") long after) {
-        RunRecord run = access.visible(caller, number);
+        Run run = access.visible(caller, number);
         RunState wanted = Optional.ofNullable(state)
                 .map(word -> RunState.of(word)
                         .orElseThrow(() -> new InvalidException("state", "'" + word + "' is no state of an item")))

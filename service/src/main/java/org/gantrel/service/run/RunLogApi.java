@@ -9,8 +9,8 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Refusal;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
@@ -51,7 +51,7 @@ class RunLogApi {
         private void look() {
             try {
                 // the state is read before the log, so that nothing written before the end is left out
-                RunRecord run = runs.find(number).orElseThrow();
+                Run run = runs.find(number).orElseThrow();
                 RunLogs.Piece piece = logs.read(run, at, PIECE);
                 while (piece.to() > at) {
                     at = piece.to();
@@ -99,7 +99,7 @@ class RunLogApi {
             @PathVariable long number,
             @RequestParam(defaultValue = "0") long from,
             @RequestParam(defaultValue = "false") boolean download) {
-        RunRecord run = access.visible(caller, number);
+        Run run = access.visible(caller, number);
         var answer = ResponseEntity.ok().contentType(new MediaType("text", "plain", StandardCharsets.UTF_8));
         if (download) {
             answer.header(
@@ -143,7 +143,7 @@ class RunLogApi {
         }
     }
 
-    private void write(RunRecord run, long from, OutputStream out) throws IOException {
+    private void write(Run run, long from, OutputStream out) throws IOException {
         long at = from;
         RunLogs.Piece piece = logs.read(run, at, PIECE);
         while (piece.to() > at) {

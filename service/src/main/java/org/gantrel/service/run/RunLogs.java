@@ -1,6 +1,7 @@
 package org.gantrel.service.run;
 
 import java.nio.file.Path;
+import java.util.List;
 
 /** Where the log of a run is, for those who read it; the executor knows. */
 public interface RunLogs {
@@ -15,7 +16,10 @@ public interface RunLogs {
      * A piece of the log that begins at a byte and holds whole lines; the rest of an unfinished line is left for later
      * unless the run has ended.
      */
-    Piece read(RunRecord run, long from, int mostBytes);
+    Piece read(Run run, long from, int mostBytes);
+
+    /** The last lines of the log, masked, as far as they stand in its last few thousand bytes. */
+    List<String> lastLines(Run run, int most);
 
     /** The folder of what a run left behind and is kept; it need not be there. */
     Path outputs(long number);

@@ -6,7 +6,7 @@ import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
-import java.time.Duration;
+import jakarta.persistence.Version;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.Map;
@@ -14,27 +14,34 @@ import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
-import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus;
+import org.gantrel.core.run.RunStatus.Ended;
+import org.gantrel.core.run.RunStatus.Stop;
+import org.gantrel.core.run.RunStatus.Underway;
+import org.gantrel.core.run.RunStatus.Waiting;
 import org.gantrel.core.text.SearchWords;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
+import org.hibernate.annotations.DynamicUpdate;
 
-/** One execution of a job. Its setters are its moves: created, begun, asked to stop, ended. */
+/**
+ * A run in the ledger. Only what a move changes is written, and only where the run is still as it was read: two writers
+ * cannot undo each other's moves.
+ */
 @Entity
+@DynamicUpdate
 @Table(name = "run")
-public final class RunRecord {
+final class RunRecord {
 
     private static final int LONGEST_MESSAGE = 2_000;
-
-    /** Why a run is being stopped. */
-    public enum Stopping {
-        NO,
-        CANCEL,
-        LIMIT
-    }
+    private static final int LONGEST_WAITING = 300;
+    private static final int LONGEST_IDENTITY = 300;
 
     @Id
     private Long number;
+
+    @Version
+    private int version;
 
     private Long jobId;
     private String jobName;
@@ -72,19 +79,24 @@ public final class RunRecord {
     private Map<String, String> results = Map.of();
 
     @Enumerated(EnumType.STRING)
-    private Stopping stopping = Stopping.NO;
+    private Stop.Why stopping = Stop.Why.NO;
 
     private String stoppedBy = "";
     private String takenBy = "";
+
+    /** Whether its log, and its outputs, were thinned out; retention alone writes these. */
+    private boolean logGone;
+
+    private boolean outputsGone;
 
     protected RunRecord() {}
 
     RunRecord(long number, NewRun from, Map<String, String> shown, String sealed, Instant now) {
         this.number = number;
-        JobRecord job = from.job();
+        JobEntry job = from.job();
         this.jobId = job.id();
         this.jobName = job.name();
-        this.teamId = job.team().id();
+        this.teamId = job.teamId();
         this.kind = from.over().isPresent() ? "sweep" : job.kind();
         this.revision = job.revision();
         this.cause = from.cause();
@@ -106,171 +118,85 @@ public final class RunRecord {
                 number + " " + jobName + " " + starter + " " + message + " " + String.join(" ", parameters.values()));
     }
 
-    void waitFor(String what) {
-        waitingFor = what;
+    RunStatus status() {
+        if (state == RunState.WAITING) {
+            return new Waiting(waitingFor);
+        }
+        return state == RunState.RUNNING
+                ? new Underway(startedAt, actsAs, stop())
+                : new Ended(new org.gantrel.core.run.Ending(state, message), finishedAt);
     }
 
-    void begin(String identity, Instant now) {
-        state = RunState.RUNNING;
+    private Stop stop() {
+        return stopping == Stop.Why.NO ? Stop.NO : new Stop(stopping, stoppedBy);
+    }
+
+    /** Takes on the status that a move leads to. */
+    void take(RunStatus next) {
+        state = next.state();
+        if (next instanceof Waiting waiting) {
+            waitingFor = cut(waiting.what(), LONGEST_WAITING);
+            return;
+        }
         waitingFor = "";
-        actsAs = identity;
-        startedAt = now;
+        if (next instanceof Underway underway) {
+            startedAt = underway.since();
+            actsAs = cut(underway.identity(), LONGEST_IDENTITY);
+            stopping = underway.stop().why();
+            stoppedBy = underway.stop().by();
+        } else if (next instanceof Ended ended) {
+            message = cut(ended.ending().message(), LONGEST_MESSAGE);
+            finishedAt = ended.at();
+        }
     }
 
-    void askToStop(Stopping why, String by) {
-        stopping = why;
-        stoppedBy = by;
+    void left(Optional<Integer> code, Map<String, String> given) {
+        exitCode = code.orElse(null);
+        if (!given.isEmpty()) {
+            results = given;
+        }
     }
 
-    void end(Ending ending, Integer code, Instant now) {
-        state = ending.state();
-        waitingFor = "";
-        message = cut(ending.message(), LONGEST_MESSAGE);
-        exitCode = code;
-        finishedAt = startedAt != null && now.isBefore(startedAt) ? startedAt : now;
-    }
-
-    void keepResults(Map<String, String> given) {
-        results = given;
-    }
-
-    void takeCharge(String person) {
-        takenBy = person;
-    }
-
-    public Long number() {
+    Long number() {
         return number;
     }
 
-    public Long jobId() {
-        return jobId;
-    }
-
-    public String jobName() {
-        return jobName;
-    }
-
-    public Long teamId() {
-        return teamId;
-    }
-
-    public boolean isChain() {
-        return kind.equals("chain");
-    }
-
-    /** Whether it runs a job over a roster. */
-    public boolean isSweep() {
-        return kind.equals("sweep");
-    }
-
-    public String kind() {
-        return kind;
-    }
-
-    public int revision() {
-        return revision;
-    }
-
-    public RunState state() {
+    RunState state() {
         return state;
     }
 
-    public CauseKind cause() {
+    CauseKind cause() {
         return cause;
     }
 
-    public String causeRef() {
-        return causeRef;
-    }
-
-    public String starter() {
-        return starter;
-    }
-
-    public Instant plannedAt() {
-        return plannedAt;
-    }
-
-    public PlannedTime planned() {
-        return new PlannedTime(plannedAt, ZoneId.of(zone));
-    }
-
-    public Instant queuedAt() {
-        return queuedAt;
-    }
-
-    public Optional<Instant> startedAt() {
-        return Optional.ofNullable(startedAt);
-    }
-
-    public Optional<Instant> finishedAt() {
-        return Optional.ofNullable(finishedAt);
-    }
-
-    /** How long it took; nothing before it ended, or where it never began. */
-    public Optional<Duration> took() {
-        return startedAt == null || finishedAt == null
-                ? Optional.empty()
-                : Optional.of(Duration.between(startedAt, finishedAt));
-    }
-
-    public String actsAs() {
-        return actsAs;
-    }
-
-    public int attempt() {
-        return attempt;
-    }
-
-    public Optional<Integer> exitCode() {
-        return Optional.ofNullable(exitCode);
-    }
-
-    public String message() {
-        return message;
-    }
-
-    public String waitingFor() {
-        return waitingFor;
-    }
-
-    public Optional<Long> parent() {
-        return Optional.ofNullable(parent);
-    }
-
-    public String step() {
-        return step;
-    }
-
-    /** The values as they may be shown: secrets are masked. */
-    public Map<String, String> parameters() {
-        return parameters;
-    }
-
-    /** The values that it gave. */
-    public Map<String, String> results() {
-        return results;
-    }
-
-    /** The same secrets under another key. */
-    void seal(String again) {
-        sealed = again;
-    }
-
-    String sealed() {
-        return sealed;
-    }
-
-    public Stopping stopping() {
-        return stopping;
-    }
-
-    public String stoppedBy() {
-        return stoppedBy;
-    }
-
-    public String takenBy() {
-        return takenBy;
+    Run value() {
+        return new Run(
+                number,
+                jobId,
+                jobName,
+                teamId,
+                kind,
+                revision,
+                state,
+                cause,
+                causeRef,
+                starter,
+                new PlannedTime(plannedAt, ZoneId.of(zone)),
+                queuedAt,
+                Optional.ofNullable(startedAt),
+                Optional.ofNullable(finishedAt),
+                actsAs,
+                attempt,
+                Optional.ofNullable(exitCode),
+                message,
+                waitingFor,
+                Optional.ofNullable(parent),
+                step,
+                parameters,
+                results,
+                stop(),
+                takenBy,
+                new Run.Sealed(sealed));
     }
 
     private static String cut(String text, int longest) {

@@ -35,7 +35,7 @@ class RunSearch {
      * <p>A caller who sees every team needs no condition on teams; the search then goes straight down the numbers. That
      * soon finds words that many runs hold; a word that few hold says itself which runs are to be looked at.
      */
-    List<RunRecord> find(Caller caller, RunFilter filter, long before, int most) {
+    List<Run> find(Caller caller, RunFilter filter, long before, int most) {
         Map<String, Object> values = new HashMap<>();
         values.put("before", before);
         List<Team> all = teams.all();
@@ -62,7 +62,7 @@ class RunSearch {
         TypedQuery<RunRecord> query =
                 entities.createQuery(jpql.toString(), RunRecord.class).setMaxResults(most);
         values.forEach(query::setParameter);
-        return query.getResultList();
+        return query.getResultList().stream().map(RunRecord::value).toList();
     }
 
     /** The runs that hold a word, as far as they are few. */

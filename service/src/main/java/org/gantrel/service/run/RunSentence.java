@@ -12,7 +12,7 @@ final class RunSentence {
 
     private RunSentence() {}
 
-    static String of(RunRecord run) {
+    static String of(Run run) {
         String planned = TIME.format(run.plannedAt().atZone(run.planned().zone())) + " ("
                 + run.planned().zone().getId() + ")";
         String start = "Run " + run.number() + " of " + run.jobName() + ", started " + Runs.causeWords(run)
@@ -22,8 +22,7 @@ final class RunSentence {
         return start
                 + switch (run.state()) {
                     case WAITING -> "waits for " + (run.waitingFor().isEmpty() ? "its turn." : run.waitingFor() + ".");
-                    case RUNNING ->
-                        "is running" + as + (run.stopping() == RunRecord.Stopping.NO ? "." : " and was asked to stop.");
+                    case RUNNING -> "is running" + as + (!run.stop().isAsked() ? "." : " and was asked to stop.");
                     case SUCCEEDED -> "ran" + as + " and succeeded" + took + ".";
                     case WARNED -> "ran" + as + " and ended with warnings" + took + ": " + run.message() + ".";
                     case FAILED ->

@@ -8,21 +8,58 @@ import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
+import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import org.springframework.transaction.annotation.Transactional;
 
 interface RunStore extends JpaRepository<RunRecord, Long> {
 
-    List<RunRecord> findByStateOrderByPlannedAtAscNumberAsc(RunState state, Limit limit);
+    // not the records themselves: a thousand that wait are looked at in every step
+    @Query(
+            """
+            select r.number, r.plannedAt, r.kind from RunRecord r where r.state in :waiting
+            order by case when r.kind = 'task' then 1 else 0 end, r.plannedAt, r.number""")
+    List<Object[]> waiting(Collection<RunState> waiting, Limit limit);
 
-    List<RunRecord> findByStateAndKind(RunState state, String kind);
+    @Modifying
+    @Query(
+            """
+            update RunRecord r set r.waitingFor = :what
+            where r.number in :numbers and r.state = 'WAITING' and r.waitingFor <> :what""")
+    int holdBack(Collection<Long> numbers, String what);
 
-    List<RunRecord> findByParentAndStateIn(long parent, Collection<RunState> states);
+    @Modifying
+    @Query("update RunRecord r set r.takenBy = :person where r.number = :number")
+    void takeCharge(long number, String person);
 
-    @Query("select r from RunRecord r where r.sealed <> ''")
-    List<RunRecord> sealed();
+    long countByState(RunState state);
 
-    @Query("select r.number from RunRecord r where r.jobId = :job and r.finishedAt < :before order by r.number desc")
-    List<Long> endedBefore(long job, Instant before, Limit limit);
+    long countByStateAndKind(RunState state, String kind);
+
+    List<RunRecord> findByStateAndKindOrderByNumber(RunState state, String kind);
+
+    @Query(
+            """
+            select count(r) from RunRecord r
+            where r.state in :states and r.jobId = :job and r.cause = :cause and r.causeRef = :schedule""")
+    long countUnderway(long job, String schedule, CauseKind cause, Collection<RunState> states);
+
+    @Query("select r.number from RunRecord r where r.parent = :parent and r.state in :states order by r.number")
+    List<Long> unended(long parent, Collection<RunState> states);
+
+    @Query("select r.step, r.state from RunRecord r where r.parent = :parent")
+    List<Object[]> steps(long parent);
+
+    @Query("select r.number from RunRecord r where r.sealed <> '' and r.number > :after order by r.number")
+    List<Long> sealedAfter(long after, Limit limit);
+
+    @Query("select r.sealed from RunRecord r where r.number = :number")
+    String sealedOf(long number);
+
+    @Modifying
+    @Transactional
+    @Query("update RunRecord r set r.sealed = :after where r.number = :number and r.sealed = :before")
+    int sealAgain(long number, String before, String after);
 
     @Query("select max(r.number) from RunRecord r")
     Optional<Long> highest();
@@ -33,7 +70,8 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findTop20ByJobIdAndStateInOrderByNumberDesc(long jobId, Collection<RunState> states);
 
-    List<RunRecord> findByCauseRefAndCauseOrderByNumber(String causeRef, CauseKind cause);
+    @Query("select r.number from RunRecord r where r.causeRef = :ref and r.cause = :cause order by r.number")
+    List<Long> repeats(String ref, CauseKind cause);
 
     @Query(
             """
@@ -49,6 +87,20 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             """
             select r from RunRecord r
             where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.cause <> 'SWEEP'
-            order by r.plannedAt, r.number""")
+            order by r.plannedAt desc, r.number desc""")
     List<RunRecord> planned(Collection<Long> teams, Instant from, Instant until, Limit limit);
+
+    @Query(
+            """
+            select max(r.number) from RunRecord r
+            where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.parent is null
+            and r.state not in :going group by r.jobId""")
+    List<Long> latestOfJobs(Collection<Long> teams, Instant from, Instant until, Collection<RunState> going);
+
+    @Query(
+            """
+            select r from RunRecord r
+            where r.jobId = :job and r.plannedAt >= :from and r.plannedAt < :until and r.parent is null
+            and r.state not in :going order by r.number desc""")
+    List<RunRecord> latest(long job, Instant from, Instant until, Collection<RunState> going, Limit limit);
 }

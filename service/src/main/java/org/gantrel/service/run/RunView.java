@@ -42,7 +42,7 @@ public record RunView(
         String step,
         String takenBy) {
 
-    public static RunView of(RunRecord run, String team) {
+    public static RunView of(Run run, String team) {
         return new RunView(
                 run.number(),
                 run.jobName(),

@@ -11,33 +11,57 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.Supplier;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.change.Changes;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.durable.Durability;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Refusal;
+import org.springframework.dao.DataIntegrityViolationException;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Starts by hand, and repeats. */
 @Component
-@Transactional
 public class Starts {
 
     private static final int LONGEST_KEY = 200;
 
     private final Jobs jobs;
+    private final Ledger ledger;
     private final Runs runs;
+    private final RunValues values;
+    private final RunAccess access;
+    private final Durability durability;
+    private final TransactionTemplate transaction;
     private final StartKeyStore keys;
     private final Changes changes;
     private final ByHand byHand;
     private final Clock clock;
 
-    Starts(Jobs jobs, Runs runs, StartKeyStore keys, Changes changes, ByHand byHand, Clock clock) {
+    Starts(
+            Jobs jobs,
+            Ledger ledger,
+            Runs runs,
+            RunValues values,
+            RunAccess access,
+            StartKeyStore keys,
+            Changes changes,
+            ByHand byHand,
+            Durability durability,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.ledger = ledger;
+        this.values = values;
+        this.access = access;
+        this.durability = durability;
+        this.transaction = transaction;
         this.byHand = byHand;
         this.jobs = jobs;
         this.runs = runs;
@@ -51,15 +75,32 @@ public class Starts {
      *
      * @throws InvalidException naming every value that is wrong
      */
-    public RunRecord start(Caller caller, String name, Map<String, String> given, Optional<String> key) {
+    public Run start(Caller caller, String name, Map<String, String> given, Optional<String> key) {
         return start(caller, name, given, Optional.empty(), key);
     }
 
     /** The same over the rows of a roster, where one is named. */
-    public RunRecord start(
+    public Run start(Caller caller, String name, Map<String, String> given, Optional<Over> over, Optional<String> key) {
+        try {
+            return durable(() -> startOnce(caller, name, given, over, key));
+        } catch (DataIntegrityViolationException e) {
+            // the same start was asked for at the same moment, and the other was first
+            return transaction.execute(status -> key.flatMap(text -> earlier(caller, text, name + over, given))
+                    .orElseThrow(() -> e));
+        }
+    }
+
+    /** Does it in one transaction, and comes back when that would outlast a power cut. */
+    private Run durable(Supplier<Run> starting) {
+        Run run = transaction.execute(status -> starting.get());
+        durability.sync();
+        return run;
+    }
+
+    private Run startOnce(
             Caller caller, String name, Map<String, String> given, Optional<Over> over, Optional<String> key) {
-        JobRecord job = startable(caller, name);
-        Optional<RunRecord> earlier = key.flatMap(text -> earlier(caller, text, name + over, given));
+        JobEntry job = startable(caller, name);
+        Optional<Run> earlier = key.flatMap(text -> earlier(caller, text, name + over, given));
         if (earlier.isPresent()) {
             return earlier.get();
         }
@@ -69,32 +110,30 @@ public class Starts {
         }
         Instant now = clock.instant();
         NewRun from = NewRun.byPerson(job, given, caller.name(), byHand.planned(jobs.current(job), now));
-        RunRecord run = runs.create(over.map(from::over).orElse(from), now);
-        key.ifPresent(
-                text -> keys.save(new StartKey(caller.name(), text, hash(name + over, given), run.number(), now)));
-        changes.record(caller, "started", "job", job.name(), job.team().name(), "run " + run.number());
+        Run run = ledger.create(over.map(from::over).orElse(from), now);
+        key.ifPresent(text ->
+                keys.saveAndFlush(new StartKey(caller.name(), text, hash(name + over, given), run.number(), now)));
+        changes.record(caller, "started", "job", job.name(), job.team(), "run " + run.number());
         return run;
     }
 
     /** Runs the same again: the job as it is now, with the run's own values and planned time. */
-    public RunRecord repeat(Caller caller, RunRecord run) {
+    public Run repeat(Caller caller, long number) {
+        return durable(() -> repeat(caller, access.visible(caller, number, Deed.START_RUNS)));
+    }
+
+    private Run repeat(Caller caller, Run run) {
         if (run.isSweep()) {
             throw Refusal.conflict(
                     "a sweep is not repeated as it is; start the job over its roster again, with all rows"
                             + " or with those that failed");
         }
-        JobRecord job = startable(caller, run.jobName());
+        JobEntry job = startable(caller, run.jobName());
         Job definition = jobs.current(job);
-        var values = new LinkedHashMap<>(runs.openValues(run));
-        values.keySet().removeIf(name -> definition.parameters().named(name).isEmpty());
-        RunRecord repeat = runs.create(NewRun.again(job, values, run, caller.name()), clock.instant());
-        changes.record(
-                caller,
-                "repeated",
-                "run",
-                String.valueOf(run.number()),
-                job.team().name(),
-                "run " + repeat.number());
+        var given = new LinkedHashMap<>(values.open(run));
+        given.keySet().removeIf(name -> definition.parameters().named(name).isEmpty());
+        Run repeat = ledger.create(NewRun.again(job, given, run, caller.name()), clock.instant());
+        changes.record(caller, "repeated", "run", String.valueOf(run.number()), job.team(), "run " + repeat.number());
         return repeat;
     }
 
@@ -103,9 +142,10 @@ public class Starts {
      *
      * @throws Refusal where it is not there, not theirs to start, or retired
      */
-    public JobRecord startable(Caller caller, String name) {
-        JobRecord job = jobs.visible(caller, name);
-        caller.require(Deed.START_RUNS, job.team().name());
+    @Transactional(readOnly = true)
+    public JobEntry startable(Caller caller, String name) {
+        JobEntry job = jobs.visible(caller, name);
+        caller.require(Deed.START_RUNS, job.team());
         if (job.isRetired()) {
             throw Refusal.conflict("the job " + name + " is retired and starts no more");
         }
@@ -116,7 +156,7 @@ public class Starts {
         return job;
     }
 
-    private Optional<RunRecord> earlier(Caller caller, String key, String name, Map<String, String> given) {
+    private Optional<Run> earlier(Caller caller, String key, String name, Map<String, String> given) {
         if (key.isBlank() || key.length() > LONGEST_KEY) {
             throw new InvalidException("Idempotency-Key", "1 to " + LONGEST_KEY + " characters would be right");
         }

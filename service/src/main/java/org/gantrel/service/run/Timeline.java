@@ -5,7 +5,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
-import org.gantrel.core.run.CauseKind;
 import org.springframework.stereotype.Component;
 
 /**
@@ -25,42 +24,22 @@ class Timeline {
         this.moments = moments;
     }
 
-    void note(RunRecord run, Instant at, String what) {
-        entities.persist(new RunMoment(run.number(), at, what));
+    void note(long run, Instant at, String what) {
+        entities.persist(new RunMoment(run, at, what));
     }
 
-    void created(RunRecord run, Instant now) {
-        if (run.cause() != CauseKind.SWEEP) {
-            note(run, now, "written down: " + Runs.causeWords(run));
-        }
-    }
-
-    void begun(RunRecord run, Instant now) {
-        if (run.cause() != CauseKind.SWEEP) {
-            note(run, now, STARTED + run.actsAs());
-        }
-    }
-
-    void ended(RunRecord run, Instant now) {
-        if (run.cause() != CauseKind.SWEEP) {
-            note(run, run.finishedAt().orElse(now), endWords(run));
-        }
-    }
-
-    List<RunMoment> of(RunRecord run) {
+    List<RunMoment> of(Run run) {
         List<RunMoment> written = moments.findByRunNumberOrderById(run.number());
         boolean toldAlready = written.stream().anyMatch(moment -> moment.what().startsWith(STARTED));
-        if (run.cause() != CauseKind.SWEEP || toldAlready) {
+        if (!run.isRow() || toldAlready) {
             return written;
         }
         var all = new ArrayList<>(written);
         run.startedAt().ifPresent(at -> all.add(new RunMoment(run.number(), at, STARTED + run.actsAs())));
-        run.finishedAt().ifPresent(at -> all.add(new RunMoment(run.number(), at, endWords(run))));
+        run.finishedAt()
+                .ifPresent(at -> all.add(
+                        new RunMoment(run.number(), at, run.state().word().replace('-', ' ') + ": " + run.message())));
         all.sort(Comparator.comparing(RunMoment::at));
         return all;
-    }
-
-    private static String endWords(RunRecord run) {
-        return run.state().word().replace('-', ' ') + ": " + run.message();
     }
 }

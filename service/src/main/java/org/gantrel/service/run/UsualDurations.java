@@ -1,13 +1,10 @@
 package org.gantrel.service.run;
 
 import java.time.Duration;
-import java.util.ArrayDeque;
-import java.util.Deque;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.RunFacts;
 import org.springframework.context.event.EventListener;
 import org.springframework.stereotype.Component;
@@ -17,10 +14,8 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class UsualDurations implements RunFacts {
 
-    private static final int KEPT = 20;
-
     private final RunStore store;
-    private final Map<Long, Deque<Duration>> latest = new ConcurrentHashMap<>();
+    private final CommittedCache<Long, Optional<Duration>> kept = new CommittedCache<>(5_000);
 
     UsualDurations(RunStore store) {
         this.store = store;
@@ -30,6 +25,7 @@ class UsualDurations implements RunFacts {
     @Transactional(readOnly = true)
     public Optional<LastRun> last(long jobId) {
         return store.findTopByJobIdOrderByNumberDesc(jobId)
+                .map(RunRecord::value)
                 .map(run -> new LastRun(
                         run.number(),
                         run.state().word(),
@@ -41,32 +37,21 @@ class UsualDurations implements RunFacts {
     @Override
     @Transactional(readOnly = true)
     public Optional<Duration> usual(long jobId) {
-        Deque<Duration> durations = latest.computeIfAbsent(jobId, this::read);
-        synchronized (durations) {
-            List<Duration> sorted = durations.stream().sorted().toList();
-            return sorted.isEmpty() ? Optional.empty() : Optional.of(sorted.get(sorted.size() / 2));
-        }
+        return kept.get(jobId, this::read);
     }
 
     @EventListener
-    void follow(RunEnded ended) {
-        RunRecord run = ended.run();
-        Deque<Duration> durations = latest.get(run.jobId());
-        if (durations == null || !run.state().isGood()) {
-            return;
-        }
-        synchronized (durations) {
-            run.took().ifPresent(durations::addFirst);
-            if (durations.size() > KEPT) {
-                durations.removeLast();
-            }
-        }
+    void follow(RunEnding ended) {
+        kept.changed(ended.run().jobId());
     }
 
-    private Deque<Duration> read(long jobId) {
-        var durations = new ArrayDeque<Duration>();
-        store.findTop20ByJobIdAndStateInOrderByNumberDesc(jobId, List.of(RunState.SUCCEEDED, RunState.WARNED))
-                .forEach(run -> run.took().ifPresent(durations::addLast));
-        return durations;
+    private Optional<Duration> read(long jobId) {
+        List<Duration> sorted = store
+                .findTop20ByJobIdAndStateInOrderByNumberDesc(jobId, List.of(RunState.SUCCEEDED, RunState.WARNED))
+                .stream()
+                .flatMap(run -> run.value().took().stream())
+                .sorted()
+                .toList();
+        return sorted.isEmpty() ? Optional.empty() : Optional.of(sorted.get(sorted.size() / 2));
     }
 }

@@ -3,28 +3,41 @@ package org.gantrel.service.schedule;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.schedule.CatchUp;
+import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Reckoning;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.aside.SetAside.Kind;
+import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Over;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Absence;
 import org.gantrel.service.time.Presence;
+import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Accounts for every due occurrence, exactly once. One transaction records the occurrence, writes down its run and
- * moves the schedule on; the database refuses a second record of the same instant.
+ * moves the schedule on; the database refuses a second record of the same instant. Each schedule is accounted for by
+ * itself: one that cannot be is set aside, and one that somebody is just changing is looked at a moment later.
  */
 @Component
 public class Accounting {
@@ -35,42 +48,81 @@ public class Accounting {
      */
     private static final Duration LEAD = Duration.ofMillis(200);
 
+    private static final Duration SOON = Duration.ofMillis(100);
+    private static final int MOST_SCHEDULES = 2_000;
+
     private final ScheduleStore schedules;
     private final OccurrenceStore occurrences;
     private final Plans plans;
+    private final Ledger ledger;
     private final Runs runs;
+    private final Jobs jobs;
     private final Presence presence;
+    private final SetAside aside;
     private final Reckoning reckoning;
     private final TransactionTemplate transaction;
+
+    /** Schedules that are due and wait: for their last late run to end. They are looked at in each step. */
+    private final Set<Long> takingTurns = new HashSet<>();
+
+    private Optional<Instant> lookAgain = Optional.empty();
 
     Accounting(
             ScheduleStore schedules,
             OccurrenceStore occurrences,
             Plans plans,
+            Ledger ledger,
             Runs runs,
+            Jobs jobs,
             Presence presence,
+            SetAside aside,
             Settings settings,
             TransactionTemplate transaction) {
         this.schedules = schedules;
         this.occurrences = occurrences;
         this.plans = plans;
+        this.ledger = ledger;
         this.runs = runs;
+        this.jobs = jobs;
         this.presence = presence;
+        this.aside = aside;
         this.reckoning = new Reckoning(settings.limits().grace());
         this.transaction = transaction;
     }
 
-    /** Accounts for what is due. */
-    public void account(Instant now) {
-        account(now, presence.absence());
+    /** Accounts for what is due; says whether anything was written. */
+    public boolean account(Instant now) {
+        return account(now, presence.absence());
     }
 
     /** Accounts for what is due; what is too late by now was missed because of an absence. */
-    public void account(Instant now, Absence absence) {
-        for (ScheduleRecord due : schedules.due(now.plus(LEAD))) {
-            transaction.executeWithoutResult(
-                    status -> schedules.findById(due.id()).ifPresent(schedule -> account(schedule, now, absence)));
+    public boolean account(Instant now, Absence absence) {
+        lookAgain = Optional.empty();
+        takingTurns.clear();
+        boolean[] written = {false};
+        List<Long> due = schedules.due(now.plus(LEAD), Limit.of(MOST_SCHEDULES));
+        for (Long id : due) {
+            aside.attempt(
+                    new Thing(Kind.SCHEDULE, id, name(id), ""),
+                    () -> written[0] |= Boolean.TRUE.equals(transaction.execute(status -> account(id, now, absence))));
         }
+        if (due.size() == MOST_SCHEDULES) {
+            lookAgain = Optional.of(now);
+        }
+        return written[0];
+    }
+
+    private String name(long id) {
+        return "schedule " + id;
+    }
+
+    private boolean account(long id, Instant now, Absence absence) {
+        Optional<ScheduleRecord> held = schedules.holdUnlessHeld(id);
+        if (held.isEmpty()) {
+            lookAgain = Optional.of(now.plus(SOON));
+            return false;
+        }
+        return account(held.get(), now, absence);
     }
 
     /**
@@ -80,14 +132,19 @@ public class Accounting {
     public boolean warmUp(Instant now) {
         return Boolean.TRUE.equals(transaction.execute(status -> {
             status.setRollbackOnly();
-            Optional<ScheduleRecord> any = schedules.inUse().stream().findFirst();
+            Optional<ScheduleRecord> any = schedules.some(Limit.of(1)).stream().findFirst();
             any.ifPresent(schedule -> {
                 var from = NewRun.bySchedule(
-                        schedule.job(), Map.of(), schedule.name(), new PlannedTime(now, schedule.zone()));
+                        jobs.withId(schedule.jobId()),
+                        Map.of(),
+                        schedule.name(),
+                        new PlannedTime(now, schedule.zone()));
+                schedules.holdUnlessHeld(schedule.id());
                 plans.of(schedule).next(now);
-                long number = runs.goThrough(from, now);
+                long number = ledger.goThrough(from, now);
                 // no schedule has an occurrence at a broken second, so that this one is in nobody's way
                 Instant apart = now.truncatedTo(ChronoUnit.SECONDS).plusMillis(501);
+                occurrences.existsByScheduleIdAndAt(schedule.id(), apart);
                 occurrences.saveAndFlush(new OccurrenceRecord(schedule, apart, Outcome.STARTED, "", number));
             });
             return any.isPresent();
@@ -96,36 +153,75 @@ public class Accounting {
 
     /** When the next occurrence of any schedule is to be accounted for. */
     public Optional<Instant> next() {
-        return schedules.earliest().map(at -> at.minus(LEAD));
+        var except = new HashSet<>(takingTurns);
+        except.addAll(aside.held(Kind.SCHEDULE));
+        except.add(-1L);
+        Optional<Instant> next = schedules.earliest(except).map(at -> at.minus(LEAD));
+        // a schedule that somebody holds is due all the time; it is looked at again after a moment, and not before
+        return lookAgain.isPresent() ? lookAgain : next;
     }
 
-    private void account(ScheduleRecord schedule, Instant now, Absence absence) {
-        if (schedule.nextAt() == null) {
-            return;
+    /** Accounts for what was due by a plan that is about to be replaced, in the transaction under way. */
+    void settle(ScheduleRecord schedule, Schedule definition, Plan plan, Instant now) {
+        while (schedule.nextAt() != null && !schedule.nextAt().isAfter(now)) {
+            Reckoning.Result result = reckoning.reckon(plan, definition.catchUp(), schedule.nextAt(), now);
+            JobEntry job = jobs.withId(schedule.jobId());
+            result.accounts().forEach(account -> record(schedule, job, definition, account, now, presence.absence()));
+            schedule.accountedUpTo(result.next().orElse(null));
+        }
+    }
+
+    private boolean account(ScheduleRecord schedule, Instant now, Absence absence) {
+        if (schedule.nextAt() == null || schedule.nextAt().isAfter(now.plus(LEAD))) {
+            return false;
         }
         Optional<Schedule> definition = plans.definition(schedule);
         if (definition.isEmpty()) {
             schedule.accountedUpTo(null);
-            return;
+            return true;
         }
+        JobEntry job = jobs.withId(schedule.jobId());
         Reckoning.Result result =
                 reckoning.reckon(plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(LEAD));
+        boolean oneByOne = definition.get().catchUp().policy() == CatchUp.Policy.EACH;
+        boolean written = false;
+        boolean busy = oneByOne && runs.isUnderway(job.id(), schedule.name());
         for (Reckoning.Account account : result.accounts()) {
-            record(schedule, definition.get(), account, now, absence);
+            if (oneByOne && account.starts() && reckoning.isLate(account.at(), now)) {
+                if (busy) {
+                    // the one before is to end first; what comes after it waits where it is
+                    schedule.accountedUpTo(account.at());
+                    takingTurns.add(schedule.id());
+                    return written;
+                }
+                busy = true;
+            }
+            record(schedule, job, definition.get(), account, now, absence);
+            written = true;
         }
         schedule.accountedUpTo(result.next().orElse(null));
+        return true;
     }
 
     private void record(
-            ScheduleRecord schedule, Schedule definition, Reckoning.Account account, Instant now, Absence absence) {
+            ScheduleRecord schedule,
+            JobEntry job,
+            Schedule definition,
+            Reckoning.Account account,
+            Instant now,
+            Absence absence) {
         Instant at = account.at();
+        if (occurrences.existsByScheduleIdAndAt(schedule.id(), at)) {
+            // it was accounted for before its calendar or rule moved the schedule back to it
+            return;
+        }
         if (!account.starts() && schedule.wasOffAt(at)) {
             String reason = "the schedule was switched off; " + schedule.switchedBy() + " switched it on later";
             occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, reason, null));
             return;
         }
-        NewRun single = NewRun.bySchedule(
-                schedule.job(), definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
+        NewRun single =
+                NewRun.bySchedule(job, definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
         NewRun from = definition.over().isEmpty() ? single : single.over(Over.all(definition.over()));
         switch (account.fate()) {
             case STARTS ->
@@ -133,21 +229,21 @@ public class Accounting {
                         schedule, at, Outcome.STARTED, "", started(from, now).number()));
             case MISSED -> {
                 String reason = absence.reasonMissed(at, schedule.zone());
-                RunRecord run = runs.createEnded(from, new Ending(RunState.MISSED, reason), now);
+                Run run = ledger.createEnded(from, new Ending(RunState.MISSED, reason), now);
                 occurrences.save(new OccurrenceRecord(schedule, at, Outcome.MISSED, reason, run.number()));
             }
             case SKIPPED -> {
-                RunRecord run = runs.createEnded(from, new Ending(RunState.SKIPPED, account.reason()), now);
+                Run run = ledger.createEnded(from, new Ending(RunState.SKIPPED, account.reason()), now);
                 occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, account.reason(), run.number()));
             }
         }
     }
 
-    private RunRecord started(NewRun from, Instant now) {
+    private Run started(NewRun from, Instant now) {
         try {
-            return runs.create(from, now);
+            return ledger.create(from, now);
         } catch (InvalidException e) {
-            return runs.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);
+            return ledger.createEnded(from, new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)), now);
         }
     }
 }

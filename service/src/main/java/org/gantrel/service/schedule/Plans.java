@@ -1,22 +1,20 @@
 package org.gantrel.service.schedule;
 
-import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Keep;
 import org.gantrel.core.schedule.Plan;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.calendar.CalendarSaved;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.Ordered;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** What schedules stand for, with their calendars. A plan is worked out once for a revision of its job. */
 @Component
@@ -26,7 +24,7 @@ class Plans {
 
     private final Jobs jobs;
     private final Calendars calendars;
-    private final Map<Key, Plan> known = new ConcurrentHashMap<>();
+    private final CommittedCache<Key, Plan> known = new CommittedCache<>(50_000);
 
     Plans(Jobs jobs, Calendars calendars) {
         this.jobs = jobs;
@@ -36,30 +34,21 @@ class Plans {
     @EventListener
     @Order(Ordered.HIGHEST_PRECEDENCE)
     void forget(CalendarSaved saved) {
-        known.clear();
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCompletion(int status) {
-                known.clear();
-            }
-        });
+        known.changedAll();
     }
 
     /** The schedule as its job's latest revision has it; nothing where that has it no more. */
     Optional<Schedule> definition(ScheduleRecord record) {
-        return jobs.current(record.job()).schedules().stream()
+        return jobs.current(jobs.withId(record.jobId())).schedules().stream()
                 .filter(schedule -> schedule.name().equals(record.name()))
                 .findFirst();
     }
 
     Plan of(ScheduleRecord record) {
-        var key = new Key(record.job().id(), record.job().revision(), record.name());
-        Plan plan = known.get(key);
-        if (plan == null) {
-            plan = plan(record.job().name(), definition(record).orElseThrow(), calendars::days);
-            known.put(key, plan);
-        }
-        return plan;
+        JobEntry job = jobs.withId(record.jobId());
+        return known.get(
+                new Key(job.id(), job.revision(), record.name()),
+                key -> plan(job.name(), definition(record).orElseThrow(), calendars::days));
     }
 
     /** The plan of a schedule with calendars as they may be some day. */

@@ -14,7 +14,7 @@ import org.gantrel.core.schedule.Cautions;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobAdvice;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
 import org.springframework.stereotype.Component;
@@ -45,7 +45,7 @@ public class ScheduleAdvice implements JobAdvice {
     @Override
     public List<String> warnings(Job job) {
         Instant now = clock.instant();
-        Optional<Duration> usual = jobs.named(job.name()).map(JobRecord::id).flatMap(facts::usual);
+        Optional<Duration> usual = jobs.named(job.name()).map(JobEntry::id).flatMap(facts::usual);
         var warnings = new ArrayList<String>();
         List<Schedule> schedules = job.schedules();
         List<Plan> all = schedules.stream()

@@ -13,14 +13,14 @@ import org.gantrel.core.schedule.Keep;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.gantrel.core.when.WhenException;
 import org.gantrel.service.calendar.Calendars;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
-import org.gantrel.service.web.Zones;
 import org.springframework.stereotype.Component;
 
 /** Plans that are only looked at: what a schedule would stand for, before it is saved. */
@@ -76,7 +76,7 @@ class SchedulePreview {
     Optional<Duration> usual(String job) {
         return job.isEmpty()
                 ? Optional.empty()
-                : jobs.named(job).map(JobRecord::id).flatMap(facts::usual);
+                : jobs.named(job).map(JobEntry::id).flatMap(facts::usual);
     }
 
     private static Optional<ZoneId> zone(String name, List<Problem> problems) {

@@ -1,20 +1,20 @@
 package org.gantrel.service.schedule;
 
 import jakarta.persistence.Entity;
-import jakarta.persistence.FetchType;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
-import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
+import jakarta.persistence.Version;
 import java.time.Instant;
 import java.time.ZoneId;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
-import org.gantrel.service.job.JobRecord;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A schedule while it is at work: its switch, and the first occurrence that is not accounted for yet. */
 @Entity
+@DynamicUpdate
 @Table(name = "schedule")
 final class ScheduleRecord {
 
@@ -22,8 +22,10 @@ final class ScheduleRecord {
     @GeneratedValue(strategy = GenerationType.IDENTITY)
     private Long id;
 
-    @ManyToOne(fetch = FetchType.LAZY)
-    private JobRecord job;
+    @Version
+    private int version;
+
+    private Long jobId;
 
     private String name;
     /** What the definition says of when, to see whether a new revision says anything else. */
@@ -41,8 +43,8 @@ final class ScheduleRecord {
 
     protected ScheduleRecord() {}
 
-    ScheduleRecord(JobRecord job, Schedule schedule) {
-        this.job = job;
+    ScheduleRecord(long jobId, Schedule schedule) {
+        this.jobId = jobId;
         this.name = schedule.name();
         this.rule = ruleOf(schedule);
         this.zone = schedule.zone().getId();
@@ -124,8 +126,8 @@ final class ScheduleRecord {
         return id;
     }
 
-    JobRecord job() {
-        return job;
+    Long jobId() {
+        return jobId;
     }
 
     String name() {

@@ -1,26 +1,37 @@
 package org.gantrel.service.schedule;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
+import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Query;
 
 interface ScheduleStore extends JpaRepository<ScheduleRecord, Long> {
 
-    @Query(
-            "select s from ScheduleRecord s join fetch s.job j join fetch j.team where s.nextAt <= :now order by s.nextAt")
-    List<ScheduleRecord> due(Instant now);
+    @Query("select s.id from ScheduleRecord s where s.nextAt <= :now order by s.nextAt, s.id")
+    List<Long> due(Instant now, Limit limit);
 
-    @Query("select min(s.nextAt) from ScheduleRecord s")
-    Optional<Instant> earliest();
+    @Query("select min(s.nextAt) from ScheduleRecord s where s.id not in :except")
+    Optional<Instant> earliest(Collection<Long> except);
 
-    @Query("select s from ScheduleRecord s where s.job.id = :jobId order by s.id")
+    /** Holds a schedule for the transaction under way; nothing where another holds it. */
+    @Query(value = "select * from schedule where id = :id for update skip locked", nativeQuery = true)
+    Optional<ScheduleRecord> holdUnlessHeld(long id);
+
+    @Query("select s from ScheduleRecord s where s.jobId = :jobId order by s.id")
     List<ScheduleRecord> ofJob(long jobId);
 
     @Query(
             """
-            select s from ScheduleRecord s join fetch s.job j join fetch j.team
+            select s from ScheduleRecord s join JobRecord j on j.id = s.jobId
             where s.retired = false and j.retired = false order by j.name, s.id""")
     List<ScheduleRecord> inUse();
+
+    @Query(
+            """
+            select s from ScheduleRecord s join JobRecord j on j.id = s.jobId
+            where s.retired = false and j.retired = false order by s.id""")
+    List<ScheduleRecord> some(Limit limit);
 }

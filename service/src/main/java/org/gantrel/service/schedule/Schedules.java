@@ -1,5 +1,7 @@
 package org.gantrel.service.schedule;
 
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -11,8 +13,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.PriorityQueue;
 import java.util.Set;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
@@ -22,17 +26,19 @@ import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.CalendarSaved;
 import org.gantrel.service.calendar.CalendarUse;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.change.Changes;
-import org.gantrel.service.event.Events;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.JobRetired;
 import org.gantrel.service.job.JobSaved;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.ScheduleFacts;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.retention.LetsGo;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.time.Waker;
-import org.gantrel.service.web.Refusal;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -41,10 +47,11 @@ import org.springframework.transaction.annotation.Transactional;
 /** The schedules of all jobs: kept in step with the definitions, switched off and on, and looked ahead. */
 @Component
 @Transactional
-public class Schedules implements ScheduleFacts, CalendarUse {
+public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
 
     private static final int TIMES_SHOWN = 5;
     private static final int MOST_COMPARED = 400;
+    private static final int MOST_STARTS = 5_000;
 
     /** A start that is to come. */
     public record Coming(long id, String job, long jobId, String team, String schedule, String zone, Instant at) {}
@@ -52,33 +59,42 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     /** A schedule by the names of its job and its own. */
     record ScheduleName(String job, String schedule) {}
 
+    private final EntityManager entities;
     private final ScheduleStore store;
     private final OccurrenceStore occurrences;
     private final Plans plans;
+    private final Accounting accounting;
+    private final Calendars calendars;
     private final Runs runs;
     private final Jobs jobs;
     private final Changes changes;
-    private final Events events;
+    private final Journal journal;
     private final Waker waker;
     private final Clock clock;
 
     Schedules(
+            EntityManager entities,
             ScheduleStore store,
             OccurrenceStore occurrences,
             Plans plans,
+            Accounting accounting,
+            Calendars calendars,
             Runs runs,
             Jobs jobs,
             Changes changes,
-            Events events,
+            Journal journal,
             Waker waker,
             Clock clock) {
+        this.entities = entities;
         this.store = store;
         this.occurrences = occurrences;
         this.plans = plans;
+        this.accounting = accounting;
+        this.calendars = calendars;
         this.runs = runs;
         this.jobs = jobs;
         this.changes = changes;
-        this.events = events;
+        this.journal = journal;
         this.waker = waker;
         this.clock = clock;
     }
@@ -91,15 +107,40 @@ public class Schedules implements ScheduleFacts, CalendarUse {
         for (Schedule schedule : saved.job().schedules()) {
             ScheduleRecord record = known.remove(schedule.name());
             if (record == null) {
-                var made = new ScheduleRecord(saved.record(), schedule);
+                var made = new ScheduleRecord(saved.record().id(), schedule);
                 made.planFrom(now, plans.of(made));
                 store.save(made);
-            } else if (record.follow(schedule)) {
+                continue;
+            }
+            hold(record);
+            settle(record, saved.record(), now);
+            if (record.follow(schedule)) {
                 record.planFrom(now, plans.of(record));
             }
         }
-        known.values().forEach(ScheduleRecord::retire);
+        for (ScheduleRecord gone : known.values()) {
+            hold(gone);
+            settle(gone, saved.record(), now);
+            gone.retire();
+        }
         waker.wakeAfterCommit();
+    }
+
+    /** Keeps the engine from accounting for a schedule while it is changed here, and takes it as the engine left it. */
+    private void hold(ScheduleRecord record) {
+        entities.refresh(record, LockModeType.PESSIMISTIC_WRITE);
+    }
+
+    /** What was due by the revision before stays to be accounted for, and is so now: its plan is known no longer. */
+    private void settle(ScheduleRecord record, JobEntry job, Instant now) {
+        if (record.nextAt() == null || record.nextAt().isAfter(now) || job.revision() < 2) {
+            return;
+        }
+        jobs.at(job, job.revision() - 1).schedules().stream()
+                .filter(schedule -> schedule.name().equals(record.name()))
+                .findFirst()
+                .ifPresent(schedule ->
+                        accounting.settle(record, schedule, plans.plan(job.name(), schedule, calendars::days), now));
     }
 
     /** Coming times that a calendar moves are worked out anew. */
@@ -110,18 +151,29 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 .filter(record -> plans.definition(record)
                         .filter(schedule -> !schedule.days().equals(Schedule.Days.ANY))
                         .isPresent())
-                .forEach(record -> record.planAnew(now, plans.of(record)));
+                .forEach(record -> {
+                    hold(record);
+                    record.planAnew(now, plans.of(record));
+                });
         waker.wakeAfterCommit();
     }
 
     @EventListener
     void follow(JobRetired retired) {
-        store.ofJob(retired.record().id()).forEach(ScheduleRecord::retire);
+        for (ScheduleRecord record : store.ofJob(retired.record().id())) {
+            hold(record);
+            record.retire();
+        }
+    }
+
+    @Override
+    public void letGo(List<Long> runs) {
+        occurrences.deleteOf(runs);
     }
 
     @Override
     @Transactional(readOnly = true)
-    public List<ScheduleView> of(JobRecord job) {
+    public List<ScheduleView> of(JobEntry job) {
         return store.ofJob(job.id()).stream()
                 .filter(record -> !record.isRetired())
                 .map(record -> view(record, job))
@@ -141,16 +193,17 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     @Transactional(readOnly = true)
     List<ScheduleView> visibleTo(Caller caller) {
         return store.inUse().stream()
-                .filter(record -> caller.may(Deed.SEE_JOBS, record.job().team().name()))
-                .map(record -> view(record, record.job()))
+                .filter(record -> caller.may(Deed.SEE_JOBS, jobOf(record).team()))
+                .map(record -> view(record, jobOf(record)))
                 .toList();
     }
 
     /** Switches a schedule off or on. While it is off nothing comes due; switched on it goes on from then. */
     ScheduleView switchTo(Caller caller, String jobName, String name, boolean on) {
-        JobRecord job = jobs.visible(caller, jobName);
-        caller.require(Deed.SWITCH_SCHEDULES, job.team().name());
+        JobEntry job = jobs.visible(caller, jobName);
+        caller.require(Deed.SWITCH_SCHEDULES, job.team());
         ScheduleRecord schedule = named(job, name);
+        hold(schedule);
         if (schedule.isOn() != on) {
             if (on) {
                 schedule.switchOn(caller.name(), plans.of(schedule), clock.instant());
@@ -158,14 +211,8 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 schedule.switchOff(caller.name(), clock.instant());
             }
             String full = jobName + " / " + name;
-            changes.record(
-                    caller,
-                    on ? "switched on" : "switched off",
-                    "schedule",
-                    full,
-                    job.team().name(),
-                    "");
-            events.tell("job.changed", job.team().name(), Map.of("job", jobName));
+            changes.record(caller, on ? "switched on" : "switched off", "schedule", full, job.team(), "");
+            journal.write("gantrel.job.changed", job.team(), Map.of("job", jobName));
             waker.wakeAfterCommit();
         }
         return view(schedule, job);
@@ -178,7 +225,7 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 .toList();
     }
 
-    private ScheduleRecord named(JobRecord job, String name) {
+    private ScheduleRecord named(JobEntry job, String name) {
         List<ScheduleRecord> all = store.ofJob(job.id()).stream()
                 .filter(record -> !record.isRetired())
                 .toList();
@@ -199,7 +246,7 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     @Transactional(readOnly = true)
     public ZoneId commonestZone(Caller caller) {
         Map<ZoneId, Long> zones = store.inUse().stream()
-                .filter(record -> caller.may(Deed.SEE_JOBS, record.job().team().name()))
+                .filter(record -> caller.may(Deed.SEE_JOBS, jobOf(record).team()))
                 .collect(Collectors.groupingBy(ScheduleRecord::zone, Collectors.counting()));
         return zones.entrySet().stream()
                 .max(Map.Entry.comparingByValue())
@@ -207,39 +254,88 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 .orElse(ZoneId.of("UTC"));
     }
 
-    /** What the schedules will start from now until a time, in order, and no more than so many a schedule. */
+    /** How many starts the schedules have from now until a time; counted no further than so many. */
     @Transactional(readOnly = true)
-    public List<Coming> coming(Caller caller, Instant until, int mostEach) {
-        return coming(caller, clock.instant(), until, mostEach);
-    }
-
-    /** What the schedules will start after an instant and until another, in order. */
-    @Transactional(readOnly = true)
-    public List<Coming> coming(Caller caller, Instant after, Instant until, int mostEach) {
-        var found = new ArrayList<Coming>();
-        for (ScheduleRecord record : store.inUse()) {
-            String team = record.job().team().name();
-            if (!record.isOn()
-                    || !caller.may(Deed.SEE_RUNS, team)
-                    || plans.definition(record).isEmpty()) {
-                continue;
-            }
+    public long countComing(Caller caller, Instant until, int most) {
+        Instant now = clock.instant();
+        long count = 0;
+        for (ScheduleRecord record : visible(caller, job -> true)) {
             Plan plan = plans.of(record);
-            Optional<Instant> next = plan.nextStart(after);
-            for (int i = 0; i < mostEach && next.isPresent() && !next.get().isAfter(until); i++) {
-                found.add(new Coming(
-                        record.id(),
-                        record.job().name(),
-                        record.job().id(),
-                        team,
-                        record.name(),
-                        plan.zone().getId(),
-                        next.get()));
+            Optional<Instant> next = plan.nextStart(now);
+            while (count < most && next.isPresent() && !next.get().isAfter(until)) {
+                count++;
                 next = plan.nextStart(next.get());
             }
         }
-        found.sort(Comparator.comparing(Coming::at));
+        return count;
+    }
+
+    /** What the schedules will start from now until a time, in order, and no more than so many. */
+    @Transactional(readOnly = true)
+    public List<Coming> coming(Caller caller, Instant until, int most) {
+        return coming(caller, clock.instant(), until, job -> true, most);
+    }
+
+    /**
+     * What the schedules of some jobs will start after an instant and until another, in order. The schedules are gone
+     * through side by side, each only as far as is asked for: of a schedule that comes each minute for a year nobody wants
+     * to hold all starts in memory.
+     */
+    @Transactional(readOnly = true)
+    public List<Coming> coming(Caller caller, Instant after, Instant until, Predicate<JobEntry> of, int most) {
+        var next = new PriorityQueue<>(
+                Comparator.comparing((Ahead ahead) -> ahead.at).thenComparing(ahead -> ahead.record.id()));
+        for (ScheduleRecord record : visible(caller, of)) {
+            new Ahead(record, jobOf(record), plans.of(record))
+                    .moveOn(after, until)
+                    .ifPresent(next::add);
+        }
+        var found = new ArrayList<Coming>();
+        while (!next.isEmpty() && found.size() < most) {
+            Ahead first = next.poll();
+            found.add(first.coming());
+            first.moveOn(first.at, until).ifPresent(next::add);
+        }
         return found;
+    }
+
+    private List<ScheduleRecord> visible(Caller caller, Predicate<JobEntry> of) {
+        return store.inUse().stream()
+                .filter(ScheduleRecord::isOn)
+                .filter(record -> caller.may(Deed.SEE_RUNS, jobOf(record).team()) && of.test(jobOf(record)))
+                .filter(record -> plans.definition(record).isPresent())
+                .toList();
+    }
+
+    /** A schedule on the way ahead. */
+    private static final class Ahead {
+        private final ScheduleRecord record;
+        private final JobEntry job;
+        private final Plan plan;
+        private Instant at;
+
+        private Ahead(ScheduleRecord record, JobEntry job, Plan plan) {
+            this.record = record;
+            this.job = job;
+            this.plan = plan;
+        }
+
+        private Optional<Ahead> moveOn(Instant after, Instant until) {
+            Optional<Instant> start = plan.nextStart(after).filter(next -> !next.isAfter(until));
+            start.ifPresent(next -> at = next);
+            return start.map(next -> this);
+        }
+
+        private Coming coming() {
+            return new Coming(
+                    record.id(),
+                    job.name(),
+                    job.id(),
+                    job.team(),
+                    record.name(),
+                    plan.zone().getId(),
+                    at);
+        }
     }
 
     @Override
@@ -254,12 +350,12 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 continue;
             }
             List<Instant> before = starts(plans.of(record), now, until);
-            List<Instant> then = starts(plans.plan(record.job().name(), definition.get(), days), now, until);
+            List<Instant> then = starts(plans.plan(jobOf(record).name(), definition.get(), days), now, until);
             if (!before.equals(then)) {
-                boolean shown = caller.may(Deed.SEE_JOBS, record.job().team().name());
+                boolean shown = caller.may(Deed.SEE_JOBS, jobOf(record).team());
                 moved.add(new Moved(
-                        shown ? record.job().name() : "",
-                        record.job().team().name(),
+                        shown ? jobOf(record).name() : "",
+                        jobOf(record).team(),
                         shown ? record.name() : "",
                         record.zone().getId(),
                         before.stream().filter(at -> !then.contains(at)).toList(),
@@ -279,9 +375,10 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     @Override
     @Transactional(readOnly = true)
     public List<Start> starts(Caller caller, String calendar, Instant after, Instant until) {
-        Set<Long> users = using(calendar).map(ScheduleRecord::id).collect(Collectors.toSet());
-        return coming(caller, after, until, MOST_COMPARED).stream()
-                .filter(start -> users.contains(start.id()))
+        Set<Long> users = using(calendar).map(ScheduleRecord::jobId).collect(Collectors.toSet());
+        Set<Long> schedules = using(calendar).map(ScheduleRecord::id).collect(Collectors.toSet());
+        return coming(caller, after, until, job -> users.contains(job.id()), MOST_STARTS).stream()
+                .filter(start -> schedules.contains(start.id()))
                 .map(start -> new Start(start.job(), start.schedule(), start.zone(), start.at()))
                 .toList();
     }
@@ -290,8 +387,8 @@ public class Schedules implements ScheduleFacts, CalendarUse {
     @Transactional(readOnly = true)
     public List<String> users(Caller caller, String calendar) {
         return using(calendar)
-                .filter(record -> caller.may(Deed.SEE_JOBS, record.job().team().name()))
-                .map(record -> record.job().name() + " / " + record.name())
+                .filter(record -> caller.may(Deed.SEE_JOBS, jobOf(record).team()))
+                .map(record -> jobOf(record).name() + " / " + record.name())
                 .toList();
     }
 
@@ -308,6 +405,10 @@ public class Schedules implements ScheduleFacts, CalendarUse {
                 .isPresent());
     }
 
+    private JobEntry jobOf(ScheduleRecord record) {
+        return jobs.withId(record.jobId());
+    }
+
     private LastOccurrence outcome(OccurrenceRecord occurrence) {
         String state = Optional.ofNullable(occurrence.runNumber())
                 .flatMap(runs::find)
@@ -316,7 +417,7 @@ public class Schedules implements ScheduleFacts, CalendarUse {
         return new LastOccurrence(occurrence.at(), state, occurrence.reason(), occurrence.runNumber());
     }
 
-    private ScheduleView view(ScheduleRecord record, JobRecord job) {
+    private ScheduleView view(ScheduleRecord record, JobEntry job) {
         Schedule definition = plans.definition(record).orElseThrow();
         Plan plan = plans.of(record);
         Instant now = clock.instant();
@@ -328,7 +429,7 @@ public class Schedules implements ScheduleFacts, CalendarUse {
         Schedule.Days days = definition.days();
         return new ScheduleView(
                 job.name(),
-                job.team().name(),
+                job.team(),
                 record.name(),
                 definition.when(),
                 plan.timetable().phrase(),

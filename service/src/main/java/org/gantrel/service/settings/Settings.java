@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.Optional;
+import org.gantrel.core.job.Retention;
 import org.gantrel.core.roster.Roster;
 
 /**
@@ -14,6 +15,7 @@ import org.gantrel.core.roster.Roster;
  * @param port the port; 0 lets the machine choose
  * @param url what links in mails begin with
  * @param zone whose days count for a start by hand of a job that has no schedule
+ * @param keep how long things are kept where jobs and teams say nothing
  * @param runAs the account that commands run as whose jobs name nobody; nothing for the service's own
  * @param mail the server for mails; nothing where mails are to wait
  * @param demo the demo's world, which fills an empty database; nothing for real use
@@ -25,6 +27,7 @@ public record Settings(
         String url,
         ZoneId zone,
         Limits limits,
+        Keep keep,
         Optional<String> runAs,
         Optional<Mail> mail,
         Optional<Demo> demo) {
@@ -38,6 +41,17 @@ public record Settings(
      * @param grace how late an occurrence may start and still be a start
      */
     public record Limits(int runsAtOnce, int sweepRows, long leastFreeSpace, Duration grace) {}
+
+    /**
+     * How long things are kept, where jobs and teams say nothing.
+     *
+     * @param runs what runs and their logs are kept; nothing in it for ever
+     * @param events the journal
+     * @param changes the audit record; nothing for ever
+     */
+    public record Keep(Retention runs, Duration events, Optional<Duration> changes) {
+        static final Keep USUAL = new Keep(Retention.UNSAID, Duration.ofDays(90), Optional.empty());
+    }
 
     /** A mail server. */
     public record Mail(String host, int port, String from, Encryption encryption, String user, String password) {
@@ -74,6 +88,7 @@ public record Settings(
                 "http://127.0.0.1:" + USUAL_PORT,
                 ZoneId.systemDefault(),
                 new Limits(16, Roster.MOST_ROWS, 20L << 20, Duration.ofMinutes(1)),
+                Keep.USUAL,
                 Optional.empty(),
                 Optional.empty(),
                 Optional.empty());

@@ -5,7 +5,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
-import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HashMap;
@@ -13,13 +12,15 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
+import org.gantrel.core.text.Durations;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.yaml.Section;
 import org.gantrel.service.settings.Settings.Mail.Encryption;
-import org.gantrel.service.web.Zones;
 
 /** Reads the settings: options first, then the environment, then {@code gantrel.yaml} in the data folder. */
 public final class SettingsReader {
@@ -36,6 +37,11 @@ public final class SettingsReader {
             "sweep-rows",
             "least-free-space",
             "grace",
+            "keep-runs",
+            "keep-logs",
+            "keep-events",
+            "keep-changes",
+            "memory",
             "mail-host",
             "mail-port",
             "mail-from",
@@ -99,6 +105,10 @@ public final class SettingsReader {
     }
 
     private Settings settings(Path data) {
+        // what starts the service has read it already; here it is only checked
+        Optional.ofNullable(given.get("memory"))
+                .filter(text -> !text.matches("(?i)\\d{1,6}[mg]"))
+                .ifPresent(text -> complain("memory", text, "how much memory, such as 320m or 2g,"));
         Settings usual = Settings.usual(data);
         String address = text("address", usual.address());
         int port = number("port", usual.port(), 0, 65_535);
@@ -109,6 +119,7 @@ public final class SettingsReader {
                 text("url", "http://" + address + ":" + port),
                 zone(usual.zone()),
                 limits(usual.limits()),
+                keep(usual.keep()),
                 Optional.ofNullable(given.get("run-as")),
                 mail(),
                 Optional.ofNullable(given.get("demo"))
@@ -121,6 +132,17 @@ public final class SettingsReader {
                 number("sweep-rows", usual.sweepRows(), 1, Roster.MOST_ROWS),
                 size("least-free-space", usual.leastFreeSpace()),
                 duration("grace", usual.grace()));
+    }
+
+    private Settings.Keep keep(Settings.Keep usual) {
+        return new Settings.Keep(
+                new Retention(length("keep-runs"), length("keep-logs")),
+                length("keep-events").orElse(usual.events()),
+                length("keep-changes"));
+    }
+
+    private Optional<Duration> length(String key) {
+        return given.containsKey(key) ? Optional.of(duration(key, Duration.ZERO)) : Optional.empty();
     }
 
     private ZoneId zone(ZoneId usual) {
@@ -189,12 +211,11 @@ public final class SettingsReader {
 
     private Duration duration(String key, Duration usual) {
         String text = given.get(key);
-        try {
-            return text == null ? usual : Duration.parse(text);
-        } catch (DateTimeParseException e) {
-            complain(key, text, "a duration such as PT1M");
-            return usual;
+        Optional<Duration> duration = text == null ? Optional.of(usual) : Durations.parse(text);
+        if (duration.isEmpty()) {
+            complain(key, text, "a duration, " + Durations.FORM + ",");
         }
+        return duration.orElse(usual);
     }
 
     private void complain(String key, String text, String right) {

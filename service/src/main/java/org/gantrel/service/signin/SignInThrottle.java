@@ -4,7 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
 /** Slows down guessing: after a few failures for a name each further one doubles the time until the next try. */

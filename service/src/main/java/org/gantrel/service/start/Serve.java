@@ -19,6 +19,7 @@ import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
+import org.gantrel.service.durable.DatabaseUrl;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
@@ -110,10 +111,7 @@ public final class Serve {
         properties.put("spring.config.location", "classpath:/application.properties");
         properties.put("server.port", settings.port());
         properties.put("server.address", settings.address());
-        // every commit is on disk before it counts (WRITE_DELAY=0)
-        properties.put(
-                "spring.datasource.url",
-                "jdbc:h2:file:" + settings.databaseFile() + ";WRITE_DELAY=0;DB_CLOSE_ON_EXIT=FALSE;CACHE_SIZE=32768");
+        properties.put("spring.datasource.url", DatabaseUrl.of("", settings.databaseFile()));
         properties.put("spring.datasource.username", "gantrel");
         properties.put("spring.datasource.password", "");
         return properties;
@@ -197,7 +195,11 @@ public final class Serve {
                   --runs-at-once N           runs that go at the same time (16)
                   --sweep-rows N             rows that a sweep takes at most (1000000)
                   --least-free-space S       what must be free for logs before a command starts (20MB)
-                  --grace D                  how late an occurrence may start, ISO 8601 (PT1M)
+                  --grace D                  how late an occurrence may start (1 min)
+                  --keep-runs D, --keep-logs D, --keep-changes D
+                                             how long runs, their logs and the audit record are kept (for ever)
+                  --keep-events D            how long the journal is kept (90 days)
+                  --memory S                 how much memory the service takes for its work (320m)
                   --mail-host H, --mail-port N, --mail-from A, --mail-encryption none|starttls|tls,
                   --mail-user U, --mail-password P
 

@@ -12,7 +12,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.yaml.Section;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
 /** Ready-made definitions with a few blanks to fill. */

@@ -17,7 +17,8 @@ import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Over;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
@@ -36,6 +37,7 @@ public class Drawing implements DisposableBean {
     private final Rosters rosters;
     private final WrittenRows written;
     private final Runs runs;
+    private final RunValues values;
     private final RowSource source;
     private final TransactionTemplate transaction;
     private final int most;
@@ -50,6 +52,7 @@ public class Drawing implements DisposableBean {
             Rosters rosters,
             WrittenRows written,
             Runs runs,
+            RunValues values,
             RowSource source,
             TransactionTemplate transaction,
             Settings settings) {
@@ -58,6 +61,7 @@ public class Drawing implements DisposableBean {
         this.rosters = rosters;
         this.written = written;
         this.runs = runs;
+        this.values = values;
         this.source = source;
         this.transaction = transaction;
     }
@@ -70,9 +74,9 @@ public class Drawing implements DisposableBean {
                 done.accept(sweep, Optional.empty());
             } catch (InvalidException e) {
                 giveUp(sweep, Runs.sentence(e), done);
-            } catch (RuntimeException e) {
+            } catch (Throwable e) {
                 LOG.debug("sweep {}", sweep, e);
-                giveUp(sweep, String.valueOf(e.getMessage()), done);
+                giveUp(sweep, String.valueOf(e.getMessage() == null ? e : e.getMessage()), done);
             }
         });
     }
@@ -123,7 +127,7 @@ public class Drawing implements DisposableBean {
     private void draw(long number) {
         transaction.executeWithoutResult(status -> sweeps.beginAgain(number));
         SweepRecord sweep = sweeps.of(number);
-        RunRecord run = runs.find(number).orElseThrow();
+        Run run = runs.find(number).orElseThrow();
         Job job = runs.jobOf(run);
         Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
         var rows = new Rows(sweep, roster, job);
@@ -132,7 +136,7 @@ public class Drawing implements DisposableBean {
         } else if (roster.source().isPresent()) {
             source.draw(
                     roster,
-                    roster.source().get().fill(runs.known(run)),
+                    roster.source().get().fill(values.known(run)),
                     job,
                     run,
                     values -> rows.add(new Sweeps.Drawn(values, 0, true)));
@@ -212,6 +216,6 @@ public class Drawing implements DisposableBean {
 
     @Override
     public void destroy() {
-        threads.shutdownNow();
+        threads.shutdown();
     }
 }

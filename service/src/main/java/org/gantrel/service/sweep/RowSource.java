@@ -5,7 +5,7 @@ import java.util.function.Consumer;
 import java.util.function.Predicate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.roster.Roster;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 
 /** Draws rows from data. */
 public interface RowSource {
@@ -17,7 +17,7 @@ public interface RowSource {
      * @param run the sweep that draws, whose log tells of it
      * @throws RuntimeException where rows cannot be had; its message is for people
      */
-    void draw(Roster roster, Roster.Source source, Job job, RunRecord run, Consumer<Map<String, String>> each);
+    void draw(Roster roster, Roster.Source source, Job job, Run run, Consumer<Map<String, String>> each);
 
     /**
      * The same for a rehearsal, which no run and no log tells of.

@@ -9,15 +9,15 @@ import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunAccess;
-import org.gantrel.service.run.RunRecord;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.web.Paging;
-import org.gantrel.service.web.Refusal;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
@@ -66,7 +66,7 @@ class SweepApi {
     SweepView show(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
         SweepRecord sweep = sweep(caller, number);
         var counts = new LinkedHashMap<String, Integer>();
-        sweeps.counts(number).forEach((fate, count) -> counts.put(fate.word(), count));
+        sweeps.fates(number).forEach((fate, count) -> counts.put(fate.word(), count));
         return new SweepView(
                 rosters.withId(sweep.rosterId()).name(),
                 sweep.total(),
@@ -134,7 +134,7 @@ class SweepApi {
     }
 
     private SweepRecord sweep(Caller caller, long number) {
-        RunRecord run = access.visible(caller, number);
+        Run run = access.visible(caller, number);
         if (!run.isSweep()) {
             throw Refusal.notFound("run " + number + " is no sweep");
         }

@@ -69,7 +69,8 @@ public final class SweepRow {
         runNumber = run;
     }
 
-    void ended(RunState how, String why) {
+    void ended(long run, RunState how, String why) {
+        runNumber = run;
         state = Fate.of(how);
         message = why.length() <= LONGEST_MESSAGE ? why : why.substring(0, LONGEST_MESSAGE - 3) + "...";
     }

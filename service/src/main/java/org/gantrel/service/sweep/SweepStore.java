@@ -1,5 +1,6 @@
 package org.gantrel.service.sweep;
 
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
@@ -15,6 +16,10 @@ interface SweepStore extends JpaRepository<SweepRecord, Long> {
 
     @Query("select max(s.runNumber) from SweepRecord s where s.rosterId = :roster")
     Optional<Long> lastOf(long roster);
+
+    @Modifying
+    @Query("delete from SweepRecord s where s.runNumber in :runs")
+    void deleteOf(Collection<Long> runs);
 
     @Modifying
     @Query("update SweepRecord s set s.started = s.started + :started, s.succeeded = s.succeeded + :succeeded,"

@@ -13,19 +13,21 @@ import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Memory;
-import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.retention.LetsGo;
 import org.gantrel.service.roster.Places;
 import org.gantrel.service.roster.RosterFacts;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Over;
-import org.gantrel.service.run.RunEnded;
-import org.gantrel.service.run.RunRecord;
-import org.gantrel.service.run.RunsEnding;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunEnding;
+import org.gantrel.service.run.RunsRead;
 import org.gantrel.service.run.SweepBegun;
+import org.gantrel.service.run.SweepPlanned;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
@@ -36,7 +38,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** The ledger of sweeps: their rows, how far each is, and which records were handled already. */
 @Component
 @Transactional
-public class Sweeps implements RosterFacts {
+public class Sweeps implements RosterFacts, LetsGo {
 
     static final int BATCH = 500;
     private static final String PLACES = "\\d{1,7}(-\\d{1,7})?(,\\s*\\d{1,7}(-\\d{1,7})?)*";
@@ -69,20 +71,33 @@ public class Sweeps implements RosterFacts {
         this.clock = clock;
     }
 
-    /** Writes down what a run over a roster is beside a run, in the same transaction. */
+    /** Refuses a run over a roster that is not there, before anything of it is written. */
     @EventListener
-    @Transactional(propagation = Propagation.MANDATORY)
-    void begun(SweepBegun begun) {
-        Over over = begun.over();
-        RosterRecord record = rosters.named(over.roster())
-                .orElseThrow(() -> new InvalidException(
-                        "over",
-                        "there is no roster '" + over.roster() + "'" + Nearest.hint(over.roster(), rosters.names())));
+    void check(SweepPlanned planned) {
+        Over over = planned.over();
+        roster(over);
         String selection = over.rows().strip();
         if (!selection.equals(Over.ALL) && !selection.equals(Over.FAILED) && !selection.matches(PLACES)) {
             throw new InvalidException(
                     "over.rows", "'" + selection + "': all, failed, or places such as 1,4-7 would be right");
         }
+    }
+
+    private RosterRecord roster(Over over) {
+        return rosters.named(over.roster())
+                .filter(record -> !record.isRetired())
+                .orElseThrow(() -> new InvalidException(
+                        "over",
+                        "there is no roster '" + over.roster() + "'" + Nearest.hint(over.roster(), rosters.names())));
+    }
+
+    /** Writes down what a run over a roster is beside a run, in the same transaction. */
+    @EventListener
+    @Transactional(propagation = Propagation.MANDATORY)
+    void begun(SweepBegun begun) {
+        Over over = begun.over();
+        RosterRecord record = roster(over);
+        String selection = over.rows().strip();
         Roster.Manner manner = rosters.current(record).manner();
         entities.persist(new SweepRecord(
                 begun.run().number(),
@@ -91,6 +106,14 @@ public class Sweeps implements RosterFacts {
                 selection,
                 over.atOnce().orElse(manner.atOnce()),
                 over.afterFailure().orElse(manner.afterFailure())));
+    }
+
+    @Override
+    public void letGo(List<Long> runs) {
+        for (Long run : runs) {
+            rows.deleteBetween(Places.id(run, 0), Places.id(run + 1, 0));
+        }
+        store.deleteOf(runs);
     }
 
     @Override
@@ -164,10 +187,10 @@ public class Sweeps implements RosterFacts {
         }
     }
 
-    /** The next rows that wait, beyond a place. */
+    /** The next rows that wait. */
     @Transactional(readOnly = true)
-    public List<SweepRow> next(long sweep, int after, int most) {
-        return page(sweep, after, Fate.PENDING, most);
+    public List<SweepRow> next(long sweep, int most) {
+        return page(sweep, 0, Fate.PENDING, most);
     }
 
     @Transactional(readOnly = true)
@@ -175,13 +198,27 @@ public class Sweeps implements RosterFacts {
         return rows.page(Places.id(sweep, after), Places.id(sweep + 1, 0), state, Limit.of(most));
     }
 
-    /** How many rows are how far. */
+    /** How many rows have which fate; those that no row has are left out. */
     @Transactional
-    public Map<Fate, Integer> counts(long sweep) {
+    Map<Fate, Integer> fates(long sweep) {
         tally.settle();
         SweepRecord record = of(sweep);
         entities.refresh(record);
         return record.counts();
+    }
+
+    /** How many rows are how far. */
+    @Transactional
+    public SweepCourse.Counts counts(long sweep) {
+        Map<Fate, Integer> counts = fates(sweep);
+        return new SweepCourse.Counts(
+                counts.getOrDefault(Fate.PENDING, 0),
+                counts.getOrDefault(Fate.STARTED, 0),
+                counts.getOrDefault(Fate.SUCCEEDED, 0),
+                counts.getOrDefault(Fate.WARNED, 0),
+                counts.getOrDefault(Fate.FAILED, 0),
+                counts.getOrDefault(Fate.LEFT_OUT, 0),
+                counts.getOrDefault(Fate.NOT_REACHED, 0));
     }
 
     /** Notes that a row has its run now. */
@@ -190,20 +227,11 @@ public class Sweeps implements RosterFacts {
         tally.move(sweep, Fate.PENDING, Fate.STARTED, 1);
     }
 
-    /** Notes of a row that its run could not start. */
-    public void startedAndEnded(long sweep, int place, RunRecord run) {
-        SweepRow row = row(sweep, place);
-        Fate before = row.state();
-        row.started(run.number());
-        row.ended(run.state(), run.message());
-        tally.move(sweep, before, row.state(), 1);
-    }
-
     @EventListener
     @Transactional(propagation = Propagation.MANDATORY)
-    void readAhead(RunsEnding ending) {
-        List<Long> ids = ending.runs().stream()
-                .filter(Sweeps::isRow)
+    void readAhead(RunsRead read) {
+        List<Long> ids = read.runs().stream()
+                .filter(Run::isRow)
                 .map(run -> Places.id(run.parent().orElseThrow(), Integer.parseInt(run.step())))
                 .toList();
         if (!ids.isEmpty()) {
@@ -211,22 +239,18 @@ public class Sweeps implements RosterFacts {
         }
     }
 
-    private static boolean isRow(RunRecord run) {
-        return run.cause() == CauseKind.SWEEP && run.parent().isPresent();
-    }
-
     /** Notes how the run of a row ended, in the same transaction. */
     @EventListener
     @Transactional(propagation = Propagation.MANDATORY)
-    void ended(RunEnded ended) {
-        RunRecord run = ended.run();
-        if (!isRow(run)) {
+    void ended(RunEnding ended) {
+        Run run = ended.run();
+        if (!run.isRow()) {
             return;
         }
         SweepRecord sweep = of(run.parent().get());
         SweepRow row = row(sweep.runNumber(), Integer.parseInt(run.step()));
         Fate before = row.state();
-        row.ended(run.state(), run.message());
+        row.ended(run.number(), run.state(), run.message());
         tally.move(sweep.runNumber(), before, row.state(), 1);
         if (row.origin() > 0) {
             written.ended(sweep.rosterId(), row.origin(), run.state(), run.number());

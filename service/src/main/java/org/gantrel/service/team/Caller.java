@@ -6,7 +6,7 @@ import java.util.List;
 import java.util.Map;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.service.refusal.Refusal;
 
 /**
  * Who calls, and what they may do. Every call goes through one of the {@code require} methods or asks only for the

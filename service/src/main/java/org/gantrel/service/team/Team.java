@@ -4,6 +4,9 @@ import jakarta.persistence.Entity;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import java.time.Duration;
+import java.util.Optional;
+import org.gantrel.core.job.Retention;
 
 /** A team: it owns jobs, and people belong to it. */
 @Entity
@@ -15,12 +18,26 @@ public class Team {
 
     private String name;
     private String about;
+    private String keepRuns = "";
+    private String keepLogs = "";
 
     protected Team() {}
 
     Team(String name, String about) {
         this.name = name;
         this.about = about;
+    }
+
+    /** How long its jobs' runs and logs are kept, where the jobs say nothing themselves. */
+    void keep(Retention retention) {
+        keepRuns = retention.runs().map(Duration::toString).orElse("");
+        keepLogs = retention.logs().map(Duration::toString).orElse("");
+    }
+
+    public Retention retention() {
+        return new Retention(
+                Optional.of(keepRuns).filter(text -> !text.isEmpty()).map(Duration::parse),
+                Optional.of(keepLogs).filter(text -> !text.isEmpty()).map(Duration::parse));
     }
 
     public Long id() {

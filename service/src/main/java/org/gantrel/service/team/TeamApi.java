@@ -1,12 +1,19 @@
 package org.gantrel.service.team;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
+import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Durations;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -30,7 +37,15 @@ class TeamApi {
      * @param members each member's role
      * @param mayDo what the caller may do in it
      */
-    record TeamView(String name, String about, Map<String, String> members, List<String> mayDo) {}
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record TeamView(String name, String about, Map<String, String> members, List<String> mayDo, KeepView keep) {}
+
+    /** How long runs and logs are kept where the jobs say nothing; missing where the team says nothing either. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record KeepView(Duration runs, Duration logs) {}
+
+    /** As people write it, such as 400 days; missing or empty for what the installation says. */
+    record KeepBody(String runs, String logs) {}
 
     record NewTeam(String name, String about) {}
 
@@ -57,6 +72,28 @@ class TeamApi {
     TeamView create(@AuthenticationPrincipal Caller caller, @RequestBody NewTeam body) {
         String about = body.about() == null ? "" : body.about();
         return view(caller, teams.create(caller, body.name() == null ? "" : body.name(), about));
+    }
+
+    /** Says how long runs and logs of the team's jobs are kept. */
+    @PutMapping("/{team}/keep")
+    TeamView keep(@AuthenticationPrincipal Caller caller, @PathVariable String team, @RequestBody KeepBody body) {
+        var problems = new ArrayList<Problem>();
+        var retention = new Retention(length("runs", body.runs(), problems), length("logs", body.logs(), problems));
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return view(caller, teams.keep(caller, team, retention));
+    }
+
+    private static Optional<Duration> length(String field, String text, List<Problem> problems) {
+        if (text == null || text.isBlank()) {
+            return Optional.empty();
+        }
+        Optional<Duration> length = Durations.parse(text).filter(found -> found.compareTo(Duration.ofSeconds(1)) >= 0);
+        if (length.isEmpty()) {
+            problems.add(Problem.of(field, "'" + text + "': a duration is expected, " + Durations.FORM));
+        }
+        return length;
     }
 
     @PutMapping("/{team}/members/{person}")
@@ -86,6 +123,11 @@ class TeamApi {
                 team.name(),
                 team.about(),
                 members,
-                caller.deedsIn(team.name()).stream().map(Deed::word).toList());
+                caller.deedsIn(team.name()).stream().map(Deed::word).toList(),
+                team.retention().equals(Retention.UNSAID)
+                        ? null
+                        : new KeepView(
+                                team.retention().runs().orElse(null),
+                                team.retention().logs().orElse(null)));
     }
 }

@@ -2,6 +2,7 @@ package org.gantrel.service.team;
 
 import java.nio.charset.StandardCharsets;
 import java.time.Clock;
+import java.time.Duration;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -10,10 +11,11 @@ import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
-import org.gantrel.service.change.Changes;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.refusal.Refusal;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -21,7 +23,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** Teams, people and who belongs where. */
 @Component
 @Transactional
-public class Teams {
+public class Teams implements Callers {
 
     static final int SHORTEST_PASSWORD = 10;
     /** BCrypt reads no more than 72 bytes. */
@@ -34,7 +36,7 @@ public class Teams {
     private final PersonStore people;
     private final MembershipStore memberships;
     private final PasswordEncoder passwords;
-    private final Changes changes;
+    private final ChangeLog changes;
     private final Clock clock;
 
     Teams(
@@ -42,7 +44,7 @@ public class Teams {
             PersonStore people,
             MembershipStore memberships,
             PasswordEncoder passwords,
-            Changes changes,
+            ChangeLog changes,
             Clock clock) {
         this.teams = teams;
         this.people = people;
@@ -94,6 +96,26 @@ public class Teams {
         }
         changes.record(caller, "created", "team", name, name, about);
         return teams.save(new Team(name, about.strip()));
+    }
+
+    /** Says how long what a team's jobs leave is kept. */
+    public Team keep(Caller caller, String name, Retention retention) {
+        Team team = visible(caller, name);
+        caller.require(Deed.MANAGE_MEMBERS, name);
+        team.keep(retention);
+        teams.save(team);
+        changes.record(
+                caller,
+                "changed",
+                "team",
+                name,
+                name,
+                "keeps runs " + words(retention.runs()) + ", logs " + words(retention.logs()));
+        return team;
+    }
+
+    private static String words(Optional<Duration> length) {
+        return length.map(Words::duration).orElse("as the installation says");
     }
 
     @Transactional(readOnly = true)
@@ -189,6 +211,12 @@ public class Teams {
         Map<String, Role> roles = memberships.ofPerson(person).stream()
                 .collect(Collectors.toMap(membership -> membership.team().name(), Membership::role));
         return new Caller(person.name(), person.fullName(), person.isAdministrator(), roles);
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<Caller> callerNamed(String name) {
+        return people.findByName(name).filter(person -> !person.isShut()).map(this::caller);
     }
 
     private Person needed(String name) {

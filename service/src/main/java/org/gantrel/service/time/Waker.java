@@ -1,9 +1,6 @@
 package org.gantrel.service.time;
 
-import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.Condition;
 import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.stereotype.Component;
@@ -14,14 +11,9 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 @Component
 public final class Waker {
 
-    private final Clock clock;
     private final ReentrantLock lock = new ReentrantLock();
     private final Condition stirred = lock.newCondition();
     private boolean news;
-
-    Waker(Clock clock) {
-        this.clock = clock;
-    }
 
     /** Wakes the engine now. News that comes while it works is not lost: it looks again before it sleeps. */
     public void wake() {
@@ -48,16 +40,13 @@ public final class Waker {
         });
     }
 
-    /** Returns at the instant, or at the first news. */
-    public void sleepUntil(Instant instant) throws InterruptedException {
+    /** Returns after so long, or at the first news. It is measured without the clock, which may be put back meanwhile. */
+    public void sleep(Duration length) throws InterruptedException {
         lock.lock();
         try {
-            while (!news) {
-                long nanos = Duration.between(clock.instant(), instant).toNanos();
-                if (nanos <= 0) {
-                    break;
-                }
-                stirred.await(nanos, TimeUnit.NANOSECONDS);
+            long nanos = length.toNanos();
+            while (!news && nanos > 0) {
+                nanos = stirred.awaitNanos(nanos);
             }
             news = false;
         } finally {

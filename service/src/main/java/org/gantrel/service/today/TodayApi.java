@@ -15,11 +15,12 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunView;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.Schedules;
@@ -30,7 +31,6 @@ import org.gantrel.service.today.TodayView.Attention;
 import org.gantrel.service.today.TodayView.Bar;
 import org.gantrel.service.today.TodayView.Board;
 import org.gantrel.service.today.TodayView.Row;
-import org.gantrel.service.web.Zones;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -47,8 +47,9 @@ class TodayApi {
     private static final Duration WORTH_ATTENTION = Duration.ofDays(2);
     private static final Duration LONGEST_BOARD = Duration.ofDays(8);
     private static final int MOST_BARS = 5_000;
-    private static final int MOST_COMING = 400;
+    private static final int MOST_COMING = 5_000;
     private static final int MOST_COUNTED = 20_000;
+    private static final int MOST_IN_A_ROW = 500;
     private static final Set<RunState> NEED_SOMEBODY = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);
 
     private final Runs runs;
@@ -76,8 +77,7 @@ class TodayApi {
         Instant until = day.plusDays(1).atStartOfDay(read).toInstant();
         Map<Long, String> visible = visible(caller);
         Map<RunState, Long> counts = runs.countByState(List.copyOf(visible.keySet()), from, until);
-        long coming =
-                schedules.coming(caller, until.minusMillis(1), MOST_COUNTED).size();
+        long coming = schedules.countComing(caller, until.minusMillis(1), MOST_COUNTED);
         return new TodayView(
                 read.getId(),
                 from,
@@ -95,7 +95,7 @@ class TodayApi {
         }
         Instant now = clock.instant();
         Map<Long, String> visible = visible(caller);
-        List<RunRecord> found = runs.planned(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
+        List<Run> found = runs.planned(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
         Map<String, List<Bar>> bars = new HashMap<>();
         found.stream().limit(MOST_BARS).forEach(run -> bars.computeIfAbsent(run.jobName(), name -> new ArrayList<>())
                 .add(bar(run)));
@@ -114,12 +114,11 @@ class TodayApi {
         return new Board(from, until, now, found.size() > MOST_BARS, rows);
     }
 
-    private Row row(JobRecord job, List<Bar> bars, List<Instant> coming) {
-        return new Row(
-                job.team().name(), job.name(), job.kind(), facts.usual(job.id()).orElse(null), bars, coming);
+    private Row row(JobEntry job, List<Bar> bars, List<Instant> coming) {
+        return new Row(job.team(), job.name(), job.kind(), facts.usual(job.id()).orElse(null), bars, coming);
     }
 
-    private static Bar bar(RunRecord run) {
+    private static Bar bar(Run run) {
         return new Bar(
                 run.number(),
                 run.state().word(),
@@ -132,33 +131,24 @@ class TodayApi {
 
     /** Each job whose latest run of the last two days ended badly, those that nobody sees to first. */
     private List<Attention> attention(Map<Long, String> visible, Instant now) {
-        List<RunRecord> recent =
-                runs.planned(List.copyOf(visible.keySet()), now.minus(WORTH_ATTENTION), now, MOST_COUNTED);
-        Map<String, List<RunRecord>> byJob = new LinkedHashMap<>();
-        for (int i = recent.size() - 1; i >= 0; i--) {
-            RunRecord run = recent.get(i);
-            if (run.state().isEnded() && run.parent().isEmpty()) {
-                byJob.computeIfAbsent(run.jobName(), name -> new ArrayList<>()).add(run);
-            }
-        }
-        return byJob.values().stream()
-                .filter(latest -> NEED_SOMEBODY.contains(latest.get(0).state()))
-                .map(latest -> attention(latest, visible))
-                .sorted(Comparator.comparing((Attention each) -> each.run().takenBy() != null))
+        Instant since = now.minus(WORTH_ATTENTION);
+        return runs.latestOfJobs(List.copyOf(visible.keySet()), since, now, NEED_SOMEBODY).stream()
+                .map(run -> attention(run, runs.latest(run.jobId(), since, now, MOST_IN_A_ROW), visible))
+                .sorted(Comparator.comparing((Attention each) -> each.run().takenBy() != null)
+                        .thenComparing(each -> each.run().number(), Comparator.reverseOrder()))
                 .toList();
     }
 
-    private static Attention attention(List<RunRecord> latestFirst, Map<Long, String> teamNames) {
+    private static Attention attention(Run run, List<Run> latestFirst, Map<Long, String> teamNames) {
         int inARow = 0;
         while (inARow < latestFirst.size()
                 && NEED_SOMEBODY.contains(latestFirst.get(inARow).state())) {
             inARow++;
         }
-        RunRecord run = latestFirst.get(0);
         return new Attention(
                 RunView.of(run, teamNames.get(run.teamId())),
-                inARow,
-                latestFirst.get(inARow - 1).plannedAt());
+                Math.max(1, inARow),
+                inARow == 0 ? run.plannedAt() : latestFirst.get(inARow - 1).plannedAt());
     }
 
     private Map<Long, String> visible(Caller caller) {

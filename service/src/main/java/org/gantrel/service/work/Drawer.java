@@ -29,7 +29,8 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.roster.CsvRows;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.sweep.RowSource;
@@ -55,18 +56,26 @@ class Drawer implements RowSource {
     private final RequestWork requests;
     private final Credentials credentials;
     private final Runs runs;
+    private final RunValues values;
     private final Settings settings;
 
-    Drawer(Databases databases, RequestWork requests, Credentials credentials, Runs runs, Settings settings) {
+    Drawer(
+            Databases databases,
+            RequestWork requests,
+            Credentials credentials,
+            Runs runs,
+            RunValues values,
+            Settings settings) {
         this.databases = databases;
         this.requests = requests;
         this.credentials = credentials;
         this.runs = runs;
+        this.values = values;
         this.settings = settings;
     }
 
     @Override
-    public void draw(Roster roster, Roster.Source source, Job job, RunRecord run, Consumer<Map<String, String>> each) {
+    public void draw(Roster roster, Roster.Source source, Job job, Run run, Consumer<Map<String, String>> each) {
         RunFolder folder = RunFolder.of(settings.runsFolder(), run.number());
         drawInto(folder, roster, source, job, run, each);
     }
@@ -105,10 +114,10 @@ class Drawer implements RowSource {
             Roster roster,
             Roster.Source source,
             Job job,
-            RunRecord run,
+            Run run,
             Consumer<Map<String, String>> each) {
         List<String> covered =
-                run == null ? List.of() : List.copyOf(runs.secrets(run).values());
+                run == null ? List.of() : List.copyOf(values.secrets(run).values());
         String purpose = run == null ? "rehearsal of " + job.name() : "run " + run.number();
         try (var work = new Work(
                 run,

@@ -14,7 +14,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.mail.SmtpSender;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.springframework.mail.MailException;
@@ -79,7 +79,7 @@ class LetterWork implements Performer<Letter> {
             return path;
         }
         String step = text.substring(0, colon);
-        RunRecord before = work.run()
+        Run before = work.run()
                 .parent()
                 .flatMap(parent -> runs.children(parent).stream()
                         .filter(child -> child.step().equals(step))

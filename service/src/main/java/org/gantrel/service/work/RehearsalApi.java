@@ -7,7 +7,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -65,7 +65,7 @@ class RehearsalApi {
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestBody(required = false) RehearsalBody body) {
-        JobRecord job = starts.startable(caller, name);
+        JobEntry job = starts.startable(caller, name);
         var given = new LinkedHashMap<String, String>();
         if (body != null && body.parameters() != null) {
             body.parameters().forEach((key, value) -> given.put(key, String.valueOf(value)));

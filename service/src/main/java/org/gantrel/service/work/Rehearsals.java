@@ -24,14 +24,15 @@ import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
-import org.gantrel.service.job.JobRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.ByHand;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.Drawing;
-import org.gantrel.service.web.Refusal;
 import org.gantrel.service.work.Performer.Rehearsed;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -45,7 +46,7 @@ class Rehearsals {
     private static final int STEPS_LOOKED_AT = 20;
 
     private final Jobs jobs;
-    private final Runs runs;
+    private final RunValues runValues;
     private final Actors actors;
     private final Calendars calendars;
     private final CommandRehearsal commands;
@@ -57,7 +58,7 @@ class Rehearsals {
 
     Rehearsals(
             Jobs jobs,
-            Runs runs,
+            RunValues runValues,
             Actors actors,
             Calendars calendars,
             CommandRehearsal commands,
@@ -71,7 +72,7 @@ class Rehearsals {
         this.rosters = rosters;
         this.drawing = drawing;
         this.jobs = jobs;
-        this.runs = runs;
+        this.runValues = runValues;
         this.actors = actors;
         this.calendars = calendars;
         this.commands = commands;
@@ -91,25 +92,24 @@ class Rehearsals {
      * @param over the roster whose rows it would run over; its first row stands for all
      * @param at the planned time; nothing for now
      */
-    Rehearsal of(
-            JobRecord record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
+    Rehearsal of(JobEntry record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
         Job job = jobs.current(record);
         PlannedTime planned = byHand.planned(job, at.orElse(now));
         var sheet = new Sheet();
         days(job, planned, sheet);
         var own = new LinkedHashMap<>(given);
         if (over.isPresent()) {
-            own.putAll(rows(over.get(), job, runs.known(job.parameters().preset(given), planned), sheet));
+            own.putAll(rows(over.get(), job, runValues.known(job.parameters().preset(given), planned), sheet));
             if (sheet.hasWrong()) {
                 // without a row nothing more is known
                 return new Rehearsal("", planned, Map.of(), sheet.lines());
             }
         }
-        Map<String, String> values = runs.resolve(job, own, CauseKind.PERSON, planned);
+        Map<String, String> values = runValues.resolve(job, own, CauseKind.PERSON, planned);
         job(job, values, planned, sheet);
         var shown = new LinkedHashMap<>(values);
         shown.replaceAll((name, value) ->
-                job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? Runs.MASK : value);
+                job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? RunValues.MASK : value);
         String actsAs = job instanceof Job.Task task ? actors.identity(task) : "";
         return new Rehearsal(actsAs, planned, shown, sheet.lines());
     }
@@ -144,7 +144,7 @@ class Rehearsals {
     }
 
     private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
-        Known known = runs.known(values, planned);
+        Known known = runValues.known(values, planned);
         sheet.hide(job, values);
         if (job instanceof Job.Task task) {
             task(task, known, sheet);
@@ -185,7 +185,7 @@ class Rehearsals {
                     .filter(found -> !found.isRetired())
                     .map(jobs::current)
                     .orElseThrow(() -> new InvalidException("job", "there is no job '" + step.job() + "' any more"));
-            job(job, runs.resolve(job, with, CauseKind.CHAIN, known.planned()), known.planned(), inner);
+            job(job, runValues.resolve(job, with, CauseKind.CHAIN, known.planned()), known.planned(), inner);
         } catch (InvalidException e) {
             inner.wrong("job", Runs.sentence(e));
         } catch (ExpressionException e) {
@@ -231,8 +231,8 @@ class Rehearsals {
         }
         Optional<Credential> actor = actors.openToRehearse(task);
         try {
-            Action action =
-                    task.action().fill(runs.known(runs.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
+            Action action = task.action()
+                    .fill(runValues.known(runValues.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
             return () -> look(task, action, actor).stream()
                     .filter(line -> line.kind() == Rehearsed.Kind.WRONG)
                     .toList();
@@ -263,7 +263,8 @@ class Rehearsals {
     /** What a step hands to its job, or nothing where that is known at the start only. */
     private Map<String, String> given(Job chain, Map<String, String> preset, Step step, PlannedTime planned) {
         try {
-            return runs.known(runs.resolve(chain, preset, CauseKind.SCHEDULE, planned), planned)
+            return runValues
+                    .known(runValues.resolve(chain, preset, CauseKind.SCHEDULE, planned), planned)
                     .fill(step.with());
         } catch (InvalidException | ExpressionException e) {
             return Map.of();

@@ -19,12 +19,12 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Mask;
 import org.gantrel.service.execution.RunFolder;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 
 /** One piece of work in this process while it is under way: its log, its outputs, whom it acts as. */
 final class Work implements AutoCloseable {
 
-    private final RunRecord run;
+    private final Run run;
     private final RunFolder folder;
     private final List<String> covered;
     private final Optional<Credential> actor;
@@ -41,7 +41,7 @@ final class Work implements AutoCloseable {
      * @param credentials opens another credential by its name
      */
     Work(
-            RunRecord run,
+            Run run,
             RunFolder folder,
             List<String> covered,
             Optional<Credential> actor,
@@ -63,7 +63,7 @@ final class Work implements AutoCloseable {
         log = Files.newBufferedWriter(folder.log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND);
     }
 
-    RunRecord run() {
+    Run run() {
         return run;
     }
 

@@ -21,10 +21,10 @@ import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.Found;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
-import org.gantrel.service.run.RunRecord;
-import org.gantrel.service.run.Runs;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.settings.Settings;
-import org.gantrel.service.web.Refusal;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
@@ -36,15 +36,15 @@ class Workers implements InProcess, DisposableBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(Workers.class);
 
-    private final Runs runs;
+    private final RunValues values;
     private final Actors actors;
     private final Settings settings;
     private final Map<Class<?>, Performer<?>> performers = new HashMap<>();
     private final ExecutorService threads;
 
-    Workers(List<Performer<?>> performers, Runs runs, Actors actors, Settings settings) {
+    Workers(List<Performer<?>> performers, RunValues values, Actors actors, Settings settings) {
         performers.forEach(each -> this.performers.put(each.type(), each));
-        this.runs = runs;
+        this.values = values;
         this.actors = actors;
         this.settings = settings;
         var count = new AtomicInteger();
@@ -64,13 +64,13 @@ class Workers implements InProcess, DisposableBean {
     }
 
     @Override
-    public UnderWay begin(RunRecord run, Job.Task task, Action action, Consumer<Found> ended) {
+    public UnderWay begin(Run run, Job.Task task, Action action, Consumer<Found> ended) {
         try {
             Optional<Credential> actor = actors.open(task, run);
             var work = new Work(
                     run,
                     RunFolder.of(settings.runsFolder(), run.number()),
-                    List.copyOf(runs.secrets(run).values()),
+                    List.copyOf(values.secrets(run).values()),
                     actor,
                     name -> actors.open(name, task, run));
             threads.execute(() -> ended.accept(perform(action, work)));

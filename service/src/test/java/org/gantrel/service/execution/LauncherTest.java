@@ -143,7 +143,7 @@ class LauncherTest {
         assertThat(new ProcessMark(mark.pid(), "1").find())
                 .as("another start time is another process")
                 .isEmpty();
-        launcher.signal(mark, "TERM", Optional.empty());
+        launcher.signal("TERM", List.of(-mark.pid()), Optional.empty());
         assertThat(process.waitFor()).isEqualTo(143);
         assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
         assertThat(process.descendants()).isEmpty();
@@ -156,7 +156,7 @@ class LauncherTest {
         while (folder.process().isEmpty()) {
             Thread.onSpinWait();
         }
-        launcher.signal(folder.process().orElseThrow(), "TERM", Optional.empty());
+        launcher.signal("TERM", List.of(-folder.process().orElseThrow().pid()), Optional.empty());
         assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
         assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
     }

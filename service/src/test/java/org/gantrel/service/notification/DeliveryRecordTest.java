@@ -15,7 +15,7 @@ class DeliveryRecordTest {
     @DisplayName("is tried again after pauses that double, and given up after the twelfth try")
     void isTriedAgain() {
         Instant now = Instant.parse("2026-11-23T12:00:00Z");
-        var delivery = new DeliveryRecord(1001, 1, "duty@example.org", "failed", "it failed", now);
+        var delivery = new DeliveryRecord(7, 1001, 1, "duty@example.org", "failed", "it failed", now);
         var pauses = new ArrayList<Long>();
         while (delivery.isWaiting()) {
             delivery.failed("nobody answers", now);

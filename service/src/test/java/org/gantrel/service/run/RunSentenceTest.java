@@ -1,9 +1,8 @@
 package org.gantrel.service.run;
 
 import static org.assertj.core.api.Assertions.assertThat;
-import static org.mockito.Mockito.mock;
-import static org.mockito.Mockito.when;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.Map;
@@ -11,10 +10,12 @@ import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunEvent;
+import org.gantrel.core.run.RunLife;
+import org.gantrel.core.run.RunPolicy;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.job.JobRecord;
-import org.gantrel.service.run.RunRecord.Stopping;
-import org.gantrel.service.team.Team;
+import org.gantrel.core.run.RunStatus;
+import org.gantrel.service.job.JobEntry;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -28,26 +29,30 @@ class RunSentenceTest {
     private static final String NIGHTLY =
             "Run 1042 of settle-tickets, started by the schedule nightly for 02:30 on Monday 23 November (Europe/Oslo), ";
 
-    private final JobRecord job = job();
+    private static final JobEntry JOB = new JobEntry(1, "settle-tickets", 1, "revenue", "task", "", 1, false);
+    private static final RunPolicy POLICY = RunPolicy.task(Optional.of(Duration.ofSeconds(10)));
 
-    private static JobRecord job() {
-        JobRecord job = mock(JobRecord.class);
-        Team team = mock(Team.class);
-        when(job.name()).thenReturn("settle-tickets");
-        when(job.kind()).thenReturn("task");
-        when(job.team()).thenReturn(team);
-        return job;
-    }
-
-    private RunRecord run(CauseKind cause, String reference, String starter, String step) {
+    private static RunRecord record(CauseKind cause, String reference, String starter, String step) {
         var from =
-                new NewRun(job, Map.of(), cause, reference, starter, NIGHT, Optional.empty(), step, Optional.empty());
+                new NewRun(JOB, Map.of(), cause, reference, starter, NIGHT, Optional.empty(), step, Optional.empty());
         return new RunRecord(1042, from, Map.of("route", "sound"), "", PLANNED);
     }
 
-    private RunRecord nightly() {
-        return run(CauseKind.SCHEDULE, "nightly", "", "");
+    private static Run run(CauseKind cause, String reference, String starter, String step) {
+        return record(cause, reference, starter, step).value();
     }
+
+    private static Run nightly(RunEvent... events) {
+        RunRecord run = record(CauseKind.SCHEDULE, "nightly", "", "");
+        Instant now = PLANNED;
+        for (RunEvent event : events) {
+            run.take(RunLife.on(run.status(), event, POLICY, now).orElseThrow().next());
+            now = now.plusSeconds(12);
+        }
+        return run.value();
+    }
+
+    private static final RunEvent BEGUN = new RunEvent.Admitted(PLANNED, "settlement");
 
     @ParameterizedTest(name = "that {0}: {2}")
     @CsvSource(
@@ -61,37 +66,31 @@ class RunSentenceTest {
                 "cancelled | cancelled by mara.holt             | ran as settlement and was cancelled by mara.holt after 12 s."
             })
     void tellsHowARunEnded(String state, String message, String end) {
-        RunRecord run = nightly();
-        run.begin("settlement", PLANNED);
-        run.end(new Ending(RunState.of(state).orElseThrow(), message), 1, PLANNED.plusSeconds(12));
+        Run run = nightly(BEGUN, new RunEvent.Done(new Ending(RunState.of(state).orElseThrow(), message)));
         assertThat(RunSentence.of(run)).isEqualTo(NIGHTLY + end);
     }
 
     @Test
     @DisplayName("tells what a run waits for, that it goes on, and that it was asked to stop")
     void tellsHowItStands() {
-        RunRecord run = nightly();
-        assertThat(RunSentence.of(run)).isEqualTo(NIGHTLY + "waits for its turn.");
-        run.waitFor("a free place: 2 of 2 commands are running");
-        assertThat(RunSentence.of(run)).endsWith("waits for a free place: 2 of 2 commands are running.");
-        run.begin("settlement", PLANNED);
-        assertThat(RunSentence.of(run)).endsWith("is running as settlement.");
-        run.askToStop(Stopping.CANCEL, "mara.holt");
-        assertThat(RunSentence.of(run)).endsWith("is running as settlement and was asked to stop.");
+        assertThat(RunSentence.of(nightly())).isEqualTo(NIGHTLY + "waits for its turn.");
+        assertThat(RunSentence.of(nightly(new RunEvent.HeldBack("a free place: 2 of 2 commands are running"))))
+                .endsWith("waits for a free place: 2 of 2 commands are running.");
+        assertThat(RunSentence.of(nightly(BEGUN))).endsWith("is running as settlement.");
+        assertThat(RunSentence.of(nightly(BEGUN, new RunEvent.CancelAsked("mara.holt"))))
+                .endsWith("is running as settlement and was asked to stop.");
     }
 
     @Test
     @DisplayName("tells of one that never began why it did not")
     void tellsWhyItDidNotBegin() {
-        RunRecord missed = nightly();
-        missed.end(new Ending(RunState.MISSED, "the service was down"), null, PLANNED);
-        assertThat(RunSentence.of(missed)).isEqualTo(NIGHTLY + "was missed: the service was down.");
-        RunRecord cancelled = nightly();
-        cancelled.end(new Ending(RunState.CANCELLED, "cancelled by ivo.brandt before it started"), null, PLANNED);
-        assertThat(RunSentence.of(cancelled)).endsWith("was cancelled by ivo.brandt before it started.");
-        RunRecord failed = nightly();
-        failed.end(new Ending(RunState.FAILED, "not started: there is no folder /srv"), null, PLANNED);
-        assertThat(RunSentence.of(failed)).endsWith("failed: not started: there is no folder /srv.");
+        RunRecord missed = record(CauseKind.SCHEDULE, "nightly", "", "");
+        missed.take(new RunStatus.Ended(new Ending(RunState.MISSED, "the service was down"), PLANNED));
+        assertThat(RunSentence.of(missed.value())).isEqualTo(NIGHTLY + "was missed: the service was down.");
+        assertThat(RunSentence.of(nightly(new RunEvent.CancelAsked("ivo.brandt"))))
+                .endsWith("was cancelled by ivo.brandt before it started.");
+        assertThat(RunSentence.of(nightly(new RunEvent.Refused("there is no folder /srv"))))
+                .endsWith("failed: not started: there is no folder /srv.");
     }
 
     @Test
@@ -108,11 +107,14 @@ class RunSentenceTest {
     @Test
     @DisplayName("belongs to a run that ends no earlier than it began, and whose message has a limit")
     void belongsToASoundRun() {
-        RunRecord run = nightly();
-        run.begin("settlement", PLANNED);
-        run.end(new Ending(RunState.FAILED, "x".repeat(5_000)), 1, PLANNED.minusSeconds(3));
-        assertThat(run.finishedAt()).contains(PLANNED);
-        assertThat(run.took().orElseThrow()).isZero();
-        assertThat(run.message()).hasSize(2_000).endsWith("...");
+        RunRecord run = record(CauseKind.SCHEDULE, "nightly", "", "");
+        run.take(RunLife.on(run.status(), BEGUN, POLICY, PLANNED).orElseThrow().next());
+        RunEvent done = new RunEvent.Done(new Ending(RunState.FAILED, "x".repeat(5_000)));
+        run.take(RunLife.on(run.status(), done, POLICY, PLANNED.minusSeconds(3))
+                .orElseThrow()
+                .next());
+        assertThat(run.value().finishedAt()).contains(PLANNED);
+        assertThat(run.value().took().orElseThrow()).isZero();
+        assertThat(run.value().message()).hasSize(2_000).endsWith("...");
     }
 }

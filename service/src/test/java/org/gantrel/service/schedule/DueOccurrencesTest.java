@@ -15,7 +15,7 @@ import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
@@ -69,14 +69,14 @@ class DueOccurrencesTest {
                 .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
     }
 
-    private List<RunRecord> runs() {
+    private List<Run> runs() {
         List<Long> teams =
                 service.getBean(Teams.class).all().stream().map(Team::id).toList();
         return service.getBean(Runs.class).planned(teams, Instant.EPOCH, Instant.parse("2030-01-01T00:00:00Z"), 5_000);
     }
 
     /** Moves the clock and waits until the engine has ended so many runs. */
-    private List<RunRecord> afterMovingTo(String instant, int ended) {
+    private List<Run> afterMovingTo(String instant, int ended) {
         clock.moveTo(Instant.parse(instant));
         service.getBean(Waker.class).wake();
         Await.until(
@@ -89,9 +89,9 @@ class DueOccurrencesTest {
     @DisplayName("start once, at their time, with values worked out from it")
     void startOnce() {
         define("[ { name: hourly, when: 0 * * * *, zone: Pacific/Auckland } ]");
-        List<RunRecord> found = afterMovingTo("2026-11-23T11:00:00.020Z", 6);
-        assertThat(found).extracting(RunRecord::plannedAt).doesNotHaveDuplicates();
-        RunRecord latest = found.get(5);
+        List<Run> found = afterMovingTo("2026-11-23T11:00:00.020Z", 6);
+        assertThat(found).extracting(Run::plannedAt).doesNotHaveDuplicates();
+        Run latest = found.get(5);
         assertThat(latest.plannedAt()).isEqualTo("2026-11-23T11:00:00Z");
         assertThat(latest.state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(latest.parameters()).containsEntry("day", "2026-11-24");
@@ -107,9 +107,9 @@ class DueOccurrencesTest {
         service.close();
         clock.moveTo(Instant.parse("2026-11-23T07:10:00Z"));
         open();
-        List<RunRecord> found = afterMovingTo("2026-11-23T07:30:00Z", 4);
+        List<Run> found = afterMovingTo("2026-11-23T07:30:00Z", 4);
         assertThat(found)
-                .extracting(RunRecord::state)
+                .extracting(Run::state)
                 .containsExactly(RunState.MISSED, RunState.MISSED, RunState.MISSED, RunState.SUCCEEDED);
         assertThat(found.get(0).message()).isEqualTo("the service was down from 23 Nov 06:58:30 to 23 Nov 08:10:00");
         assertThat(found.get(0).startedAt()).isEmpty();
@@ -122,7 +122,7 @@ class DueOccurrencesTest {
         service.close();
         clock.moveTo(Instant.parse("2026-11-23T06:00:40Z"));
         open();
-        RunRecord run = afterMovingTo("2026-11-23T06:00:41Z", 1).get(0);
+        Run run = afterMovingTo("2026-11-23T06:00:41Z", 1).get(0);
         assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(run.startedAt()).isPresent();
     }
@@ -136,8 +136,8 @@ class DueOccurrencesTest {
         clock.moveTo(Instant.parse("2026-11-23T09:30:00Z"));
         service.getBean(Waker.class).wake();
         schedules.switchTo(SERVICE, "tick", "hourly", true);
-        List<RunRecord> found = afterMovingTo("2026-11-23T10:00:00Z", 1);
-        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T10:00:00Z"));
+        List<Run> found = afterMovingTo("2026-11-23T10:00:00Z", 1);
+        assertThat(found).extracting(Run::plannedAt).containsExactly(Instant.parse("2026-11-23T10:00:00Z"));
     }
 
     @Test
@@ -149,8 +149,8 @@ class DueOccurrencesTest {
         schedules.switchTo(SERVICE, "tick", "hourly", false);
         clock.moveTo(Instant.parse("2026-11-23T09:30:00Z"));
         schedules.switchTo(SERVICE, "tick", "hourly", true);
-        List<RunRecord> found = afterMovingTo("2026-11-23T09:31:00Z", 1);
-        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T09:00:00Z"));
+        List<Run> found = afterMovingTo("2026-11-23T09:31:00Z", 1);
+        assertThat(found).extracting(Run::plannedAt).containsExactly(Instant.parse("2026-11-23T09:00:00Z"));
         assertThat(schedules.occurrences(SERVICE, "tick", "hourly", clock.instant(), 10))
                 .extracting(one -> one.at() + " " + one.state())
                 .containsExactly(
@@ -165,7 +165,7 @@ class DueOccurrencesTest {
     void skippedByCalendar() {
         bringIn("calendar: free\nteam: revenue\nclosed: [ { on: 2026-11-23, label: Founders' day } ]\n");
         define("[ { name: six, when: every day at 06:00, zone: UTC, calendar: free } ]");
-        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        Run run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
         assertThat(run.state()).isEqualTo(RunState.SKIPPED);
         assertThat(run.message()).isEqualTo("2026-11-23 is no day of free (Founders' day)");
     }
@@ -177,7 +177,7 @@ class DueOccurrencesTest {
         bringIn(free + "closed: [ { on: 2026-11-23 } ]\n");
         define("[ { name: six, when: every working day at 06:00, zone: UTC, calendar: free } ]");
         bringIn(free);
-        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        Run run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
         assertThat(run.plannedAt()).isEqualTo("2026-11-23T06:00:00Z");
         assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
     }
@@ -193,8 +193,8 @@ class DueOccurrencesTest {
         define(
                 "[ { name: a, when: every day at 06:00, zone: UTC }, { name: b, when: every day at 06:01, zone: UTC } ]");
         define("[ { name: a, when: every day at 06:05, zone: UTC } ]");
-        List<RunRecord> found = afterMovingTo("2026-11-23T06:05:00Z", 1);
-        assertThat(found).extracting(RunRecord::plannedAt).containsExactly(Instant.parse("2026-11-23T06:05:00Z"));
+        List<Run> found = afterMovingTo("2026-11-23T06:05:00Z", 1);
+        assertThat(found).extracting(Run::plannedAt).containsExactly(Instant.parse("2026-11-23T06:05:00Z"));
         assertThat(found.get(0).revision()).isEqualTo(2);
     }
 
@@ -202,7 +202,7 @@ class DueOccurrencesTest {
     @DisplayName("cannot be recorded twice: the database itself refuses a second record of the same instant")
     void cannotBeRecordedTwice() {
         define("[ { name: six, when: every day at 06:00, zone: UTC } ]");
-        RunRecord run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        Run run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
         var record = service.getBean(ScheduleStore.class).findAll().get(0);
         var twice = new OccurrenceRecord(
                 record, Instant.parse("2026-11-23T06:00:00Z"), OccurrenceRecord.Outcome.STARTED, "", run.number());
@@ -217,8 +217,8 @@ class DueOccurrencesTest {
         service.close();
         clock.moveTo(Instant.parse("2026-11-23T16:00:30Z"));
         open();
-        List<RunRecord> found = afterMovingTo("2026-11-23T16:00:31Z", 602);
-        assertThat(found).hasSize(602).extracting(RunRecord::plannedAt).doesNotHaveDuplicates();
+        List<Run> found = afterMovingTo("2026-11-23T16:00:31Z", 602);
+        assertThat(found).hasSize(602).extracting(Run::plannedAt).doesNotHaveDuplicates();
         assertThat(found.subList(0, 601)).allMatch(run -> run.state() == RunState.MISSED);
     }
 }

@@ -59,15 +59,16 @@ class SettingsReaderTest {
         Files.writeString(data.resolve("gantrel.yaml"), "port: 1\nprot: 2\n");
         assertThatThrownBy(() -> SettingsReader.read(
                         data,
-                        Map.of("grace", "soon", "least-free-space", "much", "zone", "Europe/Olso", "sweep-rows", "0"),
+                        Map.of("grace", "soon", "least-free-space", "much", "zone", "Europe/Olso", "memory", "lots"),
                         Map.of("GANTREL_PORT", "-1")))
                 .isInstanceOf(InvalidException.class)
                 .hasMessageContaining("line 2, column 1: prot: unknown key; did you mean 'port'?")
                 .hasMessageContaining("port: '-1': a number from 0 to 65535 would be right")
-                .hasMessageContaining("grace: 'soon': a duration such as PT1M would be right")
+                .hasMessageContaining(
+                        "grace: 'soon': a duration, such as 90 s, 30 min, 1 h 30 min or 2 days, would be right")
                 .hasMessageContaining("least-free-space: 'much': a size such as 20MB or 1GB would be right")
                 .hasMessageContaining(
                         "zone: 'Europe/Olso' is no time zone; Europe/Oslo or UTC would be; did you mean 'Europe/Oslo'?")
-                .hasMessageContaining("sweep-rows: '0': a number from 1 to 1000000 would be right");
+                .hasMessageContaining("memory: 'lots': how much memory, such as 320m or 2g, would be right");
     }
 }

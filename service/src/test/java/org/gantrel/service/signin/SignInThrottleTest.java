@@ -5,7 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.time.Duration;
 import java.time.Instant;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.service.refusal.Refusal;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 

@@ -10,7 +10,7 @@ import java.util.Map;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Definitions;
 import org.gantrel.core.problem.InvalidException;
-import org.gantrel.service.web.Refusal;
+import org.gantrel.service.refusal.Refusal;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;

@@ -19,7 +19,7 @@ import org.gantrel.demo.HarbourHost;
 import org.gantrel.service.Await;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Starts;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
@@ -65,7 +65,7 @@ class ElsewhereTest extends WorkingService {
         return facts;
     }
 
-    private static boolean logs(RunRecord run, String text) {
+    private static boolean logs(Run run, String text) {
         try {
             return log(run).contains(text);
         } catch (IOException e) {
@@ -73,7 +73,7 @@ class ElsewhereTest extends WorkingService {
         }
     }
 
-    private static RunRecord begin(String rest) {
+    private static Run begin(String rest) {
         return service.getBean(Starts.class)
                 .start(SERVICE, define("acts-as: harbour-host\n" + rest), Map.of(), Optional.empty());
     }
@@ -87,7 +87,7 @@ class ElsewhereTest extends WorkingService {
     @DisplayName(
             "gets its arguments as they are, its secrets and its values, and leaves its log, its outputs and nothing else")
     void runsThere() throws IOException {
-        RunRecord run = run(
+        Run run = run(
                 """
                 acts-as: harbour-host
                 parameters: { day: { type: text, default: "it's $(date) \\"today\\"\\n`x`" } }
@@ -125,7 +125,7 @@ class ElsewhereTest extends WorkingService {
     @Test
     @DisplayName("goes on while the line is cut, and is found again with its log whole")
     void outlivesTheConnection() throws IOException {
-        RunRecord run = begin(waitsFor("go-1"));
+        Run run = begin(waitsFor("go-1"));
         Await.until("it has begun", () -> logs(run, "one"));
         int port = host.port();
         host.close();
@@ -135,7 +135,7 @@ class ElsewhereTest extends WorkingService {
         assertThat(ended(run).state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(log(run)).isEqualTo("one\ntwo\n");
         assertThat(timeline(run)).contains("127.0.0.1 answers again");
-        RunRecord second = begin(waitsFor("go-2"));
+        Run second = begin(waitsFor("go-2"));
         Await.until("it has begun", () -> logs(second, "one"));
         host.drop();
         Files.createFile(home.resolve("go-2"));
@@ -143,7 +143,7 @@ class ElsewhereTest extends WorkingService {
         assertThat(log(second)).isEqualTo("one\ntwo\n");
     }
 
-    private static String timeline(RunRecord run) {
+    private static String timeline(Run run) {
         return String.join(
                 "\n",
                 new JdbcTemplate(service.getBean(DataSource.class))
@@ -157,14 +157,14 @@ class ElsewhereTest extends WorkingService {
         Map<String, String> facts = facts(key);
         facts.put("port", String.valueOf(other.port()));
         keep("impostor", "ssh", facts, PASSWORD);
-        RunRecord run = run("acts-as: impostor\ndoes: { command: [ \"true\" ] }\n");
+        Run run = run("acts-as: impostor\ndoes: { command: [ \"true\" ] }\n");
         assertThat(run.state()).isEqualTo(RunState.FAILED);
         assertThat(run.message())
                 .startsWith("not started: the key of 127.0.0.1 has changed: it shows ecdsa-sha2-nistp256 ")
                 .contains("nothing was sent to it");
         other.close();
         // in the middle of a run, too
-        RunRecord cut = begin(waitsFor("go-3"));
+        Run cut = begin(waitsFor("go-3"));
         Await.until("it has begun", () -> logs(cut, "one"));
         int port = host.port();
         host.close();
@@ -179,7 +179,7 @@ class ElsewhereTest extends WorkingService {
     @Test
     @DisplayName("is stopped with all that it started")
     void isStopped() {
-        RunRecord run = begin("time-limit: PT2S\ndoes: { shell: \"echo one; sleep 600 & echo $!; wait\" }\n");
+        Run run = begin("time-limit: PT2S\ndoes: { shell: \"echo one; sleep 600 & echo $!; wait\" }\n");
         assertThat(ended(run).state()).isEqualTo(RunState.TIMED_OUT);
         assertThat(found(run).message()).isEqualTo("stopped at its time limit of 2.0 s");
         Await.until("the child is gone", () -> {
@@ -204,7 +204,7 @@ class ElsewhereTest extends WorkingService {
                 "shell: 'kill -KILL -$PPID'         | its process ended without leaving an exit code"
             })
     void saysWhatWentWrong(String does, String message) {
-        RunRecord run = ended(begin("does: { " + does + " }\n"));
+        Run run = ended(begin("does: { " + does + " }\n"));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
         assertThat(run.message()).startsWith(message);
     }

@@ -22,7 +22,8 @@ import org.gantrel.service.Await;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.retention.Retentions;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
 import org.junit.jupiter.api.DisplayName;
@@ -49,10 +50,10 @@ class WorkLimitsTest extends WorkingService {
             }
             exchange.close();
         });
-        RunRecord late = run("time-limit: PT1S\ndoes: { request: \"" + address() + "/slow\" }\n");
+        Run late = run("time-limit: PT1S\ndoes: { request: \"" + address() + "/slow\" }\n");
         assertThat(late.state()).isEqualTo(RunState.TIMED_OUT);
         assertThat(late.message()).isEqualTo("stopped at its time limit of 1.0 s");
-        RunRecord patient = run("does: { request: \"" + address() + "/slow\", patience: PT1S }\n");
+        Run patient = run("does: { request: \"" + address() + "/slow\", patience: PT1S }\n");
         assertThat(patient.message()).endsWith("did not answer within 1 s");
         String body = "does: { request: \"" + address() + "/slow/body\", patience: ";
         assertThat(run(body + "PT1S }\n").message()).endsWith("did not end its answer within 1 s");
@@ -170,11 +171,11 @@ class WorkLimitsTest extends WorkingService {
                 + post + " }, { step: three, job: " + lost + " } ]\n";
         service.getBean(ImportApi.class)
                 .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", chain))));
-        RunRecord run = service.getBean(Starts.class).start(SERVICE, "mailing", Map.of(), Optional.empty());
+        Run run = service.getBean(Starts.class).start(SERVICE, "mailing", Map.of(), Optional.empty());
         ended(run);
-        List<RunRecord> steps = service.getBean(Runs.class).children(run.number());
+        List<Run> steps = service.getBean(Runs.class).children(run.number());
         assertThat(steps)
-                .extracting(RunRecord::state)
+                .extracting(Run::state)
                 .containsExactly(RunState.SUCCEEDED, RunState.SUCCEEDED, RunState.FAILED);
         assertThat(steps.get(2).message()).isEqualTo("the step one left no output t.csv");
         assertThat(subjects()).contains("The sheet");
@@ -183,12 +184,12 @@ class WorkLimitsTest extends WorkingService {
     @Test
     @DisplayName("gives one value of a query to those who look, and shows its first rows in the log")
     void givesValues() throws IOException {
-        RunRecord one = run("acts-as: tickets\ndoes: { sql: \"select count(*) as sales from sale\" }\n");
+        Run one = run("acts-as: tickets\ndoes: { sql: \"select count(*) as sales from sale\" }\n");
         assertThat(one.results()).containsEntry("sales", "3");
-        RunRecord many = run("acts-as: tickets\ndoes: { sql: \"select x from system_range(1, 50)\" }\n");
+        Run many = run("acts-as: tickets\ndoes: { sql: \"select x from system_range(1, 50)\" }\n");
         assertThat(many.message()).isEqualTo("50 rows");
         assertThat(log(many).lines().filter(line -> line.matches("\\d+"))).hasSize(20);
-        RunRecord changed = run(
+        Run changed = run(
                 "acts-as: tickets\ndoes: { sql: [ \"update sale set cents = cents\", \"delete from sale where cents < 0\" ] }\n");
         assertThat(changed.message()).isEqualTo("3 rows changed and 0 rows changed");
     }
@@ -204,13 +205,13 @@ class WorkLimitsTest extends WorkingService {
             exchange.sendResponseHeaders(204, -1);
             exchange.close();
         });
-        RunRecord run = run(
+        Run run = run(
                 "parameters: { day: { type: date } }\ndoes: { request: \"" + address()
                         + "/post\", method: POST, headers: { X-Day: \"${day}\" }, body: 'day is ${day}', expect: 204 }\n",
                 Map.of("day", "2026-11-22"));
         assertThat(run.message()).isEqualTo("answered 204");
         assertThat(heard.get()).isEqualTo("POST 2026-11-22 day is 2026-11-22");
-        RunRecord odd = run(
+        Run odd = run(
                 "parameters: { host: { type: text } }\ndoes: { request: \"http://${host}/\" }\n",
                 Map.of("host", "a b"));
         assertThat(odd.state()).isEqualTo(RunState.FAILED);
@@ -223,12 +224,12 @@ class WorkLimitsTest extends WorkingService {
         String name =
                 define("does: { shell: \"echo 1 > out.csv\" }\noutputs: [ { file: out.csv } ]\nkeep-outputs: PT1S\n");
         Starts starts = service.getBean(Starts.class);
-        RunRecord first = starts.start(SERVICE, name, Map.of(), Optional.empty());
+        Run first = starts.start(SERVICE, name, Map.of(), Optional.empty());
         Path output = kept(first).resolve("outputs/out.csv");
         ended(first);
         assertThat(output).exists();
         Await.until("it is deleted after its time", () -> {
-            ended(starts.start(SERVICE, name, Map.of(), Optional.empty()));
+            service.getBean(Retentions.class).thin();
             return Files.notExists(output);
         });
         assertThat(kept(first).resolve("log")).exists();
@@ -237,7 +238,7 @@ class WorkLimitsTest extends WorkingService {
     @Test
     @DisplayName("that is checks may act as somebody for each, and one without a database says so")
     void checksActAsSomebody() throws IOException {
-        RunRecord run = run(
+        Run run = run(
                 """
                 does:
                   checks:

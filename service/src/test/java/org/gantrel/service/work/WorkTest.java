@@ -22,8 +22,8 @@ import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.run.RunRecord;
-import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
 import org.gantrel.service.work.Performer.Rehearsed;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -38,13 +38,13 @@ class WorkTest extends WorkingService {
     @Test
     @DisplayName("may be a request under an identity, whose answer gives values; what is secret is covered everywhere")
     void requests() throws IOException {
-        RunRecord run = run("acts-as: kiosk\ndoes: { request: \"" + address()
+        Run run = run("acts-as: kiosk\ndoes: { request: \"" + address()
                 + "/state\", take: { name: /kiosk/name, said: /said }, save-to: answer.json }\n");
         assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
-        assertThat(run.results()).containsEntry("name", "skarholm").containsEntry("said", Runs.MASK);
+        assertThat(run.results()).containsEntry("name", "skarholm").containsEntry("said", RunValues.MASK);
         assertThat(log(run)).contains("answered 200").doesNotContain(SECRET);
         assertThat(kept(run).resolve("outputs/answer.json")).exists();
-        RunRecord refused = run("does: { request: \"" + address() + "/state\" }\n");
+        Run refused = run("does: { request: \"" + address() + "/state\" }\n");
         assertThat(refused.message()).isEqualTo("answered 401, expected 200-299");
         assertThat(run("does: { request: \"" + address() + "/open\", take: { x: /no/where } }\n")
                         .message())
@@ -56,7 +56,7 @@ class WorkTest extends WorkingService {
     @ParameterizedTest(name = "{0}, which begins with {1}")
     @CsvSource({"csv, SOLD_ON", "json, '[{\"sold_on\"'", "xlsx, PK", "html, <!DOCTYPE html>", "pdf, %PDF"})
     void queriesGoToFiles(String format, String begins) throws IOException {
-        RunRecord run = run(
+        Run run = run(
                 """
                 acts-as: tickets
                 parameters: { route: { type: text } }
@@ -83,10 +83,10 @@ class WorkTest extends WorkingService {
                 """;
         assertThat(run(load, Map.of("day", "2026-11-22")).message()).isEqualTo("2 rows into copy");
         assertThat(run(load, Map.of("day", "2026-11-22")).message()).isEqualTo("2 rows into copy in place of 2");
-        RunRecord attack = run(load, Map.of("day", "2026-11-22'; drop table copy; --"));
+        Run attack = run(load, Map.of("day", "2026-11-22'; drop table copy; --"));
         assertThat(attack.state()).isEqualTo(RunState.FAILED);
         assertThat(attack.message()).startsWith("the database said:");
-        RunRecord half = run("acts-as: tickets\ndoes: { sql: [ delete from copy, select * from nowhere ] }\n");
+        Run half = run("acts-as: tickets\ndoes: { sql: [ delete from copy, select * from nowhere ] }\n");
         assertThat(half.state()).isEqualTo(RunState.FAILED);
         try (Connection tickets = DriverManager.getConnection(TICKETS, "settle", SECRET);
                 ResultSet rows = tickets.createStatement().executeQuery("select count(*) from copy")) {
@@ -101,7 +101,7 @@ class WorkTest extends WorkingService {
     @DisplayName("may be checks, each an item with what was seen; all are looked at")
     void checks() throws IOException {
         Path file = Files.writeString(folder.resolve("tides.csv"), "high 04:12\n");
-        RunRecord run = run(
+        Run run = run(
                 """
                 acts-as: tickets
                 does:
@@ -130,7 +130,7 @@ class WorkTest extends WorkingService {
         String under = "under: " + root.getParent() + ", matching: \"*.csv\"";
         assertThat(run("does: { files: delete, " + under + ", at-most: 2 }\n").message())
                 .startsWith("more than 2 files match");
-        RunRecord rehearsed = run("does: { files: list, " + under + ", older-than: P15D }\n");
+        Run rehearsed = run("does: { files: list, " + under + ", older-than: P15D }\n");
         assertThat(rehearsed.message()).isEqualTo("3 files found, 9 bytes");
         Path away = root.resolveSibling("away");
         String thin = "does: { files: delete, " + under + ", older-than: P15D, quarantine: " + away + " }\n";
@@ -157,7 +157,7 @@ class WorkTest extends WorkingService {
     @DisplayName("may be a mail with a file")
     void sendsMails() throws Exception {
         Path file = Files.writeString(folder.resolve("sales.txt"), "1250");
-        RunRecord run = run("acts-as: post\nparameters: { day: { type: date, default: 2026-11-22 } }\n"
+        Run run = run("acts-as: post\nparameters: { day: { type: date, default: 2026-11-22 } }\n"
                 + "does: { mail: \"Sales of ${day}\", to: [ mara@example.org ], text: Here they are., attach: [ " + file
                 + " ] }\n");
         // the stand-in asks for no password, and the credential has no user
@@ -187,7 +187,7 @@ class WorkTest extends WorkingService {
     @Test
     @DisplayName("of a command gets secrets and values without a trace on the disk, and its outputs are kept")
     void keepsSecrets() throws IOException {
-        RunRecord run = run(
+        Run run = run(
                 """
                 parameters: { key: { type: secret }, day: { type: date } }
                 does:
@@ -217,7 +217,7 @@ class WorkTest extends WorkingService {
     @DisplayName(
             "may run as another account with its groups and a clean environment; the privileged one only where it is said")
     void runsAsAnotherAccount() throws IOException {
-        RunRecord run = run("acts-as: nobody\ndoes: { shell: \"id -un; id -Gn; echo $HOME; touch mine\" }\n");
+        Run run = run("acts-as: nobody\ndoes: { shell: \"id -un; id -Gn; echo $HOME; touch mine\" }\n");
         assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
         assertThat(run.actsAs()).isEqualTo("nobody");
         assertThat(log(run)).startsWith("nobody\nnogroup\n/nonexistent\n");

@@ -26,7 +26,7 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
-import org.gantrel.service.run.RunRecord;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.start.Serve;
@@ -137,28 +137,28 @@ abstract class WorkingService {
         return name;
     }
 
-    static RunRecord run(String rest, Map<String, String> values) {
+    static Run run(String rest, Map<String, String> values) {
         return ended(service.getBean(Starts.class).start(SERVICE, define(rest), values, Optional.empty()));
     }
 
-    static RunRecord ended(RunRecord run) {
+    static Run ended(Run run) {
         Await.until("it ends", () -> found(run).state().isEnded());
         return found(run);
     }
 
-    static RunRecord run(String rest) {
+    static Run run(String rest) {
         return run(rest, Map.of());
     }
 
-    static RunRecord found(RunRecord run) {
+    static Run found(Run run) {
         return service.getBean(Runs.class).find(run.number()).orElseThrow();
     }
 
-    static Path kept(RunRecord run) {
+    static Path kept(Run run) {
         return folder.resolve("data/runs/" + run.number() / 1000 + "/" + run.number());
     }
 
-    static String log(RunRecord run) throws IOException {
+    static String log(Run run) throws IOException {
         return Files.readString(kept(run).resolve("log"));
     }
 

@@ -1,0 +1,34 @@
+package org.gantrel.core.run;
+
+import java.time.Instant;
+
+/** What is to be done when a move is written down, and not before. */
+public sealed interface Effect {
+
+    /** Begin the work at an instant. */
+    record Launch(Instant at) implements Effect {}
+
+    /** Take up work again that was under way. */
+    record Follow() implements Effect {}
+
+    /** Ask the work to stop, or end it. */
+    record Signal(Force force) implements Effect {
+        /** How a stop is told. */
+        public enum Force {
+            ASK,
+            END
+        }
+    }
+
+    /** Stop all that this run has started. */
+    record StopChildren(String by) implements Effect {}
+
+    /** Look at the run again at an instant: its limit or its patience ends then. */
+    record LookAgain(Instant at) implements Effect {}
+
+    /** Put a line into its timeline. */
+    record Note(Instant at, String what) implements Effect {}
+
+    /** Let go of all that the run held, and tell that it ended. */
+    record End() implements Effect {}
+}

@@ -1,0 +1,40 @@
+package org.gantrel.core.run;
+
+import java.time.Instant;
+
+/** Something that happens to a run. Whether it moves the run is {@link RunLife}'s to say. */
+public sealed interface RunEvent {
+
+    /** It may begin. @param at when; now, or the moment it is planned for where that is a little later */
+    record Admitted(Instant at, String identity) implements RunEvent {}
+
+    /** It may not begin yet. */
+    record HeldBack(String by) implements RunEvent {}
+
+    /** Somebody wants it to end. */
+    record CancelAsked(String by) implements RunEvent {}
+
+    /** Its time limit is over. */
+    record LimitReached() implements RunEvent {}
+
+    /** It was asked to stop and has had its time for that. */
+    record PatienceEnded() implements RunEvent {}
+
+    /** Its work cannot be begun. */
+    record Refused(String why) implements RunEvent {}
+
+    /**
+     * Its work is over.
+     *
+     * @param ending how it ended by itself; who stops a run does not ask for it
+     * @param doubt what is not known of its end; empty where all is known
+     */
+    record Done(Ending ending, String doubt) implements RunEvent {
+        public Done(Ending ending) {
+            this(ending, "");
+        }
+    }
+
+    /** The service is there again, and the run was under way when it went. */
+    record FoundAgain() implements RunEvent {}
+}

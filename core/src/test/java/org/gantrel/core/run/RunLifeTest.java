@@ -1,0 +1,170 @@
+package org.gantrel.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.stream.Stream;
+import org.gantrel.core.run.Effect.End;
+import org.gantrel.core.run.Effect.Launch;
+import org.gantrel.core.run.Effect.LookAgain;
+import org.gantrel.core.run.Effect.Signal;
+import org.gantrel.core.run.RunEvent.Admitted;
+import org.gantrel.core.run.RunEvent.CancelAsked;
+import org.gantrel.core.run.RunEvent.Done;
+import org.gantrel.core.run.RunEvent.FoundAgain;
+import org.gantrel.core.run.RunEvent.HeldBack;
+import org.gantrel.core.run.RunEvent.LimitReached;
+import org.gantrel.core.run.RunEvent.PatienceEnded;
+import org.gantrel.core.run.RunEvent.Refused;
+import org.gantrel.core.run.RunLife.Move;
+import org.gantrel.core.run.RunStatus.Ended;
+import org.gantrel.core.run.RunStatus.Waiting;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.RepetitionInfo;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("The life of a run")
+class RunLifeTest {
+
+    private static final Instant NOON = Instant.parse("2026-11-26T12:00:00Z");
+    private static final RunPolicy POLICY = RunPolicy.task(Optional.of(Duration.ofMinutes(5)));
+
+    private static RunEvent event(String word) {
+        return switch (word) {
+            case "admitted" -> new Admitted(NOON, "night");
+            case "held" -> new HeldBack("a free place");
+            case "cancel" -> new CancelAsked("mara");
+            case "limit" -> new LimitReached();
+            case "patience" -> new PatienceEnded();
+            case "refused" -> new Refused("no such program");
+            case "fine" -> new Done(new Ending(RunState.SUCCEEDED, "exit code 0"));
+            case "bad" -> new Done(new Ending(RunState.FAILED, "exit code 1"));
+            case "lost" -> new Done(new Ending(RunState.FAILED, "gone"), "it may still run there");
+            case "found" -> new FoundAgain();
+            default -> throw new IllegalArgumentException(word);
+        };
+    }
+
+    /** All that happens to a run, one event after the other; each goes through a second look as after a restart. */
+    private static RunStatus replay(String history) {
+        RunStatus status = Waiting.FRESH;
+        for (String word : history.split(" ")) {
+            status = RunLife.on(status, event(word), POLICY, NOON)
+                    .map(Move::next)
+                    .orElse(status);
+        }
+        return status;
+    }
+
+    @ParameterizedTest(name = "{0}: {1}, {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "admitted fine                        | succeeded | exit code 0",
+                "held held admitted bad               | failed    | exit code 1",
+                "held cancel                          | cancelled | cancelled by mara before it started",
+                "refused                              | failed    | not started: no such program",
+                "admitted refused                     | failed    | not started: no such program",
+                "admitted cancel refused              | cancelled | cancelled by mara",
+                "admitted cancel fine                 | cancelled | cancelled by mara",
+                "admitted limit bad                   | timed-out | stopped at its time limit of 5 min",
+                "admitted limit cancel patience fine  | timed-out | stopped at its time limit of 5 min",
+                "admitted cancel limit found fine     | cancelled | cancelled by mara",
+                "admitted cancel lost                 | cancelled | cancelled by mara; it may still run there",
+                "admitted fine cancel bad refused     | succeeded | exit code 0",
+                "cancel admitted fine                 | cancelled | cancelled by mara before it started"
+            })
+    void endsAsItsHistorySays(String history, String state, String message) {
+        assertThat(replay(history)).isInstanceOfSatisfying(Ended.class, ended -> {
+            assertThat(ended.state().word()).isEqualTo(state);
+            assertThat(ended.ending().message()).isEqualTo(message);
+        });
+    }
+
+    @Test
+    @DisplayName("asks to stop once, and ends what does not after its patience")
+    void asksThenEnds() {
+        RunStatus going = replay("admitted");
+        Move asked = RunLife.on(going, event("cancel"), POLICY, NOON).orElseThrow();
+        assertThat(asked.effects())
+                .contains(new Signal(Signal.Force.ASK), new LookAgain(NOON.plus(RunPolicy.USUAL_PATIENCE)));
+        assertThat(RunLife.on(asked.next(), event("cancel"), POLICY, NOON)).isEmpty();
+        assertThat(RunLife.on(asked.next(), event("patience"), POLICY, NOON)
+                        .orElseThrow()
+                        .effects())
+                .contains(new Signal(Signal.Force.END));
+        assertThat(RunLife.on(going, event("patience"), POLICY, NOON)).isEmpty();
+    }
+
+    @Test
+    @DisplayName("lets a parent stop what it has started, and end as its children did")
+    void stopsChildren() {
+        RunStatus going = RunLife.on(Waiting.FRESH, event("admitted"), RunPolicy.PARENT, NOON)
+                .orElseThrow()
+                .next();
+        Move asked = RunLife.on(going, event("cancel"), RunPolicy.PARENT, NOON).orElseThrow();
+        assertThat(asked.effects()).contains(new Effect.StopChildren("mara"));
+        var ending = new Ending(RunState.CANCELLED, "cancelled by mara after 3 rows");
+        assertThat(RunLife.on(asked.next(), new Done(ending), RunPolicy.PARENT, NOON)
+                        .orElseThrow()
+                        .next())
+                .isEqualTo(new Ended(ending, NOON));
+    }
+
+    @Test
+    @DisplayName("is never shorter than nothing, though the clock went back")
+    void isNeverShorterThanNothing() {
+        RunStatus going = replay("admitted");
+        assertThat(RunLife.on(going, event("fine"), POLICY, NOON.minusSeconds(3600))
+                        .orElseThrow()
+                        .next())
+                .isInstanceOfSatisfying(
+                        Ended.class, ended -> assertThat(ended.at()).isEqualTo(NOON));
+    }
+
+    @RepeatedTest(20)
+    @DisplayName("ends once whatever happens, begins once, and an end is never undone")
+    void endsOnce(RepetitionInfo repetition) {
+        var random = new Random(repetition.getCurrentRepetition());
+        List<String> words =
+                List.of("admitted", "held", "cancel", "limit", "patience", "refused", "fine", "bad", "lost", "found");
+        for (int round = 0; round < 500; round++) {
+            RunStatus status = Waiting.FRESH;
+            var effects = new ArrayList<Effect>();
+            Instant now = NOON;
+            for (int i = 0; i < 30; i++) {
+                now = now.plusSeconds(random.nextInt(-100, 200));
+                RunEvent event = i == 29 ? event("refused") : event(words.get(random.nextInt(words.size())));
+                Optional<Move> move = RunLife.on(status, event, POLICY, now);
+                if (status instanceof Ended) {
+                    assertThat(move).isEmpty();
+                }
+                // a kill between the move and its writing loses both; after the writing it has happened
+                if (move.isPresent() && random.nextInt(4) > 0) {
+                    assertThat(move.get().next().state() == RunState.WAITING)
+                            .isEqualTo(move.get().next() instanceof Waiting);
+                    status = move.get().next();
+                    effects.addAll(move.get().effects());
+                }
+            }
+            status = RunLife.on(status, event("refused"), POLICY, now)
+                    .map(Move::next)
+                    .orElse(status);
+            assertThat(status).isInstanceOf(Ended.class);
+            assertThat(count(effects, End.class)).isLessThanOrEqualTo(1);
+            assertThat(count(effects, Launch.class)).isLessThanOrEqualTo(1);
+        }
+    }
+
+    private static long count(List<Effect> effects, Class<?> kind) {
+        return Stream.of(effects.toArray()).filter(kind::isInstance).count();
+    }
+}

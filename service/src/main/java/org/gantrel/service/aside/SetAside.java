@@ -1,0 +1,223 @@
+package org.gantrel.service.aside;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.time.Waker;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * Keeps apart what the engine could not deal with, so that nothing else waits for it. What fails is tried again after a
+ * pause; what fails for the third time is set aside: it is told, and tried again now and then, or when somebody says so.
+ *
+ * <p>It lives in memory: it must work where the database does not. After a restart everything is tried anew.
+ */
+@Component
+public class SetAside {
+
+    private static final Logger LOG = LoggerFactory.getLogger(SetAside.class);
+    private static final int TRIES = 3;
+    private static final int MOST = 1_000;
+    private static final List<Duration> PAUSES = List.of(Duration.ofSeconds(1), Duration.ofSeconds(5));
+    private static final Duration SLOW_PAUSE = Duration.ofMinutes(5);
+    private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
+
+    /** What can be set aside. */
+    public enum Kind {
+        SCHEDULE,
+        WAITING_RUN,
+        CHAIN,
+        SWEEP,
+        END,
+        WISH,
+        EVENT,
+        DELIVERY;
+
+        public String word() {
+            return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
+        }
+    }
+
+    /**
+     * One thing that cannot be dealt with.
+     *
+     * @param id tells it from others of its kind
+     * @param name what people call it
+     * @param team whose it is; empty where that is not known
+     */
+    public record Thing(Kind kind, long id, String name, String team) {}
+
+    /**
+     * Something that failed.
+     *
+     * @param isAside whether it failed often enough to be set aside
+     */
+    public record Entry(Thing thing, String reason, Instant since, int tries, Instant nextTry, boolean isAside) {}
+
+    private record Key(Kind kind, long id) {
+        static Key of(Thing thing) {
+            return new Key(thing.kind(), thing.id());
+        }
+    }
+
+    private final Journal journal;
+    private final Waker waker;
+    private final Clock clock;
+    private final Map<Key, Entry> failed = new LinkedHashMap<>();
+
+    SetAside(Journal journal, Waker waker, Clock clock) {
+        this.journal = journal;
+        this.waker = waker;
+        this.clock = clock;
+    }
+
+    /**
+     * Deals with one thing, unless it failed a moment ago. What goes wrong with it, an Error too, goes no further.
+     *
+     * @return whether it was dealt with
+     */
+    public boolean attempt(Thing thing, Runnable dealing) {
+        if (isHeld(thing.kind(), thing.id())) {
+            return false;
+        }
+        try {
+            dealing.run();
+            if (!isEmpty()) {
+                dealtWith(thing.kind(), thing.id());
+            }
+            return true;
+        } catch (Throwable e) {
+            failed(thing, e);
+            return false;
+        }
+    }
+
+    /** Whether a thing is left alone for now. */
+    public synchronized boolean isHeld(Kind kind, long id) {
+        if (failed.isEmpty()) {
+            return false;
+        }
+        Entry entry = failed.get(new Key(kind, id));
+        return entry != null && clock.instant().isBefore(entry.nextTry());
+    }
+
+    /** The things of a kind that are left alone for now. */
+    public synchronized List<Long> held(Kind kind) {
+        Instant now = clock.instant();
+        return failed.values().stream()
+                .filter(entry -> entry.thing().kind() == kind && now.isBefore(entry.nextTry()))
+                .map(entry -> entry.thing().id())
+                .toList();
+    }
+
+    /** When something that failed is to be tried again. */
+    public synchronized Optional<Instant> next() {
+        return failed.values().stream().map(Entry::nextTry).min(Comparator.naturalOrder());
+    }
+
+    /** All that is set aside. */
+    public synchronized List<Entry> all() {
+        return failed.values().stream().filter(Entry::isAside).toList();
+    }
+
+    /** Lets a thing be tried again at once; says whether it was set aside. */
+    public boolean tryAgain(Kind kind, long id) {
+        synchronized (this) {
+            Entry entry = failed.get(new Key(kind, id));
+            if (entry == null) {
+                return false;
+            }
+            failed.put(
+                    Key.of(entry.thing()),
+                    new Entry(
+                            entry.thing(),
+                            entry.reason(),
+                            entry.since(),
+                            entry.tries(),
+                            clock.instant(),
+                            entry.isAside()));
+        }
+        waker.wake();
+        return true;
+    }
+
+    private synchronized boolean isEmpty() {
+        return failed.isEmpty();
+    }
+
+    /** Forgets what failed with a thing that is well now, or gone. */
+    public synchronized void dealtWith(Kind kind, long id) {
+        failed.remove(new Key(kind, id));
+    }
+
+    /** Notes that a thing could not be dealt with. */
+    public void failed(Thing thing, Throwable why) {
+        Instant now = clock.instant();
+        Entry entry;
+        boolean first;
+        synchronized (this) {
+            Entry before = failed.get(Key.of(thing));
+            int tries = before == null ? 1 : before.tries() + 1;
+            boolean aside = tries >= TRIES;
+            first = aside && (before == null || !before.isAside());
+            entry = new Entry(
+                    thing, reason(why), before == null ? now : before.since(), tries, now.plus(pause(tries)), aside);
+            if (before != null || failed.size() < MOST) {
+                failed.put(Key.of(thing), entry);
+            }
+        }
+        LOG.warn("{} {} could not be dealt with (try {})", thing.kind().word(), thing.name(), entry.tries(), why);
+        if (first) {
+            tell(entry);
+        }
+    }
+
+    private void tell(Entry entry) {
+        try {
+            journal.write(
+                    "gantrel.engine.set-aside",
+                    entry.thing().team(),
+                    Map.of(
+                            "kind",
+                            entry.thing().kind().word(),
+                            "name",
+                            entry.thing().name(),
+                            "reason",
+                            entry.reason()));
+        } catch (RuntimeException e) {
+            LOG.warn("nobody could be told that {} is set aside", entry.thing().name(), e);
+        }
+    }
+
+    private static Duration pause(int tries) {
+        if (tries <= PAUSES.size()) {
+            return PAUSES.get(tries - 1);
+        }
+        Duration longer = SLOW_PAUSE.multipliedBy(1L << Math.min(4, tries - TRIES));
+        return longer.compareTo(LONGEST_PAUSE) < 0 ? longer : LONGEST_PAUSE;
+    }
+
+    /** What the innermost cause says, in one line. */
+    private static String reason(Throwable why) {
+        var seen = new ArrayList<Throwable>();
+        Throwable cause = why;
+        while (cause.getCause() != null && !seen.contains(cause.getCause())) {
+            seen.add(cause);
+            cause = cause.getCause();
+        }
+        String said = cause.getMessage() == null
+                ? ""
+                : cause.getMessage().lines().findFirst().orElse("");
+        String text = said.isEmpty() ? cause.getClass().getSimpleName() : said;
+        return text.length() <= 300 ? text : text.substring(0, 297) + "...";
+    }
+}

@@ -1,0 +1,48 @@
+package org.gantrel.service.engine;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import org.gantrel.core.run.Effect;
+import org.gantrel.core.run.RunEvent.CancelAsked;
+import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Moved;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.springframework.stereotype.Component;
+
+/** Stops runs with all that they have started, in the transaction under way. */
+@Component
+class Parents {
+
+    private final Ledger ledger;
+    private final Runs runs;
+
+    Parents(Ledger ledger, Runs runs) {
+        this.ledger = ledger;
+        this.runs = runs;
+    }
+
+    /** Asks a run to stop, and its steps or rows; those that wait end at once. */
+    List<Moved> cancel(long number, String by, Instant now) {
+        var all = new ArrayList<Moved>();
+        ledger.move(number, new CancelAsked(by), now).ifPresent(moved -> {
+            all.add(moved);
+            all.addAll(cancelChildren(moved, now));
+        });
+        return all;
+    }
+
+    /** Stops what a run has started, where its move says so. */
+    List<Moved> cancelChildren(Moved moved, Instant now) {
+        var all = new ArrayList<Moved>();
+        if (moved.effects().stream().anyMatch(Effect.StopChildren.class::isInstance)) {
+            Run parent = moved.run();
+            String by = parent.isSweep() ? "the sweep" : "the chain";
+            for (Long child : runs.unended(parent.number())) {
+                all.addAll(cancel(child, by, now));
+            }
+        }
+        return all;
+    }
+}

@@ -1,0 +1,77 @@
+package org.gantrel.service.execution;
+
+import java.util.Optional;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Effect.Signal.Force;
+import org.gantrel.service.run.Run;
+
+/** One try of a task while it is under way, as the supervisor follows it. Threads of its own work on it. */
+final class Attempt {
+
+    private final Run run;
+    private final Job.Task task;
+    private final RunFolder folder;
+    private Optional<InProcess.UnderWay> work = Optional.empty();
+    private Optional<Force> wanted = Optional.empty();
+    private boolean over;
+
+    Attempt(Run run, Job.Task task, RunFolder folder) {
+        this.run = run;
+        this.task = task;
+        this.folder = folder;
+    }
+
+    Run run() {
+        return run;
+    }
+
+    Job.Task task() {
+        return task;
+    }
+
+    RunFolder folder() {
+        return folder;
+    }
+
+    /** Notes that it is to stop; what is under way in this process, or on another host, is told so. */
+    void stop(Force force) {
+        Optional<InProcess.UnderWay> told;
+        synchronized (this) {
+            wanted = Optional.of(force);
+            told = work;
+        }
+        told.ifPresent(InProcess.UnderWay::stop);
+    }
+
+    /** Whether it was asked to stop, and how. */
+    synchronized Optional<Force> wanted() {
+        return wanted;
+    }
+
+    /** Takes hold of the work; where a stop was asked for meanwhile, it is told at once. */
+    void works(InProcess.UnderWay begun) {
+        boolean stopped;
+        synchronized (this) {
+            work = Optional.of(begun);
+            stopped = wanted.isPresent();
+        }
+        if (stopped) {
+            begun.stop();
+        }
+    }
+
+    synchronized Optional<InProcess.UnderWay> work() {
+        return work;
+    }
+
+    /** Notes that its end is told; says whether it was not before. */
+    synchronized boolean ends() {
+        boolean first = !over;
+        over = true;
+        return first;
+    }
+
+    synchronized boolean isOver() {
+        return over;
+    }
+}

@@ -1,0 +1,373 @@
+package org.gantrel.service.execution;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Consumer;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.job.Leftovers;
+import org.gantrel.core.run.Effect.Signal.Force;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.run.Finish;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Threads;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
+
+/**
+ * Begins, follows and stops the work of tasks, in threads of its own: name look-ups, accounts, folders on other hosts and
+ * full disks may keep it waiting, and the engine must not. Whatever happens, each attempt is told of once at its end.
+ */
+@Component
+class Attempts implements DisposableBean {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Attempts.class);
+    private static final Duration SOON = Duration.ofMillis(50);
+
+    /** How long the mark of a command is looked for after a stop; what is slower to come is asked once more. */
+    private static final Duration MARKING = Duration.ofSeconds(30);
+
+    /** Work in the service itself does not outlive it, and it is not begun again: nobody knows how far it came. */
+    private static final Ending INTERRUPTED = new Ending(
+            RunState.FAILED,
+            "the service stopped while it was under way; how far it came is not known, and it is not repeated");
+
+    private final RunValues values;
+    private final Launcher launcher;
+    private final Actors actors;
+    private final InProcess inProcess;
+    private final Elsewhere elsewhere;
+    private final Programs programs;
+    private final Endings endings;
+    private final LeftBehind leftBehind;
+    private final Clock clock;
+    private final ExecutorService starts;
+    private final ExecutorService signals;
+    private final ExecutorService ends;
+    private final ExecutorService packing;
+    private final ScheduledExecutorService looks = Threads.timer("looks");
+    private volatile Consumer<Report> told = report -> {};
+
+    Attempts(
+            RunValues values,
+            Launcher launcher,
+            Actors actors,
+            InProcess inProcess,
+            Elsewhere elsewhere,
+            Programs programs,
+            Endings endings,
+            LeftBehind leftBehind,
+            Settings settings,
+            Clock clock) {
+        this.values = values;
+        this.launcher = launcher;
+        this.actors = actors;
+        this.inProcess = inProcess;
+        this.elsewhere = elsewhere;
+        this.programs = programs;
+        this.endings = endings;
+        this.leftBehind = leftBehind;
+        this.clock = clock;
+        int most = Math.max(4, settings.limits().runsAtOnce());
+        this.starts = Threads.pool("start", most);
+        this.signals = Threads.pool("signal", most);
+        this.ends = Threads.pool("end", most);
+        this.packing = Threads.pool("packing", 1);
+    }
+
+    void tellTo(Consumer<Report> listener) {
+        told = listener;
+    }
+
+    void launch(Attempt attempt) {
+        starts.execute(() -> launchNow(attempt));
+    }
+
+    /** Finds work again that was under way when the service stopped. */
+    void follow(Attempt attempt) {
+        starts.execute(() -> {
+            try {
+                if (attempt.task().command().isEmpty()) {
+                    end(attempt, Finish.of(INTERRUPTED), clock.instant());
+                } else if (!actors.isElsewhere(attempt.task())
+                        && attempt.folder().isClaimed()) {
+                    watch(attempt);
+                } else {
+                    launchNow(attempt);
+                }
+            } catch (Throwable e) {
+                LOG.warn("run {} cannot be followed", attempt.run().number(), e);
+                refuse(attempt, "it could not be found again: " + said(e));
+            }
+        });
+    }
+
+    void signal(Attempt attempt, Force force) {
+        attempt.stop(force);
+        if (attempt.task().command().isPresent()) {
+            signals.execute(() -> signalNow(attempt, clock.instant().plus(MARKING)));
+        }
+    }
+
+    /** The end of an attempt is written down: what was kept until then may go, and its log grows no more. */
+    void settled(Attempt attempt) {
+        packing.execute(() -> {
+            try {
+                attempt.work().ifPresent(InProcess.UnderWay::settled);
+                attempt.folder().logFile().pack();
+            } catch (IOException | RuntimeException e) {
+                LOG.debug("what was kept for run {} stays", attempt.run().number(), e);
+            }
+        });
+    }
+
+    void warmUp() {
+        RunFolder folder = launcher.folder(0);
+        try {
+            launcher.launch(folder, Command.of("true"), Map.of(), Launcher.Manner.PLAIN)
+                    .waitFor(5, TimeUnit.SECONDS);
+            FileSystemUtils.deleteRecursively(folder.path());
+        } catch (IOException e) {
+            LOG.debug("nothing can be started yet: {}", e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private void launchNow(Attempt attempt) {
+        try {
+            if (attempt.wanted().isPresent() && !attempt.folder().isClaimed()) {
+                refuse(attempt, "it was stopped before it began");
+                return;
+            }
+            Run run = attempt.run();
+            Action action = attempt.task().action().fill(values.known(run));
+            List<String> complaints = actors.complaints(attempt.task());
+            Optional<String> complaint =
+                    complaints.isEmpty() ? launcher.noRoom() : Optional.of(String.join("; ", complaints));
+            if (complaint.isPresent()) {
+                refuse(attempt, complaint.get());
+            } else if (action instanceof Command command) {
+                launch(attempt, command);
+            } else {
+                attempt.works(
+                        inProcess.begin(run, attempt.task(), action, found -> end(attempt, found, Optional.empty())));
+            }
+        } catch (IOException | ExpressionException e) {
+            failed(attempt, e.getMessage());
+        } catch (Throwable e) {
+            LOG.warn("run {} cannot be begun", attempt.run().number(), e);
+            failed(attempt, said(e));
+        }
+    }
+
+    /** A command that was started all the same is followed, whatever went wrong beside it. */
+    private void failed(Attempt attempt, String why) {
+        if (attempt.folder().isClaimed()) {
+            watch(attempt);
+        } else {
+            refuse(attempt, why);
+        }
+    }
+
+    private void launch(Attempt attempt, Command command) throws IOException {
+        boolean here = !actors.isElsewhere(attempt.task());
+        Optional<Account> account = actors.account(attempt.task());
+        Optional<String> complaint = here ? programs.complaint(command, account, actors.own()) : Optional.empty();
+        if (complaint.isPresent()) {
+            refuse(attempt, complaint.get());
+            return;
+        }
+        Run run = attempt.run();
+        Map<String, String> secrets = actors.secrets(command, attempt.task(), run);
+        var environment = new LinkedHashMap<>(facts(run));
+        environment.putAll(secrets);
+        var covered = new ArrayList<>(secrets.values());
+        covered.addAll(values.secrets(run).values());
+        boolean errorsApart = attempt.task().outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED;
+        String input = command.input() == Command.Input.VALUES ? values.asJson(run) : "";
+        if (here) {
+            var manner = new Launcher.Manner(account, covered, errorsApart, input);
+            Process process = launcher.launch(attempt.folder(), command, environment, manner);
+            follow(attempt, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())), process.pid());
+            return;
+        }
+        environment.putAll(command.environment());
+        var order = new Elsewhere.Order(
+                run.number(),
+                actors.open(attempt.task(), run).orElseThrow(),
+                command,
+                environment,
+                covered,
+                errorsApart,
+                input,
+                attempt.folder(),
+                !attempt.task().outputs().files().isEmpty()
+                        || !attempt.task().outcome().testResults().isEmpty(),
+                worked -> aftermath(attempt, worked).lookClosely());
+        attempt.works(elsewhere.begin(order, new Elsewhere.Listener() {
+            @Override
+            public void news(String text) {
+                told.accept(new Report.News(run.number(), text));
+            }
+
+            @Override
+            public void ended(Found found) {
+                end(attempt, found, Optional.empty());
+            }
+        }));
+    }
+
+    private static Map<String, String> facts(Run run) {
+        var facts = new LinkedHashMap<String, String>();
+        facts.put("GANTREL_RUN", String.valueOf(run.number()));
+        facts.put("GANTREL_JOB", run.jobName());
+        facts.put("GANTREL_PLANNED", run.plannedAt().toString());
+        return facts;
+    }
+
+    /** Follows a command that somebody has started, by the mark that it left. */
+    private void watch(Attempt attempt) {
+        Optional<ProcessMark> mark = attempt.folder().process().or(attempt.folder()::claim);
+        Optional<ProcessHandle> process = mark.flatMap(ProcessMark::find);
+        if (process.isPresent()) {
+            follow(
+                    attempt,
+                    process.get().onExit().thenApply(ended -> Optional.empty()),
+                    process.get().pid());
+        } else {
+            follow(
+                    attempt,
+                    CompletableFuture.completedFuture(Optional.empty()),
+                    mark.map(ProcessMark::pid).orElse(-1L));
+        }
+    }
+
+    /** Looks through what a command left as soon as it has ended and nothing of it is alive. */
+    private void follow(Attempt attempt, CompletableFuture<Optional<Integer>> exit, long session) {
+        boolean ends = attempt.task().leftovers() == Leftovers.END;
+        if (ends) {
+            leftBehind.guard(attempt.folder(), session, exit, actors.account(attempt.task()));
+        }
+        exit.thenAcceptAsync(code -> ended(attempt, code, session, ends), this.ends);
+    }
+
+    private void ended(Attempt attempt, Optional<Integer> code, long session, boolean endsOthers) {
+        if (code.filter(Launcher::isClaimedByAnother).isPresent()
+                && !attempt.folder().isMine(session)) {
+            // an earlier service had started it, and was only not heard of yet
+            watch(attempt);
+            return;
+        }
+        String note = "";
+        try {
+            note = endsOthers ? leftBehind.end(session, attempt, actors.account(attempt.task())) : "";
+        } catch (Throwable e) {
+            LOG.warn("what run {} left behind cannot be ended", attempt.run().number(), e);
+            note = "what it left behind could not be ended: " + said(e);
+        }
+        if (!note.isEmpty()) {
+            told.accept(new Report.News(attempt.run().number(), note));
+        }
+        Path worked;
+        Found found;
+        try {
+            worked = attempt.task()
+                    .command()
+                    .map(command -> values.known(attempt.run()).fill(command.folder()))
+                    .filter(folder -> !folder.isEmpty())
+                    .map(Path::of)
+                    .orElse(attempt.folder().work());
+            found = aftermath(attempt, worked).look();
+        } catch (Throwable e) {
+            found = Found.NOTHING.without("what it left could not be looked through: " + said(e));
+        }
+        end(attempt, found, code);
+    }
+
+    private Aftermath aftermath(Attempt attempt, Path worked) {
+        var known = values.known(attempt.run());
+        var outputs = attempt.task().outputs().files().stream()
+                .map(output -> output.fill(known))
+                .toList();
+        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder());
+    }
+
+    private void signalNow(Attempt attempt, Instant until) {
+        try {
+            if (attempt.isOver()) {
+                return;
+            }
+            Optional<ProcessMark> mark = attempt.folder().process();
+            if (mark.isPresent()) {
+                leftBehind.signal(mark.get(), attempt, actors.account(attempt.task()));
+            } else if (!actors.isElsewhere(attempt.task()) && clock.instant().isBefore(until)) {
+                // it is about to begin: it is asked as soon as it can hear
+                looks.schedule(
+                        () -> signals.execute(() -> signalNow(attempt, until)), SOON.toMillis(), TimeUnit.MILLISECONDS);
+            }
+        } catch (IOException | RuntimeException e) {
+            LOG.warn("run {} cannot be sent a signal: {}", attempt.run().number(), e.getMessage());
+        }
+    }
+
+    private void end(Attempt attempt, Found found, Optional<Integer> code) {
+        try {
+            Optional<RunFolder.Exit> left =
+                    attempt.task().command().isPresent() ? attempt.folder().exit() : Optional.empty();
+            Finish finish = endings.of(attempt, left, code, found);
+            end(attempt, finish, left.map(RunFolder.Exit::at).orElse(clock.instant()));
+        } catch (Throwable e) {
+            LOG.warn("the end of run {} cannot be told whole", attempt.run().number(), e);
+            end(
+                    attempt,
+                    Finish.of(new Ending(RunState.FAILED, "how it ended could not be told: " + said(e))),
+                    clock.instant());
+        }
+    }
+
+    private void end(Attempt attempt, Finish finish, Instant at) {
+        if (attempt.ends()) {
+            told.accept(new Report.Ended(attempt.run().number(), finish, at));
+        }
+    }
+
+    private void refuse(Attempt attempt, String why) {
+        if (attempt.ends()) {
+            told.accept(new Report.Refused(attempt.run().number(), why));
+        }
+    }
+
+    private static String said(Throwable e) {
+        return e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
+    }
+
+    @Override
+    public void destroy() {
+        looks.shutdownNow();
+        starts.shutdown();
+        signals.shutdown();
+        ends.shutdown();
+        packing.shutdown();
+    }
+}

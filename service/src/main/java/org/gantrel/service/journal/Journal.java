@@ -1,0 +1,174 @@
+package org.gantrel.service.journal;
+
+import jakarta.persistence.EntityManager;
+import java.time.Clock;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeSet;
+import java.util.concurrent.CopyOnWriteArrayList;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * The journal of what happened. Events are written in the transaction that made them true and read by position, each
+ * reader at its own pace.
+ *
+ * <p>Transactions side by side commit in another order than they took their positions. So readers are shown the journal
+ * only up to the first position whose transaction is still open; nothing appears behind them later.
+ */
+@Component
+public class Journal {
+
+    private final EntityManager entities;
+    private final EventStore store;
+    private final CursorStore cursors;
+    private final TransactionTemplate transaction;
+    private final Clock clock;
+    private final List<Runnable> bells = new CopyOnWriteArrayList<>();
+    private final TreeSet<Long> open = new TreeSet<>();
+    private long last = -1;
+
+    Journal(
+            EntityManager entities,
+            EventStore store,
+            CursorStore cursors,
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.entities = entities;
+        this.store = store;
+        this.cursors = cursors;
+        this.transaction = transaction;
+        this.clock = clock;
+    }
+
+    /** Writes an event that tells of no run. */
+    @Transactional
+    public void write(String type, String team, Map<String, Object> about) {
+        write(type, null, team, about);
+    }
+
+    /** Writes an event into the transaction under way, or into one of its own. */
+    @Transactional
+    public void write(String type, Long run, String team, Map<String, Object> about) {
+        long position = take();
+        entities.persist(new EventRecord(position, type, clock.instant(), run, team, about));
+    }
+
+    private long take() {
+        @SuppressWarnings("unchecked")
+        var mine = (List<Long>) TransactionSynchronizationManager.getResource(this);
+        if (mine == null) {
+            var fresh = new ArrayList<Long>();
+            TransactionSynchronizationManager.bindResource(this, fresh);
+            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+                @Override
+                public void afterCompletion(int status) {
+                    TransactionSynchronizationManager.unbindResourceIfPossible(Journal.this);
+                    close(fresh);
+                }
+            });
+            mine = fresh;
+        }
+        long position;
+        synchronized (open) {
+            position = highest() + 1;
+            last = position;
+            open.add(position);
+        }
+        mine.add(position);
+        return position;
+    }
+
+    private void close(List<Long> positions) {
+        synchronized (open) {
+            positions.forEach(open::remove);
+        }
+        bells.forEach(Runnable::run);
+    }
+
+    private long highest() {
+        if (last < 0) {
+            last = store.highest().orElse(0L);
+        }
+        return last;
+    }
+
+    /** The position up to which the journal is complete. */
+    public long complete() {
+        synchronized (open) {
+            return open.isEmpty() ? highest() : open.first() - 1;
+        }
+    }
+
+    /** The events after a position, oldest first; only such that nothing can still appear before. */
+    @Transactional(readOnly = true)
+    public List<Event> after(long position, int most) {
+        long upTo = complete();
+        return upTo <= position
+                ? List.of()
+                : store.between(position, upTo, Limit.of(most)).stream()
+                        .map(EventRecord::value)
+                        .toList();
+    }
+
+    /** Is rung, by whichever thread, when there may be something new; it must come back at once. */
+    public void onNews(Runnable bell) {
+        bells.add(bell);
+    }
+
+    /** Lets go of events that are older, and that every reader who keeps its place has read; says how many. */
+    public int thin(Instant before, int batch, Runnable between) {
+        long read = cursors.findAll().stream()
+                .mapToLong(CursorRecord::position)
+                .min()
+                .orElse(complete());
+        int gone = 0;
+        int some = thinSome(before, read, batch);
+        while (some > 0) {
+            gone += some;
+            between.run();
+            some = thinSome(before, read, batch);
+        }
+        return gone;
+    }
+
+    private int thinSome(Instant before, long upTo, int most) {
+        // the last one stays, so that positions go on from where they were
+        return Optional.ofNullable(
+                        transaction.execute(status -> store.thin(before, Math.min(upTo, complete() - 1), most)))
+                .orElse(0);
+    }
+
+    /** Those of some runs of which an event is still to be read by a reader who keeps its place. */
+    @Transactional(readOnly = true)
+    public List<Long> unread(List<Long> runs) {
+        return cursors.findAll().stream()
+                .map(CursorRecord::position)
+                .min(Comparator.naturalOrder())
+                .map(read -> store.unread(runs, read))
+                .orElse(List.of());
+    }
+
+    /** How far a reader has come; one that is new begins with what happens from now on. */
+    @Transactional
+    public long position(String reader) {
+        return cursors.findById(reader)
+                .orElseGet(() -> cursors.save(new CursorRecord(reader, complete())))
+                .position();
+    }
+
+    /** Notes how far a reader has come, in the transaction in which it did what follows from the events. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void moveTo(String reader, long position) {
+        cursors.findById(reader).orElseThrow().moveTo(position);
+    }
+}

@@ -1,0 +1,147 @@
+package org.gantrel.service.run;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.when.DaySet;
+import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.credential.SealedValues;
+import org.gantrel.service.secret.Seal;
+import org.springframework.stereotype.Component;
+
+/** The values of runs: worked out at the start, kept, sealed where they are secret, and opened for those who do the work. */
+@Component
+public class RunValues implements SealedValues {
+
+    public static final String MASK = "••••••";
+
+    private static final ValuesColumn JSON = new ValuesColumn();
+
+    private final Calendars calendars;
+    private final Seal seal;
+    private final RunStore store;
+
+    RunValues(Calendars calendars, Seal seal, RunStore store) {
+        this.calendars = calendars;
+        this.seal = seal;
+        this.store = store;
+    }
+
+    /**
+     * The values of a start. Those that a schedule presets may hold expressions; what a person gives is taken as it is.
+     *
+     * @throws InvalidException where a value is unknown, missing or wrong
+     */
+    public Map<String, String> resolve(Job job, Map<String, String> given, CauseKind cause, PlannedTime at) {
+        PlannedTime planned = at.knowing(this::openDays);
+        if (cause != CauseKind.SCHEDULE) {
+            return job.parameters().resolve(given, planned);
+        }
+        return job.parameters().resolve(filled(given, new Known(Map.of(), planned)), planned);
+    }
+
+    /**
+     * The values that a step gives its job, worked out from those of the chain.
+     *
+     * @throws InvalidException where one cannot be worked out
+     */
+    public Map<String, String> of(Step step, Run chain) {
+        return filled(step.with(), known(chain));
+    }
+
+    private static Map<String, String> filled(Map<String, String> texts, Known known) {
+        var filled = new LinkedHashMap<String, String>();
+        texts.forEach((name, text) -> {
+            try {
+                filled.put(name, known.fill(text));
+            } catch (ExpressionException e) {
+                throw new InvalidException(name, e.getMessage());
+            }
+        });
+        return filled;
+    }
+
+    private DaySet openDays(String calendar) {
+        return calendars
+                .days(calendar)
+                .orElseThrow(() -> new ExpressionException(
+                        "there is no calendar '" + calendar + "'" + Nearest.hint(calendar, calendars.names())));
+    }
+
+    /** What the texts of a run's definition are filled from: all its values, secrets opened, and its planned time. */
+    public Known known(Run run) {
+        return known(open(run), run.planned());
+    }
+
+    /** The same for values that no run has yet. */
+    public Known known(Map<String, String> values, PlannedTime planned) {
+        return new Known(values, planned.knowing(this::openDays));
+    }
+
+    /** All values, secrets opened: for the executor alone, and for masking. */
+    public Map<String, String> open(Run run) {
+        var values = new LinkedHashMap<>(run.parameters());
+        values.putAll(secrets(run));
+        return values;
+    }
+
+    /** The secret values of a run, for masking. */
+    public Map<String, String> secrets(Run run) {
+        return JSON.convertToEntityAttribute(seal.open(run.sealed().text()));
+    }
+
+    /** All values as one JSON object, secrets opened: for the executor alone. */
+    public String asJson(Run run) {
+        return JSON.convertToDatabaseColumn(open(run));
+    }
+
+    @Override
+    public int sealAgain() {
+        int sealed = 0;
+        long after = 0;
+        List<Long> batch = store.sealedAfter(after, org.springframework.data.domain.Limit.of(200));
+        while (!batch.isEmpty()) {
+            for (Long number : batch) {
+                sealed += sealAgain(number);
+            }
+            after = batch.get(batch.size() - 1);
+            batch = store.sealedAfter(after, org.springframework.data.domain.Limit.of(200));
+        }
+        return sealed;
+    }
+
+    /** Replaces the seal where it is still the one that was opened; it stands apart from where the run is. */
+    private int sealAgain(long number) {
+        String before = store.sealedOf(number);
+        return store.sealAgain(number, before, seal.seal(seal.open(before)));
+    }
+
+    static Map<String, String> shown(Job job, Map<String, String> values) {
+        var shown = new LinkedHashMap<>(values);
+        for (Parameter parameter : job.parameters().all()) {
+            if (parameter.isSecret()) {
+                shown.computeIfPresent(parameter.name(), (name, value) -> MASK);
+            }
+        }
+        return shown;
+    }
+
+    String sealed(Job job, Map<String, String> values) {
+        var secrets = new LinkedHashMap<>(values);
+        var names = new ArrayList<>(secrets.keySet());
+        names.removeIf(
+                name -> job.parameters().named(name).filter(Parameter::isSecret).isPresent());
+        names.forEach(secrets::remove);
+        return seal.seal(JSON.convertToDatabaseColumn(secrets));
+    }
+}
