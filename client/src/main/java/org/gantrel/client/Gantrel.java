@@ -50,6 +50,8 @@ import picocli.CommandLine.Option;
             TokenCommand.class,
             ChangeCommand.class,
             DeliveryCommand.class,
+            AsideCommand.class,
+            KeepCommand.class,
             WhenCommand.class
         },
         footer = {

@@ -26,13 +26,23 @@ final class StatusCommand extends ServiceCommand {
     public Integer call() {
         JsonNode today = api().get(Api.path("/api/v1/today", Map.of("zone", zone)));
         JsonNode attention = today.path("attention");
+        JsonNode aside = today.path("setAside");
         if (format == Format.json) {
             printer.json(today);
         } else {
             printer.line(printer.strong(today.path("sentence").asString()));
             attention.forEach(this::print);
+            aside.forEach(this::printAside);
         }
-        return attention.isEmpty() ? 0 : 1;
+        return attention.isEmpty() && aside.isEmpty() ? 0 : 1;
+    }
+
+    private void printAside(JsonNode each) {
+        printer.line("  set aside since " + Times.local(each, "since") + ": "
+                + each.path("name").asString() + ": "
+                + each.path("reason").asString() + "  ('gantrel aside retry "
+                + each.path("kind").asString() + " "
+                + each.path("id").asLong() + "' tries it again)");
     }
 
     private void print(JsonNode each) {

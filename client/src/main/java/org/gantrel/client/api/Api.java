@@ -31,6 +31,12 @@ public final class Api {
     private static final JsonMapper JSON = new JsonMapper();
     private static final Pattern NEXT = Pattern.compile("<([^>]+)>;\\s*rel=\"next\"");
     private static final int CONNECT_MILLIS = 10_000;
+    /** An answer may take as long as the work that it is about; silence for longer is taken for absence. */
+    private static final int ANSWER_MILLIS = 120_000;
+
+    /** The service says something at least every 15 s on a stream. */
+    private static final int STREAM_MILLIS = 60_000;
+
     private static final int PAGE = 500;
 
     /** An answer: its body, and the ETag it came with. */
@@ -138,6 +144,8 @@ public final class Api {
             var connection = (HttpURLConnection) new URI(url + path).toURL().openConnection();
             connection.setRequestMethod(method);
             connection.setConnectTimeout(CONNECT_MILLIS);
+            connection.setReadTimeout(
+                    "text/event-stream".equals(headers.get("Accept")) ? STREAM_MILLIS : ANSWER_MILLIS);
             connection.setInstanceFollowRedirects(false);
             headers.forEach(connection::setRequestProperty);
             token.ifPresent(value -> connection.setRequestProperty("Authorization", "Bearer " + value));

@@ -29,12 +29,9 @@ final class RunLog extends ServiceCommand {
             System.out.flush();
             return 0;
         }
-        api().follow(path + "/events", (name, data) -> {
-            if (name.equals("lines")) {
-                System.out.print(data.path("text").asString());
-                System.out.flush();
-            }
-        });
-        return RunPrinter.exitCode(api().get("/api/v1/runs/" + number));
+        return RunPrinter.exitCode(RunWait.end(api(), number, text -> {
+            System.out.print(text);
+            System.out.flush();
+        }));
     }
 }

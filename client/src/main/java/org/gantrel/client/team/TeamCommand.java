@@ -22,7 +22,8 @@ import tools.jackson.databind.JsonNode;
             TeamCommand.Listing.class,
             TeamCommand.Create.class,
             TeamCommand.Add.class,
-            TeamCommand.Remove.class
+            TeamCommand.Remove.class,
+            TeamCommand.Keep.class
         })
 public final class TeamCommand extends NounCommand {
 
@@ -87,6 +88,38 @@ public final class TeamCommand extends NounCommand {
             api().put("/api/v1/teams/" + Api.encode(team) + "/members/" + Api.encode(person), Map.of("role", role));
             Printer.say(person + " is " + role + " in " + team);
             return 0;
+        }
+    }
+
+    @Command(
+            name = "keep",
+            description =
+                    "Says how long runs and logs of a team's jobs are kept; without options as the installation says.",
+            footer = {"", "Example:", "  gantrel team keep revenue --runs '400 days' --logs '90 days'"})
+    static final class Keep extends ServiceCommand {
+
+        @Parameters(paramLabel = "TEAM", description = "The team.")
+        private String team;
+
+        @Option(
+                names = "--runs",
+                paramLabel = "TIME",
+                defaultValue = "",
+                description = "How long runs, such as '400 days'.")
+        private String runs;
+
+        @Option(names = "--logs", paramLabel = "TIME", defaultValue = "", description = "How long their logs.")
+        private String logs;
+
+        @Override
+        public Integer call() {
+            api().put("/api/v1/teams/" + Api.encode(team) + "/keep", Map.of("runs", runs, "logs", logs));
+            Printer.say(team + " keeps runs " + said(runs) + ", logs " + said(logs));
+            return 0;
+        }
+
+        private static String said(String length) {
+            return length.isEmpty() ? "as the installation says" : length;
         }
     }
 

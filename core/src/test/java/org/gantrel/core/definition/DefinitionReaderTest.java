@@ -151,8 +151,8 @@ class DefinitionReaderTest {
                                 + " date-time, duration, list, path, choice, yes-no, secret; did you mean 'date'?",
                         "line 6, column 31: parameters.n.default: 'twelve' is not a number such as 12 or 0.5",
                         "line 9, column 3: does.comand: unknown key; did you mean 'command'?",
-                        "line 10, column 13: time-limit: 'soon': a duration from PT1S to P30D, such as PT30M for half an"
-                                + " hour",
+                        "line 10, column 13: time-limit: 'soon': a duration from 1 s to 30 days, such as 90 s, 30 min, 1 h 30 min or"
+                                + " 2 days",
                         "line 11, column 23: exit-codes.warned: '300' is no exit code: 0 to 255",
                         "line 14, column 22: schedules[0].when: '0 25 * * *', column 3: hour 25: 0 to 23",
                         "line 15, column 22: schedules[1].when: '0 0 30 2 *' never comes round");
@@ -242,8 +242,8 @@ class DefinitionReaderTest {
             value = {
                 "shift: later, calendar: a           | 'later': skip, following, preceding, modified-following, nearest",
                 "shift: following                    | goes with 'calendar' or 'except'",
-                "window: half an hour                | 'half an hour': a duration from PT1S to PT24H",
-                "window: PT48H                       | 'PT48H': a duration from PT1S to PT24H",
+                "window: half an hour                | 'half an hour': a duration from 1 s to 24 h",
+                "window: PT48H                       | 'PT48H': a duration from 1 s to 24 h",
                 "from: 2026-13-01                    | '2026-13-01': a date such as 2026-12-24 is expected",
                 "from: 2027-01-02, until: 2027-01-01 | 2027-01-01 is before 2027-01-02, its first day",
                 "missed: { run: all }                | 'all': none, latest, each",

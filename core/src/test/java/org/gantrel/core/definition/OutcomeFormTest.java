@@ -70,7 +70,7 @@ class OutcomeFormTest {
                 "outputs: [ { file: '${nobody}' } ]              | undeclared reference to 'nobody'",
                 "outputs: [ { file: out/../../a } ]              | 'out/../../a' leaves the working folder",
                 "outputs: [ { file: a, at-most: lots } ]         | a size such as 500kB",
-                "keep-outputs: forever                           | a duration from PT1S",
+                "keep-outputs: forever                           | a duration from 1 s to",
                 "acts-as: Some Body                              | is no name"
             })
     void isRefused(String rest, String message) {

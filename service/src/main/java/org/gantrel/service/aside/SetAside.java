@@ -9,7 +9,10 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
+import org.gantrel.core.access.Deed;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.team.Caller;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -33,14 +36,26 @@ public class SetAside {
 
     /** What can be set aside. */
     public enum Kind {
-        SCHEDULE,
-        WAITING_RUN,
-        CHAIN,
-        SWEEP,
-        END,
-        WISH,
-        EVENT,
-        DELIVERY;
+        SCHEDULE(
+                "nothing of this schedule starts until then; look at its job, roster and calendar, save the job, or try again"),
+        WAITING_RUN("the run waits; look at its job and credential, cancel the run, or try again"),
+        CHAIN("its next steps wait; look at the jobs of its steps, cancel the run, or try again"),
+        SWEEP("its next rows wait; look at the job and the roster, cancel the run, or try again"),
+        END("the work is over and stands as running until then; look at the disk and the service's log, and try again"),
+        WISH("what was asked for is not done; ask again, or try again"),
+        EVENT("nobody is told of it by mail until then; look at the service's log, and try again"),
+        DELIVERY("the mail waits; look at the mail server's settings and the service's log, and try again");
+
+        private final String help;
+
+        Kind(String help) {
+            this.help = help;
+        }
+
+        /** What it means, and what would mend it. */
+        String help() {
+            return help;
+        }
 
         public String word() {
             return name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
@@ -86,17 +101,22 @@ public class SetAside {
      * @return whether it was dealt with
      */
     public boolean attempt(Thing thing, Runnable dealing) {
-        if (isHeld(thing.kind(), thing.id())) {
+        return attempt(thing.kind(), thing.id(), () -> thing, dealing);
+    }
+
+    /** The same where what people call the thing is only asked when something is wrong with it. */
+    public boolean attempt(Kind kind, long id, Supplier<Thing> named, Runnable dealing) {
+        if (isHeld(kind, id)) {
             return false;
         }
         try {
             dealing.run();
             if (!isEmpty()) {
-                dealtWith(thing.kind(), thing.id());
+                dealtWith(kind, id);
             }
             return true;
         } catch (Throwable e) {
-            failed(thing, e);
+            failed(named.get(), e);
             return false;
         }
     }
@@ -127,6 +147,28 @@ public class SetAside {
     /** All that is set aside. */
     public synchronized List<Entry> all() {
         return failed.values().stream().filter(Entry::isAside).toList();
+    }
+
+    /** What is set aside and somebody may know of. */
+    public List<AsideView> seenBy(Caller caller) {
+        return all().stream()
+                .filter(entry -> isSeenBy(entry, caller))
+                .map(entry -> new AsideView(
+                        entry.thing().kind().word(),
+                        entry.thing().id(),
+                        entry.thing().name(),
+                        entry.thing().team().isEmpty() ? null : entry.thing().team(),
+                        entry.reason(),
+                        entry.since(),
+                        entry.tries(),
+                        entry.nextTry(),
+                        entry.thing().kind().help()))
+                .toList();
+    }
+
+    static boolean isSeenBy(Entry entry, Caller caller) {
+        String team = entry.thing().team();
+        return team.isEmpty() ? caller.administrator() : caller.may(Deed.SEE_RUNS, team);
     }
 
     /** Lets a thing be tried again at once; says whether it was set aside. */

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
@@ -191,7 +192,7 @@ public class Engine {
 
     private void doWishes(Instant now) {
         for (Wishes.Open wish : wishes.open()) {
-            aside.attempt(new Thing(Kind.WISH, wish.id(), "to stop run " + wish.run(), ""), () -> {
+            aside.attempt(new Thing(Kind.WISH, -wish.id(), "to stop run " + wish.run(), ""), () -> {
                 moved(transaction.execute(status -> {
                     List<Moved> all = parents.cancel(wish.run(), wish.person(), now);
                     wishes.done(wish);
@@ -232,7 +233,7 @@ public class Engine {
 
     private void record(Report report, Instant now, boolean bare) {
         boolean recorded =
-                aside.attempt(new Thing(Kind.END, report.number(), "end of run " + report.number(), ""), () -> {
+                aside.attempt(Kind.END, report.number(), () -> thing(Kind.END, report.number(), "the end of "), () -> {
                     moved(transaction.execute(
                             status -> take(report, bare, now).map(List::of).orElse(List.of())));
                     settle(report);
@@ -266,7 +267,9 @@ public class Engine {
     private void lookAtTimes(Instant now) {
         for (Long number : supervisor.due()) {
             boolean done = aside.attempt(
-                    new Thing(Kind.WISH, -number, "the time limit of run " + number, ""),
+                    Kind.WISH,
+                    number,
+                    () -> thing(Kind.WISH, number, "the time limit of "),
                     () -> moved(transaction.execute(status -> ledger.move(number, new RunEvent.LimitReached(), now)
                             .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
                             .map(List::of)
@@ -285,7 +288,9 @@ public class Engine {
                 continue;
             }
             boolean ended = aside.attempt(
-                    new Thing(Kind.SWEEP, drawn.sweep(), "run " + drawn.sweep(), ""),
+                    Kind.SWEEP,
+                    drawn.sweep(),
+                    () -> thing(Kind.SWEEP, drawn.sweep(), ""),
                     () -> moved(transaction.execute(
                             status -> sweeps.giveUp(drawn, now).map(List::of).orElse(List.of()))));
             if (!ended) {
@@ -305,7 +310,8 @@ public class Engine {
                 continue;
             }
             wanted.remove(number);
-            boolean led = aside.attempt(new Thing(Kind.CHAIN, number, "run " + number, ""), () -> lead(number, now));
+            boolean led =
+                    aside.attempt(Kind.CHAIN, number, () -> thing(Kind.CHAIN, number, ""), () -> lead(number, now));
             if (!led) {
                 stirredLater.add(number);
             }
@@ -363,7 +369,8 @@ public class Engine {
         }
         begin(verdict.begin(), now);
         for (Rows rows : verdict.rows()) {
-            aside.attempt(new Thing(Kind.SWEEP, rows.sweep(), "run " + rows.sweep(), ""), () -> beginRows(rows, now));
+            aside.attempt(
+                    Kind.SWEEP, rows.sweep(), () -> thing(Kind.SWEEP, rows.sweep(), ""), () -> beginRows(rows, now));
         }
         return verdict.moves();
     }
@@ -391,7 +398,9 @@ public class Engine {
             LOG.warn("{} runs are begun one by one", numbers.size(), e);
             for (Long number : numbers) {
                 aside.attempt(
-                        new Thing(Kind.WAITING_RUN, number, "run " + number, ""),
+                        Kind.WAITING_RUN,
+                        number,
+                        () -> thing(Kind.WAITING_RUN, number, ""),
                         () -> moved(transaction.execute(
                                 status -> begin(number, now).map(List::of).orElse(List.of()))));
             }
@@ -446,7 +455,15 @@ public class Engine {
         List<Moved> moves = List.copyOf(written);
         written.clear();
         for (Moved moved : moves) {
-            aside.attempt(thing(Kind.WAITING_RUN, moved.run()), () -> act(moved));
+            try {
+                act(moved);
+            } catch (RejectedExecutionException e) {
+                // the service stops; the next one takes it up
+                LOG.debug("run {} is left to the next start", moved.run().number());
+            } catch (Throwable e) {
+                LOG.warn("run {} cannot be acted on", moved.run().number(), e);
+                unrecorded.add(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage())));
+            }
         }
     }
 
@@ -468,7 +485,19 @@ public class Engine {
         }
     }
 
-    private static Thing thing(Kind kind, Run run) {
-        return new Thing(kind, run.number(), "run " + run.number() + " of " + run.jobName(), "");
+    private Thing thing(Kind kind, Run run) {
+        return new Thing(kind, run.number(), "run " + run.number() + " of " + run.jobName(), jobs.teamOf(run.jobId()));
+    }
+
+    /** What people call something about a run; its number where even that cannot be read. */
+    private Thing thing(Kind kind, long number, String what) {
+        try {
+            return runs.find(number)
+                    .map(run -> new Thing(
+                            kind, number, what + "run " + number + " of " + run.jobName(), jobs.teamOf(run.jobId())))
+                    .orElse(new Thing(kind, number, what + "run " + number, ""));
+        } catch (RuntimeException e) {
+            return new Thing(kind, number, what + "run " + number, "");
+        }
     }
 }

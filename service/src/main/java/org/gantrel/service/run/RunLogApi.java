@@ -1,21 +1,25 @@
 package org.gantrel.service.run;
 
 import jakarta.annotation.PreDestroy;
+import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
-import java.util.concurrent.Executors;
+import java.util.concurrent.ExecutorService;
 import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Callers;
+import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.MediaType;
-import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -24,7 +28,6 @@ import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
-import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 
 /** The log of a run: whole, or as it grows. */
 @RestController
@@ -34,59 +37,89 @@ class RunLogApi {
     private static final Logger LOG = LoggerFactory.getLogger(RunLogApi.class);
     private static final int PIECE = 64 * 1024;
     private static final int MOST_FOLLOWERS = 100;
+    private static final int MOST_DOWNLOADS = 12;
     private static final long LOOK_EVERY_MILLIS = 200;
+    private static final long BEAT_NANOS = TimeUnit.SECONDS.toNanos(15);
+    private static final long JUDGE_EVERY_NANOS = TimeUnit.SECONDS.toNanos(5);
 
-    /** Somebody who watches a log grow. */
+    /** Somebody who watches a log grow. Each is sent to by a thread of its own, so that one who stalls stops no other. */
     private final class Follower {
         private final SseEmitter emitter = new SseEmitter(0L);
+        private final AtomicBoolean busy = new AtomicBoolean();
+        private final String name;
         private final long number;
         private long at;
+        private long lastSent = System.nanoTime();
+        private long lastJudged = System.nanoTime();
 
-        private Follower(long number, long from) {
+        private Follower(Caller caller, long number, long from) {
+            this.name = caller.name();
             this.number = number;
             this.at = from;
         }
 
-        /** Sends what is new; ends with the run. */
+        private void lookSoon() {
+            if (busy.compareAndSet(false, true)) {
+                senders.execute(() -> {
+                    try {
+                        look();
+                    } finally {
+                        busy.set(false);
+                    }
+                });
+            }
+        }
+
+        /** Sends what is new; ends with the run, or when they may see it no longer. */
         private void look() {
             try {
+                if (System.nanoTime() - lastJudged > JUDGE_EVERY_NANOS) {
+                    Caller caller = callers.callerNamed(name).orElseThrow(() -> Refusal.notSignedIn("gone"));
+                    access.visible(caller, number);
+                    lastJudged = System.nanoTime();
+                }
                 // the state is read before the log, so that nothing written before the end is left out
                 Run run = runs.find(number).orElseThrow();
                 RunLogs.Piece piece = logs.read(run, at, PIECE);
                 while (piece.to() > at) {
                     at = piece.to();
-                    emitter.send(SseEmitter.event()
+                    send(SseEmitter.event()
                             .id(String.valueOf(at))
                             .name("lines")
                             .data(piece, MediaType.APPLICATION_JSON));
                     piece = logs.read(run, at, PIECE);
                 }
                 if (run.state().isEnded()) {
-                    emitter.send(SseEmitter.event()
-                            .name("end")
-                            .data(List.of(run.state().word()), MediaType.APPLICATION_JSON));
+                    send(SseEmitter.event().name("end").data(List.of(run.state().word()), MediaType.APPLICATION_JSON));
                     followers.remove(this);
                     emitter.complete();
+                } else if (System.nanoTime() - lastSent > BEAT_NANOS) {
+                    send(SseEmitter.event().comment("still here"));
                 }
-            } catch (IOException | RuntimeException e) {
+            } catch (Throwable e) {
                 followers.remove(this);
                 emitter.completeWithError(e);
             }
         }
+
+        private void send(SseEmitter.SseEventBuilder event) throws IOException {
+            emitter.send(event);
+            lastSent = System.nanoTime();
+        }
     }
 
     private final RunAccess access;
+    private final Callers callers;
     private final Runs runs;
     private final RunLogs logs;
     private final List<Follower> followers = new CopyOnWriteArrayList<>();
-    private final ScheduledExecutorService looker = Executors.newSingleThreadScheduledExecutor(task -> {
-        var thread = new Thread(task, "log-followers");
-        thread.setDaemon(true);
-        return thread;
-    });
+    private final ScheduledExecutorService looker = Threads.timer("log-looks");
+    private final ExecutorService senders = Threads.pool("log-followers", MOST_FOLLOWERS);
+    private final Semaphore downloads = new Semaphore(MOST_DOWNLOADS);
 
-    RunLogApi(RunAccess access, Runs runs, RunLogs logs) {
+    RunLogApi(RunAccess access, Callers callers, Runs runs, RunLogs logs) {
         this.access = access;
+        this.callers = callers;
         this.runs = runs;
         this.logs = logs;
         looker.scheduleWithFixedDelay(this::look, LOOK_EVERY_MILLIS, LOOK_EVERY_MILLIS, TimeUnit.MILLISECONDS);
@@ -94,19 +127,29 @@ class RunLogApi {
 
     /** The log from a byte on. */
     @GetMapping(produces = MediaType.TEXT_PLAIN_VALUE)
-    ResponseEntity<StreamingResponseBody> whole(
+    void whole(
             @AuthenticationPrincipal Caller caller,
             @PathVariable long number,
             @RequestParam(defaultValue = "0") long from,
-            @RequestParam(defaultValue = "false") boolean download) {
+            @RequestParam(defaultValue = "false") boolean download,
+            HttpServletResponse response)
+            throws IOException {
         Run run = access.visible(caller, number);
-        var answer = ResponseEntity.ok().contentType(new MediaType("text", "plain", StandardCharsets.UTF_8));
-        if (download) {
-            answer.header(
-                    HttpHeaders.CONTENT_DISPOSITION,
-                    "attachment; filename=\"" + run.jobName() + "-" + number + ".log\"");
+        if (!downloads.tryAcquire()) {
+            throw Refusal.tooMany("already " + MOST_DOWNLOADS + " logs are read whole; try again later");
         }
-        return answer.body(out -> write(run, from, out));
+        // written by the thread of the call, which takes as long as the reader does, and no time limit breaks off
+        try {
+            response.setContentType(new MediaType("text", "plain", StandardCharsets.UTF_8).toString());
+            if (download) {
+                response.setHeader(
+                        HttpHeaders.CONTENT_DISPOSITION,
+                        "attachment; filename=\"" + run.jobName() + "-" + number + ".log\"");
+            }
+            write(run, from, response.getOutputStream());
+        } finally {
+            downloads.release();
+        }
     }
 
     /** The log as server-sent events: {@code lines} with each new piece, {@code end} when the run has ended. */
@@ -120,7 +163,7 @@ class RunLogApi {
         if (followers.size() >= MOST_FOLLOWERS) {
             throw Refusal.tooMany("already " + MOST_FOLLOWERS + " follow a log; try again later");
         }
-        var follower = new Follower(number, lastId == null ? from : lastId);
+        var follower = new Follower(caller, number, lastId == null ? from : lastId);
         Runnable leave = () -> followers.remove(follower);
         follower.emitter.onCompletion(leave);
         follower.emitter.onTimeout(leave);
@@ -132,13 +175,14 @@ class RunLogApi {
     @PreDestroy
     void close() {
         looker.shutdownNow();
+        senders.shutdown();
         followers.forEach(follower -> follower.emitter.complete());
     }
 
     private void look() {
         try {
-            followers.forEach(Follower::look);
-        } catch (RuntimeException e) {
+            followers.forEach(Follower::lookSoon);
+        } catch (Throwable e) {
             LOG.warn("a look at the logs failed", e);
         }
     }

@@ -103,7 +103,9 @@ public class Accounting {
         List<Long> due = schedules.due(now.plus(LEAD), Limit.of(MOST_SCHEDULES));
         for (Long id : due) {
             aside.attempt(
-                    new Thing(Kind.SCHEDULE, id, name(id), ""),
+                    Kind.SCHEDULE,
+                    id,
+                    () -> thing(id),
                     () -> written[0] |= Boolean.TRUE.equals(transaction.execute(status -> account(id, now, absence))));
         }
         if (due.size() == MOST_SCHEDULES) {
@@ -112,8 +114,19 @@ public class Accounting {
         return written[0];
     }
 
-    private String name(long id) {
-        return "schedule " + id;
+    /** What people call a schedule; its number where even that cannot be read. */
+    private Thing thing(long id) {
+        try {
+            return transaction.execute(status -> schedules
+                    .findById(id)
+                    .map(schedule -> {
+                        JobEntry job = jobs.withId(schedule.jobId());
+                        return new Thing(Kind.SCHEDULE, id, job.name() + " / " + schedule.name(), job.team());
+                    })
+                    .orElse(new Thing(Kind.SCHEDULE, id, "schedule " + id, "")));
+        } catch (RuntimeException e) {
+            return new Thing(Kind.SCHEDULE, id, "schedule " + id, "");
+        }
     }
 
     private boolean account(long id, Instant now, Absence absence) {

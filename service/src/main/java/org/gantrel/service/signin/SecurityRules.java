@@ -52,6 +52,7 @@ class SecurityRules {
         csrf.setCookieCustomizer(cookie -> cookie.sameSite("Strict"));
         return http.authorizeHttpRequests(calls -> calls.requestMatchers(
                                 "/api/v1/health",
+                                "/api/v1/health/ready",
                                 "/api/openapi.json",
                                 "/api/v1/sessions",
                                 "/error",

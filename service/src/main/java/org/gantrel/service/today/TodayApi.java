@@ -17,6 +17,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
+import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
@@ -57,14 +58,16 @@ class TodayApi {
     private final Schedules schedules;
     private final RunFacts facts;
     private final Teams teams;
+    private final SetAside aside;
     private final Clock clock;
 
-    TodayApi(Runs runs, Jobs jobs, Schedules schedules, RunFacts facts, Teams teams, Clock clock) {
+    TodayApi(Runs runs, Jobs jobs, Schedules schedules, RunFacts facts, Teams teams, SetAside aside, Clock clock) {
         this.runs = runs;
         this.jobs = jobs;
         this.schedules = schedules;
         this.facts = facts;
         this.teams = teams;
+        this.aside = aside;
         this.clock = clock;
     }
 
@@ -85,7 +88,8 @@ class TodayApi {
                 DaySentence.of(counts, coming),
                 words(counts),
                 coming,
-                attention(visible, now));
+                attention(visible, now),
+                aside.seenBy(caller));
     }
 
     @GetMapping("/board")

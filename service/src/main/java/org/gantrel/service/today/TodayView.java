@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.service.aside.AsideView;
 import org.gantrel.service.run.RunView;
 
 /**
@@ -14,6 +15,7 @@ import org.gantrel.service.run.RunView;
  * @param counts runs of the day by state, steps of chains not counted
  * @param coming how many starts the schedules have before midnight
  * @param attention what needs somebody
+ * @param setAside what the service could not deal with
  */
 record TodayView(
         String zone,
@@ -22,7 +24,8 @@ record TodayView(
         String sentence,
         Map<String, Long> counts,
         long coming,
-        List<Attention> attention) {
+        List<Attention> attention,
+        List<AsideView> setAside) {
 
     /**
      * A job whose latest run ended badly.
