@@ -283,7 +283,7 @@ class BadInputTest extends OneService {
             long number = http.start("late", Map.of());
             var folder = service.data().resolve("runs/" + number / 1000 + "/" + number);
             Await.until("it runs", () -> folder.resolve("process").toFile().exists());
-            Files.createDirectory(folder.resolve("exit.new"));
+            Files.createDirectory(folder.resolve("exit"));
             late.write("go", "");
             JsonNode run = service.ended(http, number);
             assertThat(run.path("state").asString()).isEqualTo("failed");

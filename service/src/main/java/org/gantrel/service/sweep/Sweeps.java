@@ -73,6 +73,7 @@ public class Sweeps implements RosterFacts, LetsGo {
 
     /** Refuses a run over a roster that is not there, before anything of it is written. */
     @EventListener
+    @Transactional(readOnly = true, noRollbackFor = InvalidException.class)
     void check(SweepPlanned planned) {
         Over over = planned.over();
         roster(over);

@@ -1,0 +1,321 @@
+package org.gantrel.service.engine;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Executors;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import javax.sql.DataSource;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.http.Invalid;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunLogs;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Starts;
+import org.gantrel.service.run.Wishes;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+@DisplayName("The engine")
+class GroundTest {
+
+    /** Phrases go no finer than minutes, and nobody wants to wait for one. */
+    private static final String OFTEN =
+            "schedules: [ { name: often, when: \"DTSTART:20260101T000000" + " RRULE:FREQ=MINUTELY;BYSECOND="
+                    + IntStream.range(0, 30).mapToObj(i -> "" + 2 * i).collect(Collectors.joining(","))
+                    + "\", zone: UTC%s } ]\n";
+
+    @TempDir
+    static Path folder;
+
+    static LiveService service;
+
+    @BeforeAll
+    static void open() {
+        service = LiveService.fresh(folder);
+        service.task(
+                "say", "echo ${word}", "parameters: { word: { type: text, default: hello, pattern: \"[a-z]+\" } }\n");
+        service.define(
+                """
+                chain: two
+                team: revenue
+                parameters: { word: { type: text, default: hello } }
+                steps:
+                  - { step: first, job: say, with: { word: "${word}" } }
+                  - { step: second, job: say, with: { word: "${word}" } }
+                """);
+        service.define("roster: words\nteam: revenue\ncolumns: [ word ]\nat-once: 3\n"
+                + "rows: [ { word: one }, { word: two }, { word: three }, { word: four } ]\n");
+    }
+
+    @AfterAll
+    static void close() {
+        service.close();
+    }
+
+    @Test
+    @DisplayName("runs a chain over a roster: each row is a run of the chain, with all its steps")
+    void runsAChainOverARoster() {
+        Run sweep = service.ended(service.startOver("two", "words"));
+        assertThat(sweep.message()).isEqualTo("4 rows went well");
+        List<Run> rows = service.children(sweep);
+        assertThat(rows).hasSize(4).allMatch(Run::isChain).allMatch(row -> row.state() == RunState.SUCCEEDED);
+        for (Run row : rows) {
+            assertThat(service.children(row)).extracting(Run::step).containsExactly("first", "second");
+            assertThat(service.children(row)).allMatch(step -> step.state() == RunState.SUCCEEDED);
+        }
+    }
+
+    @Test
+    @DisplayName("goes on at once after a step or a row that cannot be started, and keeps the values that it was given")
+    void goesOnAfterARefusedStep() {
+        Run chain = service.ended(service.start("two", Map.of("word", "NO")));
+        assertThat(chain.state()).isEqualTo(RunState.FAILED);
+        assertThat(chain.took().orElseThrow().toMillis()).isLessThan(3_000);
+        assertThat(service.children(chain).get(0).message()).startsWith("not started: ");
+        service.define("roster: odd\nteam: revenue\ncolumns: [ word ]\nrows: [ { word: fine }, { word: NOT } ]\n");
+        Run sweep = service.ended(service.startOver("say", "odd"));
+        assertThat(sweep.message()).isEqualTo("1 of 2 rows failed: row 2 (NOT)");
+        assertThat(service.children(sweep))
+                .filteredOn(row -> row.state() == RunState.FAILED)
+                .singleElement()
+                .satisfies(row -> assertThat(row.parameters()).containsEntry("word", "NOT"));
+    }
+
+    @Test
+    @DisplayName("outlives an Error in one run's end: a pattern that needs a deep stack")
+    void outlivesAnError() {
+        service.task(
+                "deep", "head -c 9900 /dev/zero | tr \"\\0\" a; echo", "outcome: { failed-by: [ \"(a|b)*c\" ] }\n");
+        Run run = service.ended(service.start("deep"));
+        assertThat(run.state()).isEqualTo(RunState.WARNED);
+        assertThat(run.message()).contains("what it left could not be looked through");
+        assertThat(service.ended(service.start("say")).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"out/{a", "x[1"})
+    @DisplayName("is given no output whose path is none: that is said at import")
+    void refusesBadGlobs(String path) {
+        assertThatThrownBy(() -> service.task("globs", "true", "outputs: [ { file: \"" + path + "\" } ]\n"))
+                .isInstanceOf(Invalid.class)
+                .hasMessageContaining("'" + path + "' is no path or glob");
+    }
+
+    @Test
+    @DisplayName("begins a run whose identity has a long name")
+    void takesLongIdentities() {
+        String host = IntStream.range(0, 12).mapToObj(i -> "harbour-" + i).collect(Collectors.joining("."));
+        var draft = new Credentials.Draft(
+                "revenue",
+                CredentialKind.of("ssh").orElseThrow(),
+                "",
+                Map.of("host", host, "user", "night"),
+                Map.of("password", "x"),
+                null,
+                List.of(),
+                List.of());
+        service.bean(Credentials.class).keep(LiveService.SERVICE, "far", draft);
+        service.define("task: far-away\nteam: revenue\nacts-as: far\ndoes: { command: [ ls ] }\n");
+        Run run = service.ended(service.start("far-away"));
+        assertThat(run.actsAs()).hasSizeGreaterThan(60).startsWith("night@harbour-0");
+        assertThat(run.state()).isEqualTo(RunState.FAILED);
+    }
+
+    @Test
+    @DisplayName("stops a chain with its steps and a sweep with its rows, and remembers it over a restart")
+    void stopsParents() throws Exception {
+        service.task("long", "sleep 60", "parameters: { word: { type: text, default: x } }\n");
+        service.define("chain: lasts\nteam: revenue\nsteps: [ { job: long }, { job: say } ]\n");
+        Run chain = service.start("lasts");
+        Await.until("its step runs", () -> service.children(chain).stream()
+                .anyMatch(step -> Files.exists(service.folder(step).resolve("process"))));
+        service.bean(Wishes.class).stop(chain.number(), "mara", Instant.now());
+        service.restart();
+        assertThat(service.ended(chain).message()).isEqualTo("cancelled by mara");
+        assertThat(service.children(chain)).extracting(Run::message).containsExactly("cancelled by the chain");
+        Run sweep = service.startOver("long", "words");
+        Await.until("rows run", () -> service.children(sweep).size() == 3);
+        service.bean(Wishes.class).stop(sweep.number(), "mara", Instant.now());
+        assertThat(service.ended(sweep).message()).isEqualTo("cancelled by mara after 0 rows, 1 not reached");
+        assertThat(service.children(sweep)).allMatch(row -> row.state() == RunState.CANCELLED);
+    }
+
+    @Test
+    @DisplayName("ends each of many runs once, though each is cancelled about when it ends")
+    void endsOnceAgainstCancels() {
+        service.task("short", "exit 0", "");
+        List<Run> runs =
+                IntStream.range(0, 30).mapToObj(i -> service.start("short")).toList();
+        runs.forEach(run -> service.bean(Wishes.class).stop(run.number(), "mara", Instant.now()));
+        for (Run run : runs) {
+            Run ended = service.ended(run);
+            assertThat(ended.state()).isIn(RunState.SUCCEEDED, RunState.CANCELLED);
+            assertThat(ended.state() == RunState.CANCELLED)
+                    .isEqualTo(ended.message().startsWith("cancelled"));
+        }
+        List<Event> events = service.bean(Journal.class).after(0, 100_000);
+        for (Run run : runs) {
+            assertThat(events)
+                    .filteredOn(event -> event.type().equals("gantrel.run.ended") && event.run() == run.number())
+                    .hasSize(1);
+        }
+    }
+
+    @Test
+    @DisplayName("starts once where the same key is used by many at the same moment")
+    void startsOnceUnderOneKey() throws Exception {
+        var pool = Executors.newFixedThreadPool(8);
+        List<Callable<Long>> calls = new ArrayList<>();
+        for (int i = 0; i < 8; i++) {
+            calls.add(() -> service.bean(Starts.class)
+                    .start(LiveService.SERVICE, "say", Map.of(), Optional.of("the-same"))
+                    .number());
+        }
+        var numbers = Set.copyOf(pool.invokeAll(calls).stream()
+                .map(future -> {
+                    try {
+                        return future.get();
+                    } catch (Exception e) {
+                        throw new AssertionError(e);
+                    }
+                })
+                .toList());
+        pool.shutdown();
+        assertThat(numbers).hasSize(1);
+    }
+
+    @Test
+    @DisplayName("has not ended a run while something that it started is alive, unless the job lets it go")
+    void endsWhatIsLeftBehind() throws Exception {
+        Path pid = folder.resolve("pid");
+        service.task("leaves", "sleep 300 & echo $! > " + pid, "");
+        assertThat(service.ended(service.start("leaves")).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(isAlive(pid)).isFalse();
+        // to cover the secret the output goes through a pipe, which the sleeper holds open
+        service.task("leaves-covered", "sleep 300 & echo $! > " + pid, "parameters: { key: { type: secret } }\n");
+        service.ended(service.start("leaves-covered", Map.of("key", "hush")));
+        assertThat(isAlive(pid)).isFalse();
+        service.task("lets-go", "sleep 300 > /dev/null 2>&1 & echo $! > " + pid, "leftovers: let-go\n");
+        service.ended(service.start("lets-go"));
+        assertThat(isAlive(pid)).isTrue();
+        ProcessHandle.of(Long.parseLong(Files.readString(pid).strip())).ifPresent(ProcessHandle::destroy);
+    }
+
+    private static boolean isAlive(Path pid) throws Exception {
+        Path stat = Path.of("/proc", Files.readString(pid).strip(), "stat");
+        // one that has ended may stand there for a while until somebody takes notice (state Z, proc(5))
+        return Files.exists(stat) && !Files.readString(stat).contains(") Z ");
+    }
+
+    @Test
+    @DisplayName("packs a long log when its run has ended, and it reads as before")
+    void packsLogs() {
+        service.task("talks", "seq 1 30000", "");
+        Run run = service.ended(service.start("talks"));
+        Await.until(
+                "it is packed",
+                () -> Files.exists(service.folder(run).resolve("log.index"))
+                        && Files.notExists(service.folder(run).resolve("log")));
+        RunLogs logs = service.bean(RunLogs.class);
+        String expected =
+                IntStream.rangeClosed(1, 30_000).mapToObj(i -> i + "\n").collect(Collectors.joining());
+        assertThat(logs.size(run.number())).isEqualTo(expected.length());
+        var text = new StringBuilder();
+        RunLogs.Piece piece = logs.read(run, 0, 10_000);
+        while (piece.to() > piece.from()) {
+            text.append(piece.text());
+            piece = logs.read(run, piece.to(), 10_000);
+        }
+        assertThat(text.toString()).isEqualTo(expected);
+        assertThat(logs.lastLines(run, 2)).containsExactly("29999", "30000");
+    }
+
+    @Test
+    @DisplayName(
+            "sets a schedule aside that cannot be accounted for; the others go on, and it goes on when it is mended")
+    void setsASideWhatFails() {
+        service.task("broken", "true", OFTEN.formatted(""));
+        service.task("whole", "true", OFTEN.formatted(""));
+        execute("create trigger no_broken before insert on occurrence for each row as 'org.h2.api.Trigger t(){"
+                + " return (c, before, after) -> { if (c.createStatement().executeQuery(\"select 1 from schedule s"
+                + " join job j on j.id = s.job_id where j.name = ''broken'' and s.id = \" + after[1]).next())"
+                + " throw new java.sql.SQLException(\"the books are shut\"); }; }'");
+        try {
+            SetAside aside = service.bean(SetAside.class);
+            Await.until("it is set aside", () -> !aside.all().isEmpty());
+            SetAside.Entry entry = aside.all().get(0);
+            assertThat(entry.thing().name()).isEqualTo("broken / often");
+            assertThat(entry.thing().team()).isEqualTo("revenue");
+            assertThat(entry.reason()).contains("the books are shut");
+            long before = runs("whole").size();
+            Await.until("the other goes on", () -> runs("whole").size() > before);
+            execute("drop trigger no_broken");
+            aside.tryAgain(SetAside.Kind.SCHEDULE, entry.thing().id());
+            Await.until("it goes on", () -> !runs("broken").isEmpty());
+            Await.until("nothing is set aside", () -> aside.all().isEmpty());
+        } finally {
+            execute("drop trigger if exists no_broken");
+            service.task("broken", "true", "");
+            service.task("whole", "true", "");
+        }
+    }
+
+    @Test
+    @DisplayName("says of each start over a roster that is gone that it is gone, and starts the rest")
+    void goesOnAfterARetiredRoster() {
+        service.define("roster: gone\nteam: revenue\ncolumns: [ word ]\nrows: [ { word: one } ]\n");
+        service.task("over-gone", "true", "parameters: { word: { type: text } }\n" + OFTEN.formatted(", over: gone"));
+        execute("update roster set retired = true where name = 'gone'");
+        Await.until("it is said", () -> runs("over-gone").stream()
+                .anyMatch(run -> run.message().contains("there is no roster 'gone'")));
+        assertThat(runs("over-gone")).noneMatch(run -> run.state() == RunState.WAITING);
+        assertThat(service.ended(service.start("say")).state()).isEqualTo(RunState.SUCCEEDED);
+        service.task("over-gone", "true", "");
+    }
+
+    private static List<Run> runs(String job) {
+        List<Long> teams =
+                service.bean(Teams.class).all().stream().map(Team::id).toList();
+        return service
+                .bean(Runs.class)
+                .planned(teams, Instant.EPOCH, Instant.now().plusSeconds(60), 5_000)
+                .stream()
+                .filter(run -> run.jobName().equals(job))
+                .toList();
+    }
+
+    private static void execute(String sql) {
+        try (var connection = service.bean(DataSource.class).getConnection();
+                var statement = connection.createStatement()) {
+            statement.execute(sql);
+        } catch (SQLException e) {
+            throw new AssertionError(sql, e);
+        }
+    }
+}
