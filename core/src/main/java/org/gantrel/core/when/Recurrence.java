@@ -1,8 +1,11 @@
 package org.gantrel.core.when;
 
+import java.lang.ref.SoftReference;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
@@ -14,6 +17,9 @@ import org.gantrel.core.when.RuleParts.Stamp;
  */
 final class Recurrence implements Timetable {
 
+    private static final int DAYS_KEPT = 3;
+    private static final int WORTH_KEEPING = 50;
+
     private final String text;
     private final Optional<Stamp> start;
     private final Optional<ZoneId> zone;
@@ -23,6 +29,11 @@ final class Recurrence implements Timetable {
     private final RuleStamps stamps;
     /** The last local time that COUNT leaves; it takes going through the rule, so it is found once. */
     private volatile Long last;
+
+    /** The instants of the days that were asked for last; a short cut only, so that a lost one costs nothing but time. */
+    private volatile SoftReference<List<Day>> days = new SoftReference<>(List.of());
+
+    private record Day(long day, ZoneClock clock, long[] instants) {}
 
     Recurrence(
             String text,
@@ -148,6 +159,28 @@ final class Recurrence implements Timetable {
     }
 
     private long on(long day, long after, ZoneClock clock) {
+        long[] instants = instantsOn(day, clock);
+        int place = Arrays.binarySearch(instants, after);
+        int next = place < 0 ? -place - 1 : place + 1;
+        if (next == instants.length) {
+            return DaySet.NEVER;
+        }
+        long found = instants[next];
+        // a time that a gap moved on may pass one of the following day
+        return found < clock.startOf(day + 1) || stamps.nextDay(day + 1) != day + 1
+                ? found
+                : Math.min(found, on(day + 1, after, clock));
+    }
+
+    /** All instants of a day in order. A rule may have thousands on a day, and is mostly asked for one after the other. */
+    private long[] instantsOn(long day, ZoneClock clock) {
+        List<Day> kept = days.get();
+        List<Day> known = kept == null ? List.of() : kept;
+        for (Day each : known) {
+            if (each.day() == day && each.clock().equals(clock)) {
+                return each.instants();
+            }
+        }
         var both = stamps.everyHour() ? ZoneClock.Both.COUNT : ZoneClock.Both.ARE_ONE;
         var instants = new TreeSet<Long>();
         for (int second : stamps.on(day)) {
@@ -155,14 +188,15 @@ final class Recurrence implements Timetable {
                 clock.instants(day, second, both, instants::add);
             }
         }
-        Long found = instants.higher(after);
-        if (found == null) {
-            return DaySet.NEVER;
+        var fresh =
+                new Day(day, clock, instants.stream().mapToLong(Long::longValue).toArray());
+        if (fresh.instants().length < WORTH_KEEPING) {
+            return fresh.instants();
         }
-        // a time that a gap moved on may pass one of the following day
-        return found < clock.startOf(day + 1) || stamps.nextDay(day + 1) != day + 1
-                ? found
-                : Math.min(found, on(day + 1, after, clock));
+        var latest = new ArrayList<>(known.subList(0, Math.min(known.size(), DAYS_KEPT - 1)));
+        latest.add(0, fresh);
+        days = new SoftReference<>(List.copyOf(latest));
+        return fresh.instants();
     }
 
     /** Whether a day is so late that neither COUNT nor UNTIL lets anything happen on it or after it. */
