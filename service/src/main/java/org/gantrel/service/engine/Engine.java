@@ -155,8 +155,9 @@ public class Engine {
     /** Does all that is due and says how long there is nothing to do by itself, unless there is news before. */
     Duration step(Instant now) {
         doWishes(now);
-        unsynced |= accounting.account(now);
+        // ends first: what waits for one of them is seen to in the same step
         takeReports(now);
+        unsynced |= accounting.account(now);
         lookAtTimes(now);
         int round = 0;
         do {

@@ -216,7 +216,7 @@ public class Retentions implements SmartLifecycle {
             children = thinned.withChildren(run, BATCH);
         }
         List<Long> one = List.of(run);
-        if (features.stream().anyMatch(feature -> !feature.owed(one).isEmpty())) {
+        if (isOwed(run)) {
             return gone;
         }
         // the files first: should the service die in between, the run is still known and goes the next time
@@ -226,6 +226,11 @@ public class Retentions implements SmartLifecycle {
             thinned.delete(one);
         });
         return gone + 1;
+    }
+
+    /** Whether something is still owed to a run: a mail that is to go out, an end that nobody was told of. */
+    boolean isOwed(long run) {
+        return features.stream().anyMatch(feature -> !feature.owed(List.of(run)).isEmpty());
     }
 
     private RunFolder folder(long number) {

@@ -6,17 +6,27 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.TestSettings;
+import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.job.ScheduleFacts;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Starts;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
@@ -28,6 +38,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.dao.DataIntegrityViolationException;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("Due occurrences")
 class DueOccurrencesTest {
@@ -220,5 +231,153 @@ class DueOccurrencesTest {
         List<Run> found = afterMovingTo("2026-11-23T16:00:31Z", 602);
         assertThat(found).hasSize(602).extracting(Run::plannedAt).doesNotHaveDuplicates();
         assertThat(found.subList(0, 601)).allMatch(run -> run.state() == RunState.MISSED);
+    }
+
+    @Test
+    @DisplayName("are not lost when the rule is changed before they are recorded")
+    void outliveAChangedRule() {
+        define("[ { name: six, when: every day at 06:00, zone: UTC } ]");
+        clock.moveTo(Instant.parse("2026-11-23T06:00:10Z"));
+        define("[ { name: six, when: every day at 07:00, zone: UTC } ]");
+        assertThat(afterMovingTo("2026-11-23T07:00:00Z", 2))
+                .extracting(run -> run.plannedAt().toString())
+                .containsExactly("2026-11-23T06:00:00Z", "2026-11-23T07:00:00Z");
+    }
+
+    @Test
+    @DisplayName("are recorded once, though their calendar is saved while they are just coming")
+    void outliveASavedCalendar() {
+        String free = "calendar: free\nteam: revenue\ndays: weekdays\n";
+        bringIn(free);
+        define("[ { name: six, when: every day at 06:00, zone: UTC, calendar: free } ]");
+        clock.moveTo(Instant.parse("2026-11-23T05:59:59.900Z"));
+        service.getBean(Waker.class).wake();
+        Await.until("it is written down ahead", () -> runs().size() == 1);
+        bringIn(free + "closed: [ { on: 2026-12-24 } ]\n");
+        assertThat(afterMovingTo("2026-11-23T06:00:01Z", 1)).hasSize(1);
+        assertThat(afterMovingTo("2026-11-24T06:00:00Z", 2)).hasSize(2);
+        assertThat(service.getBean(SetAside.class).next()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("that are started after all, each, are so one after the other")
+    void oneAfterTheOther() throws IOException {
+        Path lock = data.resolve("lock-of-the-job");
+        String text =
+                """
+                task: turns
+                team: revenue
+                does: { shell: "mkdir %1$s || exit 9; sleep 0.2; rmdir %1$s" }
+                schedules: [ { name: hourly, when: every hour, zone: UTC, missed: { run: each, within: PT5H } } ]
+                """
+                        .formatted(lock);
+        bringIn(text);
+        service.close();
+        clock.moveTo(Instant.parse("2026-11-23T09:30:00Z"));
+        open();
+        List<Run> found = afterMovingTo("2026-11-23T09:30:01Z", 4);
+        assertThat(found)
+                .extracting(run -> run.plannedAt() + " " + run.state().word())
+                .containsExactly(
+                        "2026-11-23T06:00:00Z succeeded",
+                        "2026-11-23T07:00:00Z succeeded",
+                        "2026-11-23T08:00:00Z succeeded",
+                        "2026-11-23T09:00:00Z succeeded");
+    }
+
+    @Test
+    @DisplayName("come as ever after the clock went back, and no limit ends a run because it went forward")
+    void whenTheClockJumps() {
+        bringIn("task: slow\nteam: revenue\ntime-limit: 1 h\ndoes: { shell: sleep 1 }\n");
+        Starts starts = service.getBean(Starts.class);
+        Run first = starts.start(SERVICE, "slow", Map.of(), Optional.empty());
+        Await.until("it runs", () -> found(first).state() == RunState.RUNNING);
+        clock.moveTo(MORNING.plus(Duration.ofDays(2)));
+        service.getBean(Waker.class).wake();
+        Await.until("it ends", () -> found(first).state().isEnded());
+        assertThat(found(first).state()).isEqualTo(RunState.SUCCEEDED);
+        clock.moveTo(MORNING.minus(Duration.ofDays(1)));
+        Run second = starts.start(SERVICE, "slow", Map.of(), Optional.empty());
+        Await.until("it ends", () -> found(second).state().isEnded());
+        assertThat(found(second).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    private Run found(Run run) {
+        return service.getBean(Runs.class).find(run.number()).orElseThrow();
+    }
+
+    @Test
+    @DisplayName("are each accounted for once, though the schedule is switched off and on all the while")
+    void againstTheSwitch() {
+        define("[ { name: often, when: every minute, zone: UTC } ]");
+        Schedules schedules = service.getBean(Schedules.class);
+        Instant end = Instant.parse("2026-11-23T06:30:00Z");
+        var switching = CompletableFuture.runAsync(() -> {
+            boolean on = false;
+            while (clock.instant().isBefore(end)) {
+                schedules.switchTo(SERVICE, "tick", "often", on);
+                on = !on;
+            }
+            schedules.switchTo(SERVICE, "tick", "often", true);
+        });
+        for (Instant at = Instant.parse("2026-11-23T05:59:00Z"); !at.isAfter(end); at = at.plusSeconds(60)) {
+            clock.moveTo(at);
+            service.getBean(Waker.class).wake();
+            LockSupport.parkNanos(Duration.ofMillis(20).toNanos());
+        }
+        switching.join();
+        Await.until("all are accounted for", () -> {
+            service.getBean(Waker.class).wake();
+            return schedules
+                            .occurrences(SERVICE, "tick", "often", end.plusSeconds(1), 100)
+                            .size()
+                    == 32;
+        });
+        assertThat(schedules.occurrences(SERVICE, "tick", "often", end.plusSeconds(1), 100))
+                .extracting(ScheduleFacts.LastOccurrence::at)
+                .doesNotHaveDuplicates();
+    }
+
+    @Test
+    @DisplayName("of other schedules start while somebody holds one for longer than anybody waits")
+    void whileOneIsHeld() {
+        define("[ { name: six, when: every day at 06:00, zone: UTC } ]");
+        bringIn("task: other\nteam: revenue\ndoes: { command: [ \"true\" ] }\n"
+                + "schedules: [ { name: six, when: every day at 06:00, zone: UTC } ]\n");
+        var held = new CountDownLatch(1);
+        var go = new CountDownLatch(1);
+        var holding = CompletableFuture.runAsync(
+                () -> service.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
+                    Await.until("it is held", () -> service.getBean(ScheduleStore.class)
+                            .holdUnlessHeld(1)
+                            .isPresent());
+                    held.countDown();
+                    await(go);
+                }));
+        await(held);
+        assertThat(afterMovingTo("2026-11-23T06:00:01Z", 1))
+                .extracting(Run::jobName)
+                .containsExactly("other");
+        go.countDown();
+        holding.join();
+        assertThat(afterMovingTo("2026-11-23T06:00:02Z", 2)).hasSize(2);
+    }
+
+    private static void await(CountDownLatch latch) {
+        try {
+            assertThat(latch.await(30, TimeUnit.SECONDS)).isTrue();
+        } catch (InterruptedException e) {
+            throw new AssertionError(e);
+        }
+    }
+
+    @Test
+    @DisplayName("of a year and more are looked ahead to without holding them all in memory")
+    void lookedAheadTo() {
+        define("[ { name: often, when: every minute, zone: UTC } ]");
+        List<Schedules.Coming> coming = service.getBean(Schedules.class)
+                .coming(SERVICE, MORNING, MORNING.plus(Duration.ofDays(400)), job -> true, 1_000);
+        assertThat(coming).hasSize(1_000);
+        assertThat(coming.get(999).at()).isEqualTo("2026-11-23T22:38:00Z");
     }
 }

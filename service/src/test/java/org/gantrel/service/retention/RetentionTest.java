@@ -1,0 +1,133 @@
+package org.gantrel.service.retention;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.job.Retention;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.team.Teams;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("Retention")
+class RetentionTest {
+
+    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-26T08:00:00Z"));
+
+    @TempDir
+    Path folder;
+
+    private LiveService service;
+
+    @BeforeEach
+    void open() {
+        service = LiveService.fresh(folder, clock);
+    }
+
+    @AfterEach
+    void close() {
+        service.close();
+    }
+
+    private Run run(String job) {
+        return service.ended(service.start(job));
+    }
+
+    private boolean isThere(Run run) {
+        return service.bean(Runs.class).find(run.number()).isPresent();
+    }
+
+    private Retentions.Going going(String job) {
+        return service.bean(Retentions.class).preview(service.bean(Jobs.class).allEver()).stream()
+                .filter(each -> each.job().name().equals(job))
+                .findFirst()
+                .orElse(new Retentions.Going(null, null, null, 0, 0));
+    }
+
+    @Test
+    @DisplayName(
+            "lets old logs go and then old runs, shows before what would go, and keeps the latest and the latest good")
+    void letsGo() {
+        service.task(
+                "a",
+                "echo said; exit ${code}",
+                "parameters: { code: { type: number, default: 0 } }\n" + "keep: { runs: 10 days, logs: 2 days }\n");
+        Run first = run("a");
+        Run good = run("a");
+        Run bad = service.ended(service.start("a", Map.of("code", "3")));
+        Run latest = service.ended(service.start("a", Map.of("code", "4")));
+        assertThat(going("a").logs()).isZero();
+        clock.moveTo(clock.instant().plus(Duration.ofDays(3)));
+        assertThat(going("a").logs()).isEqualTo(4);
+        assertThat(going("a").runs()).isZero();
+        service.bean(Retentions.class).thin();
+        assertThat(service.folder(first).resolve("log")).doesNotExist();
+        assertThat(isThere(first)).isTrue();
+        clock.moveTo(clock.instant().plus(Duration.ofDays(8)));
+        assertThat(going("a").runs()).isEqualTo(2);
+        service.bean(Retentions.class).thin();
+        assertThat(List.of(isThere(first), isThere(good), isThere(bad), isThere(latest)))
+                .containsExactly(false, true, false, true);
+        assertThat(Files.exists(service.folder(first))).isFalse();
+        assertThat(going("a").runs()).isZero();
+        assertThat(run("a").number()).isGreaterThan(latest.number());
+    }
+
+    @Test
+    @DisplayName("lets sweeps and chains go with all that they started, and keeps what is still to be told")
+    void letsParentsGo() {
+        service.task("a", "exit 1", "parameters: { word: { type: text, default: x } }\nkeep: { runs: 1 day }\n");
+        service.define(
+                "chain: c\nteam: revenue\nkeep: { runs: 1 day }\nparameters: { word: { type: text, default: x } }\n"
+                        + "steps: [ { job: a } ]\n");
+        service.define("roster: r\nteam: revenue\ncolumns: [ word ]\nrows: [ { word: one }, { word: two } ]\n");
+        Run sweep = service.ended(service.startOver("c", "r"));
+        List<Run> rows = service.children(sweep);
+        List<Run> steps =
+                rows.stream().flatMap(row -> service.children(row).stream()).toList();
+        assertThat(steps).hasSize(2);
+        Run last = run("c");
+        service.task("told", "exit 1", "keep: { runs: 1 day }\nnotify: { failed: [ night@example.org ] }\n");
+        Run told = run("told");
+        run("told");
+        Await.until("it is in the outbox", () -> service.bean(Retentions.class).isOwed(told.number()));
+        clock.moveTo(clock.instant().plus(Duration.ofDays(2)));
+        service.bean(Retentions.class).thin();
+        assertThat(isThere(sweep)).isFalse();
+        assertThat(rows).noneMatch(this::isThere);
+        assertThat(steps).noneMatch(this::isThere);
+        assertThat(isThere(last)).isTrue();
+        assertThat(isThere(told)).isTrue();
+    }
+
+    @Test
+    @DisplayName("is as the job says, or its team, or the installation")
+    void isInherited() {
+        service.task("own", "true", "keep: { runs: 5 days }\n");
+        service.task("other", "true", "");
+        service.bean(Teams.class)
+                .keep(
+                        LiveService.SERVICE,
+                        "revenue",
+                        new Retention(Optional.of(Duration.ofDays(30)), Optional.of(Duration.ofDays(7))));
+        Retentions retentions = service.bean(Retentions.class);
+        Jobs jobs = service.bean(Jobs.class);
+        assertThat(retentions.of(jobs.named("own").orElseThrow()))
+                .isEqualTo(new Retention(Optional.of(Duration.ofDays(5)), Optional.of(Duration.ofDays(7))));
+        assertThat(retentions.of(jobs.named("other").orElseThrow()).runs()).contains(Duration.ofDays(30));
+    }
+}
