@@ -23,6 +23,7 @@ export function useLiveChanges() {
     events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs"));
     events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board"));
     events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
+    events.addEventListener("engine.changed", () => mark("today"));
     events.addEventListener("open", () => mark("runs", "run", "today", "board"));
     return () => {
       clearTimeout(timer);

@@ -74,6 +74,9 @@ export type Me = {
 
 export type Attention = { run: Run; inARow: number; since: string };
 
+/** What the service could not deal with, kept apart so that nothing else waits for it. */
+export type SetAside = Closed<Schemas["AsideView"], "team">;
+
 export type Today = {
   zone: string;
   from: string;
@@ -82,6 +85,7 @@ export type Today = {
   counts: Record<string, number>;
   coming: number;
   attention: Attention[];
+  setAside: SetAside[];
 };
 
 export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs">;

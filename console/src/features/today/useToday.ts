@@ -17,6 +17,15 @@ export function useBoard(from: number, until: number) {
   });
 }
 
+/** Has something tried again that was set aside. */
+export function useRetry() {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: ({ kind, id }: { kind: string; id: number }) => call("POST", `/api/v1/set-aside/${kind}/${id}/retry`),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["today"] }),
+  });
+}
+
 /** Takes charge of a failure, or leaves it to others. */
 export function useCharge() {
   const queries = useQueryClient();

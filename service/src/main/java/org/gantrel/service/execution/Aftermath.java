@@ -1,10 +1,8 @@
 package org.gantrel.service.execution;
 
-import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
@@ -34,6 +32,7 @@ final class Aftermath {
     private final List<Output> outputs;
     private final Path worked;
     private final RunFolder folder;
+    private final List<String> unchecked = new ArrayList<>();
 
     /** @param worked the folder that the command worked in */
     Aftermath(OutcomeRule rule, List<Output> outputs, Path worked, RunFolder folder) {
@@ -59,25 +58,37 @@ final class Aftermath {
                 firstLine(folder.log(), rule.warnedBy()),
                 firstLine(folder.errors(), List.of(Pattern.compile("\\S"))),
                 items);
-        return new Found(Optional.empty(), evidence, items, Map.of(), keepOutputs());
+        var lost = new ArrayList<>(unchecked);
+        lost.addAll(keepOutputs());
+        return new Found(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost));
     }
 
-    private static Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {
+    private Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {
         if (patterns.isEmpty() || !Files.isRegularFile(file)) {
             return Optional.empty();
         }
-        // bytes that are no UTF-8 must not end the search
-        try (BufferedReader reader =
-                new BufferedReader(new java.io.InputStreamReader(Files.newInputStream(file), StandardCharsets.UTF_8))) {
-            for (String line = reader.readLine(); line != null; line = reader.readLine()) {
-                String looked = line.length() <= LONGEST_LINE ? line : line.substring(0, LONGEST_LINE);
-                if (patterns.stream()
-                        .anyMatch(pattern -> pattern.matcher(looked).find())) {
-                    return Optional.of(looked);
+        try (var lines = new BoundedLines(file, LONGEST_LINE)) {
+            for (Optional<String> line = lines.next(); line.isPresent(); line = lines.next()) {
+                String looked = line.get();
+                if (patterns.stream().anyMatch(pattern -> matches(pattern, looked))) {
+                    return line;
                 }
             }
         }
         return Optional.empty();
+    }
+
+    /** Whether a line matches; that of one that is too much for its pattern nobody knows, which is said. */
+    private boolean matches(Pattern pattern, String line) {
+        try {
+            return pattern.matcher(line).find();
+        } catch (StackOverflowError e) {
+            String why = "a line of " + line.length() + " characters is too much for the pattern '" + pattern + "'";
+            if (!unchecked.contains(why)) {
+                unchecked.add(why);
+            }
+            return false;
+        }
     }
 
     private List<Item> testResults() throws IOException {
@@ -99,7 +110,7 @@ final class Aftermath {
     }
 
     /** Copies what is declared; what is missing or too large is said. */
-    private String keepOutputs() throws IOException {
+    private List<String> keepOutputs() throws IOException {
         var lost = new ArrayList<String>();
         for (Output output : outputs) {
             List<Path> files = matching(output.path());
@@ -116,7 +127,7 @@ final class Aftermath {
                         lost);
             }
         }
-        return String.join("; ", lost);
+        return lost;
     }
 
     private void keep(Path file, Path name, long atMost, List<String> lost) throws IOException {

@@ -114,7 +114,7 @@ class GroundTest {
                 "deep", "head -c 9900 /dev/zero | tr \"\\0\" a; echo", "outcome: { failed-by: [ \"(a|b)*c\" ] }\n");
         Run run = service.ended(service.start("deep"));
         assertThat(run.state()).isEqualTo(RunState.WARNED);
-        assertThat(run.message()).contains("what it left could not be looked through");
+        assertThat(run.message()).contains("is too much for the pattern '(a|b)*c'");
         assertThat(service.ended(service.start("say")).state()).isEqualTo(RunState.SUCCEEDED);
     }
 

@@ -61,6 +61,23 @@ class AftermathTest {
     }
 
     @Test
+    @DisplayName("may be one line of any length, and what is too much for a pattern is said")
+    void mayBeOneLine() throws IOException {
+        try (var out = Files.newBufferedWriter(run.log())) {
+            out.write("a".repeat(9_999));
+            for (int i = 0; i < 3_000; i++) {
+                out.write("x".repeat(10_000));
+            }
+            out.write("\nERROR in the end\n");
+        }
+        assertThat(look(rule("ERROR", "", "")).evidence().failedLine()).contains("ERROR in the end");
+        Files.writeString(worked.resolve("out.csv"), "1");
+        Found found = look(rule("(a|b)*c", "", ""), new Output("out.csv", "out.csv", 10));
+        assertThat(found.lost()).isEqualTo("a line of 10000 characters is too much for the pattern '(a|b)*c'");
+        assertThat(run.outputs().resolve("out.csv")).exists();
+    }
+
+    @Test
     @DisplayName("is read for test results, and a file that is none is an item that failed")
     void isReadForTestResults() throws IOException {
         Files.createDirectory(worked.resolve("t"));

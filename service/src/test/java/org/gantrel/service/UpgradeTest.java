@@ -1,0 +1,122 @@
+package org.gantrel.service;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.time.Clock;
+import org.flywaydb.core.Flyway;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunLogs;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.gantrel.service.start.Serve;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.springframework.context.ConfigurableApplicationContext;
+
+@DisplayName("A data folder of before")
+class UpgradeTest {
+
+    @TempDir
+    Path folder;
+
+    @Test
+    @DisplayName("keeps working: its runs are found, and what was under way goes on or ends with the reason")
+    void keepsWorking() throws Exception {
+        Settings settings = TestSettings.in(folder, 4);
+        asItWas("jdbc:h2:file:" + settings.databaseFile());
+        // a start that was claimed as it was done then, by a folder, and has ended while nobody was there
+        Path run = settings.runsFolder().resolve("1/1002");
+        Files.createDirectories(run.resolve("claim"));
+        Files.writeString(run.resolve("process"), "999999 1\n");
+        Files.writeString(run.resolve("exit"), "0\n");
+        Files.writeString(run.resolve("log"), "said before\n");
+        ConfigurableApplicationContext service = Serve.start(settings, Clock.systemUTC());
+        try {
+            Runs runs = service.getBean(Runs.class);
+            Run old = runs.find(1001).orElseThrow();
+            assertThat(old.message()).isEqualTo("exit code 1");
+            assertThat(old.attempt()).isEqualTo(1);
+            Await.until(
+                    "the others have ended",
+                    () -> runs.underway("task").isEmpty()
+                            && runs.underway("chain").isEmpty()
+                            && runs.waiting(10).isEmpty());
+            assertThat(runs.find(1002).orElseThrow().state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(service.getBean(RunLogs.class).lastLines(runs.find(1002).orElseThrow(), 1))
+                    .containsExactly("said before");
+            Run stopped = runs.find(1003).orElseThrow();
+            assertThat(stopped.state()).isEqualTo(RunState.CANCELLED);
+            assertThat(stopped.message()).isEqualTo("cancelled by mara.holt");
+            assertThat(runs.find(1005).orElseThrow().state()).isEqualTo(RunState.SUCCEEDED);
+        } finally {
+            service.close();
+        }
+    }
+
+    /** The tables as the release before made them, with runs in every state. */
+    private static void asItWas(String url) throws SQLException {
+        Flyway.configure()
+                .dataSource(url, "gantrel", "")
+                .locations("classpath:db/migration")
+                .target("5")
+                .load()
+                .migrate();
+        try (Connection connection = DriverManager.getConnection(url, "gantrel", "")) {
+            execute(connection, "insert into team (name, about) values ('revenue', '')");
+            for (String job : new String[] {
+                "1, 'tick', 'task', 'task: tick' || char(10) || 'team: revenue' || char(10) || 'does: { command: [ \"true\" ] }'",
+                "2, 'both', 'chain', 'chain: both' || char(10) || 'team: revenue' || char(10) || 'steps: [ { job: tick } ]'"
+            }) {
+                String[] parts = job.split(", ", 4);
+                execute(
+                        connection,
+                        "insert into job (name, team_id, kind, about, revision, retired) values (" + parts[1] + ", 1, "
+                                + parts[2] + ", '', 1, false)");
+                execute(
+                        connection,
+                        "insert into job_revision (job_id, revision, definition, made_by, made_at) values (" + parts[0]
+                                + ", 1, " + parts[3] + ", 'mara', now())");
+            }
+            run(connection, 1001, "1, 'tick', 1, 'task'", "FAILED", "exit code 1", "NO", "null, ''");
+            run(connection, 1002, "1, 'tick', 1, 'task'", "RUNNING", "", "NO", "null, ''");
+            run(connection, 1003, "2, 'both', 1, 'chain'", "RUNNING", "", "CANCEL", "null, ''");
+            run(connection, 1004, "1, 'tick', 1, 'task'", "CANCELLED", "cancelled", "CANCEL", "1003, 'tick'");
+            run(connection, 1005, "1, 'tick', 1, 'task'", "WAITING", "", "NO", "null, ''");
+        }
+    }
+
+    private static void run(
+            Connection connection,
+            long number,
+            String job,
+            String state,
+            String message,
+            String stopping,
+            String parent)
+            throws SQLException {
+        boolean begun = !state.equals("WAITING");
+        boolean ended = begun && !state.equals("RUNNING");
+        execute(
+                connection,
+                "insert into run (number, job_id, job_name, team_id, kind, revision, state, cause, cause_ref, starter,"
+                        + " planned_at, zone, queued_at, started_at, finished_at, acts_as, attempt, message, waiting_for,"
+                        + " parent, step, parameters, sealed, stopping, stopped_by, taken_by) values (" + number + ", "
+                        + job + ", 1, '" + state + "', '" + (parent.startsWith("null") ? "PERSON" : "CHAIN")
+                        + "', 'mara.holt', 'mara.holt', now(), 'UTC', now(), " + (begun ? "now()" : "null") + ", "
+                        + (ended ? "now()" : "null") + ", 'root', 1, '" + message + "', '', " + parent + ", '', '', '"
+                        + stopping + "', '" + (stopping.equals("NO") ? "" : "mara.holt") + "', '')");
+    }
+
+    private static void execute(Connection connection, String sql) throws SQLException {
+        try (var statement = connection.createStatement()) {
+            statement.execute(sql);
+        }
+    }
+}
