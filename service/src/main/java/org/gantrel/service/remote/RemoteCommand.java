@@ -31,7 +31,7 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     private static final Duration LONGEST_ABSENCE = Duration.ofHours(1);
     private static final Duration LONGEST_ABSENCE_WHEN_STOPPED = Duration.ofMinutes(2);
-    private static final Duration LONGEST_SILENCE = Duration.ofSeconds(5);
+    private static final Duration LONGEST_SILENCE = Duration.ofMinutes(1);
     private static final Duration SETTLING = Duration.ofMinutes(1);
     private static final long SHORTEST_PAUSE_MILLIS = 100;
     private static final long LONGEST_PAUSE_MILLIS = 2_000;
@@ -189,15 +189,16 @@ final class RemoteCommand implements InProcess.UnderWay {
             listener.news(host.host() + " answers again");
         }
         return switch (standing.state()) {
-            case "going" -> Optional.empty();
-            case "claimed" -> claimed();
+            // a launcher that lives may still begin it, however long that takes
+            case "going", "claimed" -> Optional.empty();
+            case "unsure" -> claimed();
             case "ended" -> Optional.of(ended(standing));
             case "absent" -> launch();
             default -> Optional.of(aftermath(standing));
         };
     }
 
-    /** A command that was claimed says soon which process it is. */
+    /** A command that a service of before has claimed says soon which process it is; nobody knows who claimed it. */
     private Optional<Found> claimed() {
         Instant now = clock.instant();
         claimedSince = claimedSince == null ? now : claimedSince;

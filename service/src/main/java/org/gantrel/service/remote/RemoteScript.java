@@ -59,7 +59,7 @@ record RemoteScript(String folder) {
     String launch(Order order) {
         var exported = new LinkedHashMap<>(order.environment());
         var lines = new StringBuilder("umask 077\nfolder=" + folder + "\n");
-        lines.append("[ -d \"$folder/claim\" ] && exit 0\n");
+        lines.append("[ -e \"$folder/claim\" ] && exit 0\n");
         lines.append("mkdir -p -- \"$folder/work\" || exit\n");
         lines.append("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
         lines.append("cd -- \"$folder/work\"\n");
@@ -83,19 +83,19 @@ record RemoteScript(String folder) {
      * seconds since it ended, how much log follows, the run's folder.
      */
     String poll(long from, int most) {
-        // what has ended is looked for before the log is read: a log read after the end is whole
+        // it has ended when the shell around it has, which sees to the last of the log; that is looked at before the
+        // log
         return """
                 folder=%s
                 cd -- "$folder" 2>/dev/null || { echo absent - 0 0 -; exit 0; }
                 %s
-                state=claimed code=- ago=0
-                if [ -f exit ]; then state=ended
-                elif [ -f process ]; then
-                    if alive; then state=going
-                    elif [ -f exit ]; then state=ended
-                    else state=lost
-                    fi
-                elif [ ! -d claim ]; then state=absent
+                code=- ago=0
+                if alive; then
+                    if [ -f process ]; then state=going; else state=claimed; fi
+                elif [ -f exit ]; then state=ended
+                elif [ -f process ] || [ -f claim ]; then state=lost
+                elif [ -e claim ]; then state=unsure
+                else state=absent
                 fi
                 if [ $state = ended ]; then
                     read -r code <exit
@@ -111,7 +111,8 @@ record RemoteScript(String folder) {
 
     /** Sends a signal to the command and all that it started. */
     String signal(String signal) {
-        return "cd -- %s || exit\n%s\nalive && kill -%s -\"$pid\"\nexit 0\n".formatted(folder, ALIVE, signal);
+        return "cd -- %s || exit\n%s\n[ -f process ] && alive && kill -%s -\"$pid\"\nexit 0\n"
+                .formatted(folder, ALIVE, signal);
     }
 
     /** The beginning of the error stream, where it is kept apart. */
@@ -128,7 +129,7 @@ record RemoteScript(String folder) {
     private static final String ALIVE =
             """
             alive() {
-                read -r pid mark 2>/dev/null <process || return 1
+                { [ -f claim ] && read -r pid mark <claim; } 2>/dev/null || read -r pid mark 2>/dev/null <process || return 1
                 read -r line 2>/dev/null <"/proc/$pid/stat" || return 1
                 set -- ${line##*) }
                 [ "${20}" = "$mark" ]
