@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -67,8 +66,7 @@ class RemoteScriptTest {
         assertThat(shell(script.poll(0, 100))).isEqualTo("absent - 0 0 -\n");
         String launch = script.launch(order("sh", "-c", "echo \"$WORD\"; echo x >>\"$0\"", home + "/starts"));
         shell(launch);
-        Path exit = home.resolve("gantrel/abc/7/exit");
-        Await.until("it ended", () -> Files.exists(exit));
+        Await.until("it ended", () -> said(script.poll(0, 100)).startsWith("ended"));
         shell(launch);
         assertThat(home.resolve("starts")).hasContent("x\n");
         assertThat(shell(script.poll(0, 100))).matches("(?s)ended 0 \\d+ 9 \\S+/gantrel/abc/7\na'b\n\\$\\(c\\)\n");
@@ -76,6 +74,14 @@ class RemoteScriptTest {
         assertThat(shell(script.signal("TERM"))).isEmpty();
         shell(script.clean());
         assertThat(home.resolve("gantrel/abc/7")).doesNotExist();
+    }
+
+    private String said(String text) {
+        try {
+            return shell(text);
+        } catch (Exception e) {
+            throw new AssertionError(e);
+        }
     }
 
     @Test
