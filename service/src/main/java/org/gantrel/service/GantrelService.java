@@ -11,7 +11,6 @@ import org.springframework.boot.jdbc.autoconfigure.JdbcTemplateAutoConfiguration
 import org.springframework.boot.servlet.autoconfigure.MultipartAutoConfiguration;
 import org.springframework.boot.tomcat.autoconfigure.metrics.TomcatMetricsAutoConfiguration;
 import org.springframework.boot.transaction.jta.autoconfigure.JtaAutoConfiguration;
-import org.springframework.boot.validation.autoconfigure.ValidationAutoConfiguration;
 
 /**
  * The service: what Spring finds from this package down belongs to it. What of Spring's own it has no use for is left out,
@@ -28,7 +27,6 @@ import org.springframework.boot.validation.autoconfigure.ValidationAutoConfigura
             MultipartAutoConfiguration.class,
             ProjectInfoAutoConfiguration.class,
             TaskSchedulingAutoConfiguration.class,
-            TomcatMetricsAutoConfiguration.class,
-            ValidationAutoConfiguration.class
+            TomcatMetricsAutoConfiguration.class
         })
 public class GantrelService {}

@@ -56,7 +56,6 @@ public class Engine {
 
     private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
     private static final int WAITING_LOOKED_AT = 1_000;
-    private static final int MOST_REPORTS = 200;
     private static final int MOST_ROUNDS = 1_000;
     private static final Duration LEISURE = Duration.ofSeconds(3);
 
@@ -70,6 +69,8 @@ public class Engine {
     private final ChainRuns chains;
     private final SweepRuns sweeps;
     private final Parents parents;
+    private final Ends ends;
+    private final Things things;
     private final SetAside aside;
     private final Durability durability;
     private final TransactionTemplate transaction;
@@ -83,8 +84,6 @@ public class Engine {
     private final Map<Long, WaitingRows> wanted = new HashMap<>();
     /** What is written down and not acted on yet. */
     private final List<Moved> written = new ArrayList<>();
-    /** Ends that could not be written down yet. */
-    private final List<Report> unrecorded = new ArrayList<>();
 
     private boolean unsynced;
 
@@ -99,6 +98,8 @@ public class Engine {
             ChainRuns chains,
             SweepRuns sweeps,
             Parents parents,
+            Ends ends,
+            Things things,
             SetAside aside,
             Durability durability,
             TransactionTemplate transaction,
@@ -113,6 +114,8 @@ public class Engine {
         this.chains = chains;
         this.sweeps = sweeps;
         this.parents = parents;
+        this.ends = ends;
+        this.things = things;
         this.aside = aside;
         this.durability = durability;
         this.transaction = transaction;
@@ -124,7 +127,7 @@ public class Engine {
         for (String kind : List.of("chain", "sweep", "task")) {
             for (Run run : runs.underway(kind)) {
                 aside.attempt(
-                        thing(Kind.WAITING_RUN, run),
+                        things.of(Kind.WAITING_RUN, run),
                         () -> moved(transaction.execute(status -> {
                             var all = new ArrayList<Moved>();
                             ledger.move(run.number(), new RunEvent.FoundAgain(), now)
@@ -156,7 +159,7 @@ public class Engine {
     Duration step(Instant now) {
         doWishes(now);
         // ends first: what waits for one of them is seen to in the same step
-        takeReports(now);
+        moved(ends.record(now));
         unsynced |= accounting.account(now);
         lookAtTimes(now);
         int round = 0;
@@ -203,74 +206,13 @@ public class Engine {
         }
     }
 
-    /** Writes down ends and news: many in one transaction, one by one where that cannot be. */
-    private void takeReports(Instant now) {
-        var reports = new ArrayList<Report>();
-        for (Report each : List.copyOf(unrecorded)) {
-            if (!aside.isHeld(Kind.END, each.number())) {
-                unrecorded.remove(each);
-                record(each, now, true);
-            }
-        }
-        reports.addAll(supervisor.reports(MOST_REPORTS));
-        while (!reports.isEmpty()) {
-            List<Report> batch = List.copyOf(reports);
-            try {
-                moved(transaction.execute(status -> {
-                    ledger.read(batch.stream().map(Report::number).toList());
-                    var all = new ArrayList<Moved>();
-                    batch.forEach(report -> take(report, false, now).ifPresent(all::add));
-                    return all;
-                }));
-                batch.forEach(report -> settle(report));
-            } catch (Throwable e) {
-                LOG.warn("{} ends are written down one by one", batch.size(), e);
-                batch.forEach(report -> record(report, now, false));
-            }
-            reports.clear();
-            reports.addAll(supervisor.reports(MOST_REPORTS));
-        }
-    }
-
-    private void record(Report report, Instant now, boolean bare) {
-        boolean recorded =
-                aside.attempt(Kind.END, report.number(), () -> thing(Kind.END, report.number(), "the end of "), () -> {
-                    moved(transaction.execute(
-                            status -> take(report, bare, now).map(List::of).orElse(List.of())));
-                    settle(report);
-                });
-        if (!recorded) {
-            unrecorded.add(report);
-        }
-    }
-
-    private Optional<Moved> take(Report report, boolean bare, Instant now) {
-        if (report instanceof Report.Ended ended) {
-            return ledger.finish(
-                    ended.number(),
-                    bare ? ended.finish().bare("what else it left could not be written down") : ended.finish(),
-                    ended.at());
-        }
-        if (report instanceof Report.Refused refused) {
-            return ledger.move(refused.number(), new RunEvent.Refused(refused.why()), now);
-        }
-        ledger.remark(report.number(), ((Report.News) report).text(), now);
-        return Optional.empty();
-    }
-
-    private void settle(Report report) {
-        if (!(report instanceof Report.News)) {
-            supervisor.settle(report.number());
-        }
-    }
-
     /** Limits and patience that are over. */
     private void lookAtTimes(Instant now) {
         for (Long number : supervisor.due()) {
             boolean done = aside.attempt(
                     Kind.WISH,
                     number,
-                    () -> thing(Kind.WISH, number, "the time limit of "),
+                    () -> things.of(Kind.WISH, number, "the time limit of "),
                     () -> moved(transaction.execute(status -> ledger.move(number, new RunEvent.LimitReached(), now)
                             .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
                             .map(List::of)
@@ -291,7 +233,7 @@ public class Engine {
             boolean ended = aside.attempt(
                     Kind.SWEEP,
                     drawn.sweep(),
-                    () -> thing(Kind.SWEEP, drawn.sweep(), ""),
+                    () -> things.of(Kind.SWEEP, drawn.sweep(), ""),
                     () -> moved(transaction.execute(
                             status -> sweeps.giveUp(drawn, now).map(List::of).orElse(List.of()))));
             if (!ended) {
@@ -312,7 +254,7 @@ public class Engine {
             }
             wanted.remove(number);
             boolean led =
-                    aside.attempt(Kind.CHAIN, number, () -> thing(Kind.CHAIN, number, ""), () -> lead(number, now));
+                    aside.attempt(Kind.CHAIN, number, () -> things.of(Kind.CHAIN, number, ""), () -> lead(number, now));
             if (!led) {
                 stirredLater.add(number);
             }
@@ -371,7 +313,10 @@ public class Engine {
         begin(verdict.begin(), now);
         for (Rows rows : verdict.rows()) {
             aside.attempt(
-                    Kind.SWEEP, rows.sweep(), () -> thing(Kind.SWEEP, rows.sweep(), ""), () -> beginRows(rows, now));
+                    Kind.SWEEP,
+                    rows.sweep(),
+                    () -> things.of(Kind.SWEEP, rows.sweep(), ""),
+                    () -> beginRows(rows, now));
         }
         return verdict.moves();
     }
@@ -401,7 +346,7 @@ public class Engine {
                 aside.attempt(
                         Kind.WAITING_RUN,
                         number,
-                        () -> thing(Kind.WAITING_RUN, number, ""),
+                        () -> things.of(Kind.WAITING_RUN, number, ""),
                         () -> moved(transaction.execute(
                                 status -> begin(number, now).map(List::of).orElse(List.of()))));
             }
@@ -463,7 +408,7 @@ public class Engine {
                 LOG.debug("run {} is left to the next start", moved.run().number());
             } catch (Throwable e) {
                 LOG.warn("run {} cannot be acted on", moved.run().number(), e);
-                unrecorded.add(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage())));
+                ends.later(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage())));
             }
         }
     }
@@ -483,22 +428,6 @@ public class Engine {
             } else if (effect instanceof Effect.LookAgain look) {
                 supervisor.lookAgain(run.number(), look.at());
             }
-        }
-    }
-
-    private Thing thing(Kind kind, Run run) {
-        return new Thing(kind, run.number(), "run " + run.number() + " of " + run.jobName(), jobs.teamOf(run.jobId()));
-    }
-
-    /** What people call something about a run; its number where even that cannot be read. */
-    private Thing thing(Kind kind, long number, String what) {
-        try {
-            return runs.find(number)
-                    .map(run -> new Thing(
-                            kind, number, what + "run " + number + " of " + run.jobName(), jobs.teamOf(run.jobId())))
-                    .orElse(new Thing(kind, number, what + "run " + number, ""));
-        } catch (RuntimeException e) {
-            return new Thing(kind, number, what + "run " + number, "");
         }
     }
 }

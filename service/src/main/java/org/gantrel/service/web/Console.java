@@ -1,6 +1,5 @@
 package org.gantrel.service.web;
 
-import io.swagger.v3.oas.annotations.Hidden;
 import jakarta.servlet.http.HttpServletRequest;
 import java.io.IOException;
 import java.io.InputStream;
@@ -24,7 +23,6 @@ import org.springframework.web.bind.annotation.RestController;
  * script is taken by a browser (Content Security Policy Level 3).
  */
 @RestController
-@Hidden
 class Console {
 
     private static final String PAGE = "console/index.html";

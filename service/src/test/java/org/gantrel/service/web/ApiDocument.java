@@ -10,9 +10,14 @@ import io.swagger.v3.oas.models.servers.Server;
 import java.util.List;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
+import org.springframework.context.annotation.PropertySource;
 
-/** What stands at the head of the API's description (OpenAPI 3.1). */
+/**
+ * What stands at the head of the API's description (OpenAPI 3.1). The description is made out of the code in tests alone;
+ * the service serves what was made then.
+ */
 @Configuration
+@PropertySource("classpath:springdoc.properties")
 class ApiDocument {
 
     private static final String TOKEN = "token";
