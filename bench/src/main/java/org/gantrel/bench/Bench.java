@@ -37,6 +37,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("sweep")) {
             SweepBench.run(data.resolve("sweep"));
         }
+        if (wanted.isEmpty() || wanted.contains("steps")) {
+            EngineBench.steps(data.resolve("steps"));
+        }
         if (wanted.isEmpty() || wanted.contains("engine")) {
             EngineBench.run(data.resolve("engine"));
         }

@@ -103,6 +103,16 @@ final class Program implements AutoCloseable {
         return said;
     }
 
+    /** What a call answers, as text. */
+    String text(String path) throws IOException, InterruptedException {
+        return HTTP.send(
+                        HttpRequest.newBuilder(URI.create(url + path))
+                                .header("Authorization", "Bearer " + token)
+                                .build(),
+                        BodyHandlers.ofString())
+                .body();
+    }
+
     JsonNode call(String method, String path, Object body) throws IOException, InterruptedException {
         var request = HttpRequest.newBuilder(URI.create(url + path))
                 .header("Authorization", "Bearer " + token)

@@ -34,6 +34,8 @@ public final class DefinitionReader {
     private final List<CalendarDefinition> calendars = new ArrayList<>();
     private final List<RosterDefinition> rosters = new ArrayList<>();
 
+    private boolean kept;
+
     private DefinitionReader() {}
 
     /**
@@ -67,6 +69,22 @@ public final class DefinitionReader {
                             + (others == 0 ? "" : " and " + Words.count(others, "calendar")));
         }
         return all.jobs().get(0);
+    }
+
+    /**
+     * Reads a job that was right when it was saved. Rules that came later do not make it wrong: whoever saves it again is
+     * told of them, and until then it does what it did.
+     *
+     * @throws InvalidException where the text cannot be read at all
+     */
+    public static Job readKept(String text) {
+        var reader = new DefinitionReader();
+        reader.kept = true;
+        reader.readAll(text);
+        if (reader.definitions.size() != 1) {
+            throw new InvalidException(reader.problems);
+        }
+        return reader.definitions.get(0).job();
     }
 
     /**
@@ -152,7 +170,7 @@ public final class DefinitionReader {
                 .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
     }
 
-    private static Optional<Job> readJob(Section section, List<Problem> problems) {
+    private Optional<Job> readJob(Section section, List<Problem> problems) {
         if (!problems.isEmpty() && section.keys().isEmpty()) {
             return Optional.empty();
         }
@@ -170,7 +188,7 @@ public final class DefinitionReader {
                 return Optional.empty();
             }
         }
-        return problems.size() == before ? Optional.of(job) : Optional.empty();
+        return kept || problems.size() == before ? Optional.of(job) : Optional.empty();
     }
 
     private static List<Document> documents(String text) {

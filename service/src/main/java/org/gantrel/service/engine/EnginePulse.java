@@ -1,6 +1,7 @@
 package org.gantrel.service.engine;
 
 import java.time.Duration;
+import java.util.function.Consumer;
 
 /** Whether the engine works. */
 public interface EnginePulse {
@@ -9,6 +10,9 @@ public interface EnginePulse {
 
     /** How long ago a step of the engine went well. */
     Duration sinceLastGoodStep();
+
+    /** Is told how long each step took that went well; it must come back at once. */
+    void onStep(Consumer<Duration> listener);
 
     /** What went wrong in the last step; empty where it went well. */
     String fault();

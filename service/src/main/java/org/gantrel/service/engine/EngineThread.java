@@ -3,6 +3,9 @@ package org.gantrel.service.engine;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.function.Consumer;
 import org.gantrel.service.time.Presence;
 import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
@@ -30,6 +33,7 @@ class EngineThread implements SmartLifecycle, EnginePulse {
     private volatile Thread thread;
     private volatile long lastGoodStep;
     private volatile String fault = "";
+    private final List<Consumer<Duration>> listeners = new CopyOnWriteArrayList<>();
 
     EngineThread(Engine engine, Waker waker, Presence presence, Clock clock, Stopwatch watch) {
         this.engine = engine;
@@ -77,6 +81,11 @@ class EngineThread implements SmartLifecycle, EnginePulse {
     }
 
     @Override
+    public void onStep(Consumer<Duration> listener) {
+        listeners.add(listener);
+    }
+
+    @Override
     public String fault() {
         return fault;
     }
@@ -93,7 +102,10 @@ class EngineThread implements SmartLifecycle, EnginePulse {
                     engine.resume(now);
                     resumed = true;
                 }
+                long begin = watch.nanos();
                 Duration next = engine.step(now);
+                Duration took = Duration.ofNanos(watch.nanos() - begin);
+                listeners.forEach(listener -> listener.accept(took));
                 pause = next.compareTo(LONGEST_SLEEP) < 0 ? next : LONGEST_SLEEP;
                 lastGoodStep = watch.nanos();
                 fault = "";

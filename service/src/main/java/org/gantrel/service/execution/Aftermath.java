@@ -13,6 +13,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.regex.PatternSyntaxException;
 import java.util.stream.Stream;
 import javax.xml.stream.XMLStreamException;
 import org.gantrel.core.job.Outputs.Output;
@@ -155,7 +156,13 @@ final class Aftermath {
         if (Files.isRegularFile(one, LinkOption.NOFOLLOW_LINKS)) {
             return List.of(one);
         }
-        PathMatcher matcher = worked.getFileSystem().getPathMatcher("glob:" + worked.resolve(path));
+        PathMatcher matcher;
+        try {
+            matcher = worked.getFileSystem().getPathMatcher("glob:" + worked.resolve(path));
+        } catch (PatternSyntaxException e) {
+            // it is refused at a save nowadays; what was saved before still runs
+            return List.of();
+        }
         try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
             return found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
                     .filter(file -> file.startsWith(one) || matcher.matches(file))

@@ -127,8 +127,7 @@ public class Jobs {
     /** The same by the job's id. */
     @Transactional(readOnly = true)
     public Job at(long job, int revision) {
-        return read.get(new RevisionKey(job, revision), key -> DefinitionReader.readOne(text(withId(job), revision))
-                .job());
+        return read.get(new RevisionKey(job, revision), key -> DefinitionReader.readKept(text(withId(job), revision)));
     }
 
     /** The definition of a revision as it was written. */

@@ -12,6 +12,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.engine.Engine;
+import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.journal.Event;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.JournalReader;
@@ -39,8 +40,12 @@ class Metrics implements DisposableBean {
     private final JournalReader reader;
     private boolean counted;
 
-    Metrics(Runs runs, Engine engine, SetAside aside, Journal journal) {
+    Metrics(Runs runs, Engine engine, EnginePulse pulse, SetAside aside, Journal journal) {
         this.runs = runs;
+        pulse.onStep(Timer.builder("gantrel.engine.step")
+                .description("How long a step of the engine takes")
+                .publishPercentiles(0.5, 0.99)
+                .register(registry)::record);
         for (RunState state : RunState.values()) {
             Gauge.builder("gantrel.runs", this, all -> all.count(state))
                     .description("Runs by state")
