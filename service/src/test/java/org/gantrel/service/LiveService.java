@@ -11,10 +11,10 @@ import java.util.Optional;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
-import org.gantrel.service.run.Over;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
@@ -95,7 +95,8 @@ public final class LiveService implements AutoCloseable {
     }
 
     public Run startOver(String job, String roster) {
-        return bean(Starts.class).start(SERVICE, job, Map.of(), Optional.of(Over.all(roster)), Optional.empty());
+        return bean(Starts.class)
+                .start(SERVICE, job, Map.of(), Optional.of(SweepRequest.all(roster)), Optional.empty());
     }
 
     public Run found(long number) {

@@ -23,7 +23,7 @@ import org.gantrel.client.output.Printer;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.schedule.Cautions;
-import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
@@ -125,7 +125,7 @@ public final class WhenCommand implements Callable<Integer> {
     }
 
     private Plan plan(Timetable timetable, ZoneId in) {
-        var keep = new Keep(days("--calendar", calendar), days("--except", except));
+        var keep = new DayFilter(days("--calendar", calendar), days("--except", except));
         Shift how = Shift.of(shift)
                 .orElseThrow(() -> new Wrong("--shift '" + shift + "': " + String.join(", ", Shift.words())
                         + " would be right" + Nearest.hint(shift, Shift.words())));

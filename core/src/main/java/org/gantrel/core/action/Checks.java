@@ -4,28 +4,28 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import org.gantrel.core.expression.Known;
-import org.gantrel.core.expression.Known.Bound;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Bindings.Bound;
 
 /** Named expectations; each becomes an item that passed or failed, with what was seen. */
 public record Checks(List<Check> all) implements Action {
 
     /** One expectation of one thing. */
     public record Check(String name, String credential, Subject subject, Expectation expectation) {
-        Check fill(Known known) {
+        Check fill(Bindings known) {
             return new Check(name, credential, subject.fill(known), expectation.fill(known));
         }
     }
 
     /** What is looked at. */
     public sealed interface Subject {
-        Subject fill(Known known);
+        Subject fill(Bindings known);
     }
 
     /** The first value that a query gives. */
     public record QueryValue(String query, Bound bound) implements Subject {
         @Override
-        public QueryValue fill(Known known) {
+        public QueryValue fill(Bindings known) {
             return new QueryValue(query, known.bind(query));
         }
     }
@@ -33,7 +33,7 @@ public record Checks(List<Check> all) implements Action {
     /** The body that an address answers with; its status has to be one that is expected. */
     public record Answer(Request request) implements Subject {
         @Override
-        public Answer fill(Known known) {
+        public Answer fill(Bindings known) {
             return new Answer(request.fill(known));
         }
     }
@@ -41,7 +41,7 @@ public record Checks(List<Check> all) implements Action {
     /** A file: its text is looked at, and how old and how large it is. */
     public record FileState(String path, Optional<Duration> newerThan, Optional<Long> largerThan) implements Subject {
         @Override
-        public FileState fill(Known known) {
+        public FileState fill(Bindings known) {
             return new FileState(known.fill(path), newerThan, largerThan);
         }
     }
@@ -50,7 +50,7 @@ public record Checks(List<Check> all) implements Action {
     public record Expectation(
             Optional<String> equal, Optional<String> atLeast, Optional<String> atMost, Optional<String> contains) {
 
-        Expectation fill(Known known) {
+        Expectation fill(Bindings known) {
             return new Expectation(
                     equal.map(known::fill),
                     atLeast.map(known::fill),
@@ -106,7 +106,7 @@ public record Checks(List<Check> all) implements Action {
     }
 
     @Override
-    public Checks fill(Known known) {
+    public Checks fill(Bindings known) {
         return new Checks(all.stream().map(check -> check.fill(known)).toList());
     }
 

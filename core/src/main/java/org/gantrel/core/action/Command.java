@@ -4,7 +4,7 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 
 /**
  * A program with its arguments. No shell reads it; one that wants a shell names it.
@@ -61,7 +61,7 @@ public record Command(
     }
 
     @Override
-    public Command fill(Known known) {
+    public Command fill(Bindings known) {
         return new Command(known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input);
     }
 

@@ -3,7 +3,7 @@ package org.gantrel.core.action;
 import java.time.Duration;
 import java.util.Locale;
 import java.util.Optional;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 
 /**
  * Something done with those files under a root that are chosen by name, age and size.
@@ -51,7 +51,7 @@ public record FileWork(
     }
 
     @Override
-    public FileWork fill(Known known) {
+    public FileWork fill(Bindings known) {
         return new FileWork(
                 deed,
                 known.fill(root),

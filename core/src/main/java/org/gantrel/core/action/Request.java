@@ -3,7 +3,7 @@ package org.gantrel.core.action;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 
 /**
  * An HTTP request (RFC 9110).
@@ -49,7 +49,7 @@ public record Request(
     }
 
     @Override
-    public Request fill(Known known) {
+    public Request fill(Bindings known) {
         return new Request(
                 method,
                 known.fill(address),

@@ -3,8 +3,8 @@ package org.gantrel.core.action;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import org.gantrel.core.expression.Known;
-import org.gantrel.core.expression.Known.Bound;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Bindings.Bound;
 
 /**
  * Statements for a database, in one transaction. Values reach them only beside the text, as bind values.
@@ -17,13 +17,13 @@ public record Sql(List<String> statements, List<Bound> bound, Optional<Result> r
 
     /** Where rows go. */
     public sealed interface Result {
-        Result fill(Known known);
+        Result fill(Bindings known);
     }
 
     /** Into a file among the run's outputs. */
     public record ToFile(String name, Format format) implements Result {
         @Override
-        public ToFile fill(Known known) {
+        public ToFile fill(Bindings known) {
             return new ToFile(known.fill(name), format);
         }
     }
@@ -37,7 +37,7 @@ public record Sql(List<String> statements, List<Bound> bound, Optional<Result> r
      */
     public record ToTable(String table, Mode mode, String database, String slice, String of) implements Result {
         @Override
-        public ToTable fill(Known known) {
+        public ToTable fill(Bindings known) {
             return new ToTable(table, mode, database, slice, known.fill(of));
         }
     }
@@ -72,7 +72,7 @@ public record Sql(List<String> statements, List<Bound> bound, Optional<Result> r
     }
 
     @Override
-    public Sql fill(Known known) {
+    public Sql fill(Bindings known) {
         return new Sql(statements, statements.stream().map(known::bind).toList(), result.map(each -> each.fill(known)));
     }
 

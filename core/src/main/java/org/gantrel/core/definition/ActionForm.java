@@ -10,7 +10,7 @@ import org.gantrel.core.action.Checks.Check;
 import org.gantrel.core.action.Checks.Expectation;
 import org.gantrel.core.action.Checks.Subject;
 import org.gantrel.core.action.Command;
-import org.gantrel.core.action.Letter;
+import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameters;
@@ -200,7 +200,7 @@ final class ActionForm {
         };
     }
 
-    private Letter letter(Section form) {
+    private MailMessage letter(Section form) {
         form.knowing("mail", "to", "copy", "text", "attach");
         List<String> to = list(form, "to");
         if (to.isEmpty()) {
@@ -209,7 +209,7 @@ final class ActionForm {
         to.stream()
                 .filter(address -> !address.contains("${") && !CommonForm.isAddress(address))
                 .forEach(address -> form.complain("to", "'" + address + "' is no mail address"));
-        return new Letter(
+        return new MailMessage(
                 to,
                 list(form, "copy"),
                 text(form, "mail", CommonForm.LONGEST_LINE),

@@ -3,7 +3,7 @@ package org.gantrel.core.job;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 
 /**
  * What is kept of that which a task leaves behind.
@@ -26,7 +26,7 @@ public record Outputs(List<Output> files, Optional<Duration> keep) {
      * @param atMost the largest size in bytes that is kept
      */
     public record Output(String name, String path, long atMost) {
-        public Output fill(Known known) {
+        public Output fill(Bindings known) {
             return new Output(known.fill(name), known.fill(path), atMost);
         }
     }

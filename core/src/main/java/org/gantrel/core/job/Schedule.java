@@ -6,7 +6,7 @@ import java.time.ZoneId;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.schedule.CatchUp;
-import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.when.Timetable;
@@ -57,7 +57,7 @@ public record Schedule(
     }
 
     /** The plan of it with its calendars; {@code job} makes its place in its window its own. */
-    public Plan plan(String job, Keep keep) {
+    public Plan plan(String job, DayFilter keep) {
         Timetable timetable =
                 keep.to().isPresent() ? timetable().workingOn(keep.to().get()) : timetable();
         return new Plan(timetable, zone, keep, days.shift(), Plan.placeIn(window, job + "/" + name), from, until);

@@ -5,8 +5,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.problem.InvalidException;
@@ -40,7 +40,7 @@ public record Parameters(List<Parameter> all) {
         var values = new LinkedHashMap<String, String>();
         for (Parameter parameter : all) {
             try {
-                Optional<String> text = value(parameter, given, new Known(values, planned));
+                Optional<String> text = value(parameter, given, new Bindings(values, planned));
                 Optional<String> complaint =
                         text.isEmpty() ? Optional.of(missing(parameter)) : parameter.complaint(text.get());
                 complaint.ifPresent(message -> problems.add(Problem.of(parameter.name(), message)));
@@ -96,7 +96,7 @@ public record Parameters(List<Parameter> all) {
     }
 
     /** A default may speak of the parameters before it. */
-    private static Optional<String> value(Parameter parameter, Map<String, String> given, Known known) {
+    private static Optional<String> value(Parameter parameter, Map<String, String> given, Bindings known) {
         String text = given.get(parameter.name());
         if (text != null && (!text.isEmpty() || parameter.type() == ParameterType.TEXT)) {
             return Optional.of(text);

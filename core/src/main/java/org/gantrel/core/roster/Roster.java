@@ -6,8 +6,8 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Request;
-import org.gantrel.core.expression.Known;
-import org.gantrel.core.expression.Known.Bound;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Bindings.Bound;
 
 /**
  * A table of parameter rows. Running a job over it is a sweep: a parent run, and a child run a row.
@@ -36,7 +36,7 @@ public record Roster(
 
     /** Where rows come from. */
     public sealed interface Source {
-        Source fill(Known known);
+        Source fill(Bindings known);
 
         /** What it is, in a few words. */
         String words();
@@ -50,7 +50,7 @@ public record Roster(
     /** The rows of a query; columns are parameters. */
     public record FromQuery(String sql, Optional<Bound> bound, String credential) implements Source {
         @Override
-        public FromQuery fill(Known known) {
+        public FromQuery fill(Bindings known) {
             return new FromQuery(sql, Optional.of(known.bind(sql)), credential);
         }
 
@@ -63,7 +63,7 @@ public record Roster(
     /** The lines of a CSV file (RFC 4180), its first line naming the columns; or the objects of a JSON array. */
     public record FromFile(String path, boolean json) implements Source {
         @Override
-        public FromFile fill(Known known) {
+        public FromFile fill(Bindings known) {
             return new FromFile(known.fill(path), json);
         }
 
@@ -76,7 +76,7 @@ public record Roster(
     /** The files of a folder, in the one column {@code file}: its full path. */
     public record FromFolder(String folder, String matching) implements Source {
         @Override
-        public FromFolder fill(Known known) {
+        public FromFolder fill(Bindings known) {
             return new FromFolder(known.fill(folder), known.fill(matching));
         }
 
@@ -89,7 +89,7 @@ public record Roster(
     /** The objects of a JSON array that an address answers with. */
     public record FromAnswer(Request request, String credential) implements Source {
         @Override
-        public FromAnswer fill(Known known) {
+        public FromAnswer fill(Bindings known) {
             return new FromAnswer(request.fill(known), credential);
         }
 
@@ -102,7 +102,7 @@ public record Roster(
     /** An output of the latest good run of a job, a CSV or JSON file. */
     public record FromOutput(String job, String output) implements Source {
         @Override
-        public FromOutput fill(Known known) {
+        public FromOutput fill(Bindings known) {
             return new FromOutput(job, known.fill(output));
         }
 

@@ -22,7 +22,7 @@ import org.gantrel.core.when.Timetable;
 public record Plan(
         Timetable timetable,
         ZoneId zone,
-        Keep keep,
+        DayFilter keep,
         Shift shift,
         Duration place,
         Optional<LocalDate> from,
@@ -50,7 +50,8 @@ public record Plan(
 
     /** A plan of a rule alone. */
     public static Plan of(Timetable timetable, ZoneId zone) {
-        return new Plan(timetable, zone, Keep.ANY_DAY, Shift.SKIP, Duration.ZERO, Optional.empty(), Optional.empty());
+        return new Plan(
+                timetable, zone, DayFilter.ANY_DAY, Shift.SKIP, Duration.ZERO, Optional.empty(), Optional.empty());
     }
 
     /**

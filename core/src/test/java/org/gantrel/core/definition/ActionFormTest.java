@@ -10,10 +10,10 @@ import java.util.Map;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.FileWork;
-import org.gantrel.core.action.Letter;
+import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.action.Sql;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
@@ -25,7 +25,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 @DisplayName("What a task does")
 class ActionFormTest {
 
-    private static final Known SOUND = new Known(
+    private static final Bindings SOUND = new Bindings(
             Map.of("route", "sound", "day", "2026-11-23"),
             new PlannedTime(Instant.parse("2026-11-23T12:00:00Z"), ZoneId.of("Europe/Oslo")));
 
@@ -58,7 +58,7 @@ class ActionFormTest {
     void mayBeSql() {
         var sql = (Sql) filled(
                 "{ sql: [ \"delete from a\", \"select * from s where r = ${route}\" ], to-file: \"s-${day}.xlsx\" }");
-        assertThat(sql.bound().get(1)).isEqualTo(new Known.Bound("select * from s where r = ?", List.of("sound")));
+        assertThat(sql.bound().get(1)).isEqualTo(new Bindings.Bound("select * from s where r = ?", List.of("sound")));
         assertThat(sql.result()).contains(new Sql.ToFile("s-2026-11-23.xlsx", Sql.Format.XLSX));
         var load = (Sql) filled("{ sql: select 1, to-table: { table: sale, mode: slice, slice: sold_on, of: \"${day}\","
                 + " database: ledger } }");
@@ -95,7 +95,7 @@ class ActionFormTest {
         assertThat(files.largerThan()).contains(10_000L);
         assertThat(files.to()).isEqualTo("/srv/old");
         assertThat(files.atMost()).isEqualTo(20);
-        var letter = (Letter)
+        var letter = (MailMessage)
                 filled("{ mail: \"Sales of ${day}\", to: [ a@example.org ], text: hello, attach: [ \"${day}.pdf\" ] }");
         assertThat(letter.subject()).isEqualTo("Sales of 2026-11-23");
         assertThat(letter.attach()).containsExactly("2026-11-23.pdf");

@@ -8,7 +8,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
@@ -21,8 +21,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 @DisplayName("A roster")
 class RosterFormTest {
 
-    private static final Known NOVEMBER =
-            new Known(Map.of(), new PlannedTime(Instant.parse("2026-11-23T12:00:00Z"), ZoneId.of("Europe/Oslo")));
+    private static final Bindings NOVEMBER =
+            new Bindings(Map.of(), new PlannedTime(Instant.parse("2026-11-23T12:00:00Z"), ZoneId.of("Europe/Oslo")));
 
     private static Roster roster(String rest) {
         return DefinitionReader.readRoster("roster: r\nteam: revenue\n" + rest).roster();
@@ -77,7 +77,7 @@ class RosterFormTest {
                 """);
         var query = (Roster.FromQuery) roster.source().orElseThrow().fill(NOVEMBER);
         assertThat(query.bound().orElseThrow())
-                .isEqualTo(new Known.Bound("select pass, mail from p where ends_on < ?", List.of("2026-11-23")));
+                .isEqualTo(new Bindings.Bound("select pass, mail from p where ends_on < ?", List.of("2026-11-23")));
         Map<String, String> row = Map.of("pass", "7012", "mail", "a@example.org", "ends_on", "2026-12-01");
         assertThat(roster.memory().keyOf(row)).isEqualTo("7012 | a@example.org");
         assertThat(roster.memory().stateOf(row)).isEqualTo("2026-12-01");

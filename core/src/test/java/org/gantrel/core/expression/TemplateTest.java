@@ -102,8 +102,8 @@ class TemplateTest {
     @Test
     @DisplayName("is bound: values stay beside it")
     void isBound() {
-        Known.Bound bound =
-                new Known(VALUES, NEW_YEAR).bind("select * from sale where route = ${route} and at < ${planned.date}");
+        Bindings.Bound bound = new Bindings(VALUES, NEW_YEAR)
+                .bind("select * from sale where route = ${route} and at < ${planned.date}");
         assertThat(bound.text()).isEqualTo("select * from sale where route = ? and at < ?");
         assertThat(bound.values()).containsExactly("sound", "2027-01-01");
     }

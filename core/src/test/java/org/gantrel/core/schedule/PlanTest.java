@@ -38,12 +38,12 @@ class PlanTest {
         return new CalendarDays(DefinitionReader.readCalendar(text).calendar(), name -> null);
     }
 
-    private static Plan plan(String when, Keep keep, Shift shift) {
+    private static Plan plan(String when, DayFilter keep, Shift shift) {
         return new Plan(When.parse(when), OSLO, keep, shift, Duration.ZERO, Optional.empty(), Optional.empty());
     }
 
-    private static Keep to(CalendarDays days) {
-        return new Keep(Optional.of(days), Optional.empty());
+    private static DayFilter to(CalendarDays days) {
+        return new DayFilter(Optional.of(days), Optional.empty());
     }
 
     @ParameterizedTest(name = "{0}, {1}: {2}")
@@ -81,7 +81,7 @@ class PlanTest {
                         "2027-05-17 is no day of bank (National day)",
                         "06:30 is outside the hours of bank, 07:00-18:00",
                         "starts");
-        Plan off = plan("every day at 09:00", new Keep(Optional.empty(), Optional.of(BANK)), Shift.SKIP);
+        Plan off = plan("every day at 09:00", new DayFilter(Optional.empty(), Optional.of(BANK)), Shift.SKIP);
         assertThat(off.nextStarts(NOW, 2))
                 .extracting(start -> start.at().toString())
                 .containsExactly("2027-05-15T07:00:00Z", "2027-05-16T07:00:00Z");
@@ -136,7 +136,7 @@ class PlanTest {
         var plan = new Plan(
                 When.parse("every day at 02:00"),
                 OSLO,
-                Keep.ANY_DAY,
+                DayFilter.ANY_DAY,
                 Shift.SKIP,
                 place,
                 Optional.of(LocalDate.of(2027, 5, 20)),
@@ -162,10 +162,10 @@ class PlanTest {
             })
     @DisplayName("warns of what a person should know before it is saved")
     void warns(String when, String caution) {
-        assertThat(Cautions.of(plan(when, Keep.ANY_DAY, Shift.SKIP), NOW, Optional.of(Duration.ofMinutes(10))))
+        assertThat(Cautions.of(plan(when, DayFilter.ANY_DAY, Shift.SKIP), NOW, Optional.of(Duration.ofMinutes(10))))
                 .anySatisfy(found -> assertThat(found).isEqualTo(caution));
-        Plan hourly = plan("every hour", Keep.ANY_DAY, Shift.SKIP);
-        assertThat(Cautions.clash(hourly, plan("every day at 09:00", Keep.ANY_DAY, Shift.SKIP), NOW))
+        Plan hourly = plan("every hour", DayFilter.ANY_DAY, Shift.SKIP);
+        assertThat(Cautions.clash(hourly, plan("every day at 09:00", DayFilter.ANY_DAY, Shift.SKIP), NOW))
                 .contains(Instant.parse("2027-05-10T07:00:00Z"));
     }
 }

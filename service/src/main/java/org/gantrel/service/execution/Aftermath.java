@@ -43,16 +43,16 @@ final class Aftermath {
         this.folder = folder;
     }
 
-    Found look() {
+    TaskResult look() {
         try {
             return lookClosely();
         } catch (IOException e) {
-            return Found.NOTHING.without(e.toString());
+            return TaskResult.NOTHING.without(e.toString());
         }
     }
 
     /** The same where trouble with the files need not last. */
-    Found lookClosely() throws IOException {
+    TaskResult lookClosely() throws IOException {
         List<Item> items = rule.testResults().isEmpty() ? List.of() : testResults();
         var evidence = new Evidence(
                 firstLine(folder.log(), rule.failedBy()),
@@ -61,7 +61,7 @@ final class Aftermath {
                 items);
         var lost = new ArrayList<>(unchecked);
         lost.addAll(keepOutputs());
-        return new Found(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost));
+        return new TaskResult(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost));
     }
 
     private Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {

@@ -232,7 +232,7 @@ class Attempts implements DisposableBean {
             }
 
             @Override
-            public void ended(Found found) {
+            public void ended(TaskResult found) {
                 end(attempt, found, Optional.empty());
             }
         }));
@@ -290,7 +290,7 @@ class Attempts implements DisposableBean {
             told.accept(new Report.News(attempt.run().number(), note));
         }
         Path worked;
-        Found found;
+        TaskResult found;
         try {
             worked = attempt.task()
                     .command()
@@ -300,7 +300,7 @@ class Attempts implements DisposableBean {
                     .orElse(attempt.folder().work());
             found = aftermath(attempt, worked).look();
         } catch (Throwable e) {
-            found = Found.NOTHING.without("what it left could not be looked through: " + said(e));
+            found = TaskResult.NOTHING.without("what it left could not be looked through: " + said(e));
         }
         end(attempt, found, code);
     }
@@ -331,7 +331,7 @@ class Attempts implements DisposableBean {
         }
     }
 
-    private void end(Attempt attempt, Found found, Optional<Integer> code) {
+    private void end(Attempt attempt, TaskResult found, Optional<Integer> code) {
         try {
             Optional<RunFolder.Exit> left =
                     attempt.task().command().isPresent() ? attempt.folder().exit() : Optional.empty();

@@ -6,7 +6,7 @@ import java.util.Optional;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.run.RunValues;
 import org.springframework.stereotype.Component;
@@ -26,7 +26,7 @@ public class CommandRehearsal {
     }
 
     /** What would be done, one thing each. */
-    public Map<String, String> lines(Job.Task task, Known known) {
+    public Map<String, String> lines(Job.Task task, Bindings known) {
         Command command = task.command().orElseThrow().fill(known);
         var lines = new LinkedHashMap<String, String>();
         lines.put("host", actors.isElsewhere(task) ? actors.identity(task).replaceFirst(".*@", "") : "this one");

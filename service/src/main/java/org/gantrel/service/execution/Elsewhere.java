@@ -41,7 +41,7 @@ public interface Elsewhere {
     @FunctionalInterface
     interface Look {
         /** @param worked the folder that the command worked in */
-        Found at(Path worked) throws IOException;
+        TaskResult at(Path worked) throws IOException;
     }
 
     /** Is told of a command, from another thread. */
@@ -50,7 +50,7 @@ public interface Elsewhere {
         void news(String text);
 
         /** How it ended; told once. */
-        void ended(Found found);
+        void ended(TaskResult found);
     }
 
     /** Starts a command unless an earlier service has started it, follows it to its end, and comes back at once. */

@@ -30,7 +30,7 @@ class Endings {
      * @param left the exit code that the command left in its folder
      * @param code that of the process that should have left one
      */
-    Finish of(Attempt attempt, Optional<RunFolder.Exit> left, Optional<Integer> code, Found found) {
+    Finish of(Attempt attempt, Optional<RunFolder.Exit> left, Optional<Integer> code, TaskResult found) {
         Optional<Integer> number = left.map(RunFolder.Exit::code).or(() -> code);
         Ending ending = found.ending()
                 .orElseGet(() -> number.filter(value -> left.isPresent() || value <= LAST_PLAIN_CODE)
@@ -44,7 +44,7 @@ class Endings {
     }
 
     /** Of a command that could not be reached nobody knows whether it stopped. */
-    private static String doubt(Job.Task task, Found found) {
+    private static String doubt(Job.Task task, TaskResult found) {
         return found.ending()
                 .filter(end -> task.command().isPresent())
                 .map(Ending::message)

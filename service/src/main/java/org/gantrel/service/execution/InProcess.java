@@ -23,5 +23,5 @@ public interface InProcess {
      * @param action what is to be done, every expression worked out
      * @param ended is told how it ended, once, from another thread
      */
-    UnderWay begin(Run run, Job.Task task, Action action, Consumer<Found> ended);
+    UnderWay begin(Run run, Job.Task task, Action action, Consumer<TaskResult> ended);
 }

@@ -68,7 +68,7 @@ public class ImportApi {
             List<String> warnings,
             List<ScheduleAdvice.Explained> schedules) {}
 
-    private record Found(String file, Definition definition) {}
+    private record TaskResult(String file, Definition definition) {}
 
     private record FoundRoster(String file, RosterDefinition definition) {}
 
@@ -112,8 +112,8 @@ public class ImportApi {
         var problems = new ArrayList<Wrong>();
         var calendarsIn = new ArrayList<FoundCalendar>();
         var rostersIn = new ArrayList<FoundRoster>();
-        List<Found> found = read(body.files(), calendarsIn, rostersIn, problems);
-        List<Definition> together = found.stream().map(Found::definition).toList();
+        List<TaskResult> found = read(body.files(), calendarsIn, rostersIn, problems);
+        List<Definition> together = found.stream().map(TaskResult::definition).toList();
         List<Calendar> dates =
                 calendarsIn.stream().map(each -> each.definition().calendar()).toList();
         for (FoundCalendar each : calendarsIn) {
@@ -131,7 +131,7 @@ public class ImportApi {
                 rostersIn.stream()
                         .map(each -> each.definition().roster().name())
                         .toList());
-        for (Found each : found) {
+        for (TaskResult each : found) {
             checks.problems(caller, each.definition(), beside)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
@@ -148,12 +148,12 @@ public class ImportApi {
                 .toList();
     }
 
-    private static List<Found> read(
+    private static List<TaskResult> read(
             List<DefinitionFile> files,
             List<FoundCalendar> calendars,
             List<FoundRoster> rosters,
             List<Wrong> problems) {
-        var found = new ArrayList<Found>();
+        var found = new ArrayList<TaskResult>();
         for (DefinitionFile file : files) {
             try {
                 String text = file.text() == null ? "" : file.text();
@@ -172,7 +172,7 @@ public class ImportApi {
                 read.rosters().forEach(roster -> rosters.add(new FoundRoster(file.name(), roster)));
                 for (Definition definition : read.jobs()) {
                     refuseRepeated(found, file.name(), definition, problems);
-                    found.add(new Found(file.name(), definition));
+                    found.add(new TaskResult(file.name(), definition));
                 }
             } catch (InvalidException e) {
                 e.problems().forEach(problem -> problems.add(Wrong.of(file.name(), problem)));
@@ -181,7 +181,8 @@ public class ImportApi {
         return found;
     }
 
-    private static void refuseRepeated(List<Found> found, String file, Definition definition, List<Wrong> problems) {
+    private static void refuseRepeated(
+            List<TaskResult> found, String file, Definition definition, List<Wrong> problems) {
         String name = definition.job().name();
         found.stream()
                 .filter(earlier -> earlier.definition().job().name().equals(name))
@@ -279,7 +280,7 @@ public class ImportApi {
 
     private Imported bringIn(
             Caller caller,
-            Found found,
+            TaskResult found,
             Function<String, Optional<CalendarDays>> days,
             List<String> ahead,
             boolean dryRun) {

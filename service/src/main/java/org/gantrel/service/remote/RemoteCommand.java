@@ -20,8 +20,8 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.Elsewhere.Listener;
 import org.gantrel.service.execution.Elsewhere.Order;
-import org.gantrel.service.execution.Found;
 import org.gantrel.service.execution.InProcess;
+import org.gantrel.service.execution.TaskResult;
 
 /**
  * One command on another host, from its start to its end. The host's own folder of the run says how far it is; the log is
@@ -112,13 +112,13 @@ final class RemoteCommand implements InProcess.UnderWay {
         }
     }
 
-    private Found begin() throws InterruptedException {
+    private TaskResult begin() throws InterruptedException {
         try {
             Optional<String> earlier = sentTo();
             sent = earlier.isPresent();
             if (sent && !earlier.get().equals(address(order.host()))) {
-                return Found.failed("the credential was changed from " + earlier.get() + " to " + address(order.host())
-                        + " while it was under way; it may still run there");
+                return TaskResult.failed("the credential was changed from " + earlier.get() + " to "
+                        + address(order.host()) + " while it was under way; it may still run there");
             }
             place = Files.exists(order.folder().log())
                     ? Files.size(order.folder().log())
@@ -126,15 +126,15 @@ final class RemoteCommand implements InProcess.UnderWay {
             return follow();
         } catch (IOException | RuntimeException e) {
             // whatever it is, the run must not be left without an end
-            return Found.failed((sent ? "" : "not started: ") + (e.getMessage() == null ? e : e.getMessage()));
+            return TaskResult.failed((sent ? "" : "not started: ") + (e.getMessage() == null ? e : e.getMessage()));
         }
     }
 
-    private Found follow() throws IOException, InterruptedException {
+    private TaskResult follow() throws IOException, InterruptedException {
         long pause = SHORTEST_PAUSE_MILLIS;
         while (true) {
             try {
-                Optional<Found> end = look();
+                Optional<TaskResult> end = look();
                 if (end.isPresent()) {
                     return end.get();
                 }
@@ -145,7 +145,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 if (!sent) {
                     throw e;
                 }
-                Optional<Found> given = absent(e);
+                Optional<TaskResult> given = absent(e);
                 if (given.isPresent()) {
                     return given.get();
                 }
@@ -159,7 +159,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         }
     }
 
-    private Optional<Found> absent(IOException cause) {
+    private Optional<TaskResult> absent(IOException cause) {
         Instant now = clock.instant();
         if (silentSince == null) {
             silentSince = now;
@@ -169,12 +169,12 @@ final class RemoteCommand implements InProcess.UnderWay {
         if (now.isBefore(silentSince.plus(most))) {
             return Optional.empty();
         }
-        return Optional.of(Found.failed(host.host() + " has not answered for " + Words.duration(most)
+        return Optional.of(TaskResult.failed(host.host() + " has not answered for " + Words.duration(most)
                 + "; whether the command still runs there" + " is not known"));
     }
 
     /** Asks the host how far the command is, and does what follows from that. */
-    private Optional<Found> look() throws IOException, InterruptedException {
+    private Optional<TaskResult> look() throws IOException, InterruptedException {
         Standing standing =
                 Standing.parse(host.run(script.poll(place, MOST_AT_ONCE)).output());
         while (standing.log().length > 0) {
@@ -199,20 +199,22 @@ final class RemoteCommand implements InProcess.UnderWay {
     }
 
     /** A command that a service of before has claimed says soon which process it is; nobody knows who claimed it. */
-    private Optional<Found> claimed() {
+    private Optional<TaskResult> claimed() {
         Instant now = clock.instant();
         claimedSince = claimedSince == null ? now : claimedSince;
         return now.isBefore(claimedSince.plus(LONGEST_SILENCE))
                 ? Optional.empty()
-                : Optional.of(Found.failed("it was begun on " + host.host() + " and never said which process it is"));
+                : Optional.of(
+                        TaskResult.failed("it was begun on " + host.host() + " and never said which process it is"));
     }
 
-    private Optional<Found> launch() throws IOException, InterruptedException {
+    private Optional<TaskResult> launch() throws IOException, InterruptedException {
         if (place > 0) {
-            return Optional.of(Found.failed("its folder on " + host.host() + " is gone; how far it came is not known"));
+            return Optional.of(
+                    TaskResult.failed("its folder on " + host.host() + " is gone; how far it came is not known"));
         }
         if (stops > 0) {
-            return Optional.of(Found.NOTHING);
+            return Optional.of(TaskResult.NOTHING);
         }
         markSent();
         RemoteHost.Answer answer = host.run(script.launch(order));
@@ -222,7 +224,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         String said = answer.code() == RemoteScript.COMPLAINT
                 ? answer.text()
                 : "the shell there ended with the code " + answer.code() + ": " + answer.errors();
-        return Optional.of(Found.failed("not started: on " + host.host() + " " + said));
+        return Optional.of(TaskResult.failed("not started: on " + host.host() + " " + said));
     }
 
     private void signal() throws InterruptedException {
@@ -248,13 +250,13 @@ final class RemoteCommand implements InProcess.UnderWay {
         }
     }
 
-    private Found ended(Standing standing) throws IOException, InterruptedException {
+    private TaskResult ended(Standing standing) throws IOException, InterruptedException {
         if (order.errorsApart()) {
             Files.write(
                     order.folder().errors(),
                     host.run(script.errors(MOST_AT_ONCE)).output());
         }
-        Found found = aftermath(standing);
+        TaskResult found = aftermath(standing);
         Path written = order.folder().path().resolve("exit.new");
         Files.writeString(written, standing.code() + "\n");
         Files.setLastModifiedTime(
@@ -263,10 +265,10 @@ final class RemoteCommand implements InProcess.UnderWay {
         return found;
     }
 
-    private Found aftermath(Standing standing) throws IOException, InterruptedException {
+    private TaskResult aftermath(Standing standing) throws IOException, InterruptedException {
         String given = order.command().folder();
         String folder = given.isEmpty() ? standing.folder() + "/work" : given;
-        Found found;
+        TaskResult found;
         try {
             found = order.leavesFiles()
                     ? host.withFiles(files -> order.aftermath().at(files.getPath(folder)))
@@ -275,7 +277,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             if (++looks < MOST_LOOKS) {
                 throw e;
             }
-            found = Found.NOTHING.without("what it left cannot be looked at: " + e.getMessage());
+            found = TaskResult.NOTHING.without("what it left cannot be looked at: " + e.getMessage());
         }
         return lost.isEmpty() ? found : found.without(lost);
     }

@@ -29,14 +29,14 @@ final class RosterRow {
     protected RosterRow() {}
 
     RosterRow(long roster, int place, Map<String, String> values, boolean included) {
-        this.id = Places.id(roster, place);
-        this.rowValues = Places.text(values);
+        this.id = RowIds.id(roster, place);
+        this.rowValues = RowIds.text(values);
         this.included = included;
     }
 
     /** What became of it last stays: who mends a row that failed wants to run it as one that failed. */
     void change(Map<String, String> fresh, Optional<Boolean> yes) {
-        rowValues = Places.text(with(fresh));
+        rowValues = RowIds.text(with(fresh));
         included = yes.orElse(included);
     }
 
@@ -57,11 +57,11 @@ final class RosterRow {
     }
 
     int place() {
-        return Places.place(id);
+        return RowIds.place(id);
     }
 
     Map<String, String> values() {
-        return Places.values(rowValues);
+        return RowIds.values(rowValues);
     }
 
     boolean isIncluded() {

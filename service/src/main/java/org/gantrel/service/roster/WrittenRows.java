@@ -63,7 +63,7 @@ public class WrittenRows {
     /** Puts rows in the place of those that were there; says how many. */
     int replace(Caller caller, RosterRecord record, Iterator<Row> fresh) {
         record.changeRows(caller.name());
-        rows.deleteBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0));
+        rows.deleteBetween(RowIds.id(record.id(), 0), RowIds.id(record.id() + 1, 0));
         int place = 0;
         while (fresh.hasNext()) {
             if (place >= Roster.MOST_ROWS) {
@@ -130,7 +130,7 @@ public class WrittenRows {
             entities.persist(new RosterRow(record.id(), ++last, row.values(), row.included()));
         }
         rows.deleteAllById(edits.removed().stream()
-                .map(place -> Places.id(record.id(), place))
+                .map(place -> RowIds.id(record.id(), place))
                 .toList());
         record.changeRows(caller.name());
         note(
@@ -150,7 +150,7 @@ public class WrittenRows {
 
     private Optional<RosterRow> checkPlace(RosterRecord record, int place, String where, List<Problem> problems) {
         Optional<RosterRow> row =
-                place < 1 || place > Roster.MOST_ROWS ? Optional.empty() : rows.findById(Places.id(record.id(), place));
+                place < 1 || place > Roster.MOST_ROWS ? Optional.empty() : rows.findById(RowIds.id(record.id(), place));
         if (row.isEmpty()) {
             problems.add(Problem.of(where, "there is no such row"));
         }
@@ -169,7 +169,7 @@ public class WrittenRows {
     }
 
     private static void checkLength(Map<String, String> values, String where, List<Problem> problems) {
-        if (Places.text(values).length() > LONGEST_ROW) {
+        if (RowIds.text(values).length() > LONGEST_ROW) {
             problems.add(Problem.of(where, "is longer than " + LONGEST_ROW + " characters"));
         }
     }
@@ -186,22 +186,22 @@ public class WrittenRows {
     }
 
     private RosterRow row(RosterRecord record, int place) {
-        return rows.findById(Places.id(record.id(), place))
+        return rows.findById(RowIds.id(record.id(), place))
                 .orElseThrow(() -> Refusal.notFound("the roster " + record.name() + " has no row " + place));
     }
 
     private int lastPlace(RosterRecord record) {
-        return Places.place(rows.lastBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0)));
+        return RowIds.place(rows.lastBetween(RowIds.id(record.id(), 0), RowIds.id(record.id() + 1, 0)));
     }
 
     @Transactional(readOnly = true)
     List<RosterRow> page(RosterRecord record, int after, int most) {
-        return rows.page(Places.id(record.id(), after), Places.id(record.id() + 1, 0), Limit.of(most));
+        return rows.page(RowIds.id(record.id(), after), RowIds.id(record.id() + 1, 0), Limit.of(most));
     }
 
     @Transactional(readOnly = true)
     int count(RosterRecord record) {
-        return rows.countBetween(Places.id(record.id(), 0), Places.id(record.id() + 1, 0));
+        return rows.countBetween(RowIds.id(record.id(), 0), RowIds.id(record.id() + 1, 0));
     }
 
     /**
@@ -223,6 +223,6 @@ public class WrittenRows {
 
     /** Notes what became of a written row. */
     public void ended(long roster, int place, RunState state, long run) {
-        rows.findById(Places.id(roster, place)).ifPresent(row -> row.ended(state, run));
+        rows.findById(RowIds.id(roster, place)).ifPresent(row -> row.ended(state, run));
     }
 }

@@ -25,7 +25,7 @@ public record NewRun(
         PlannedTime planned,
         Optional<Long> parent,
         String step,
-        Optional<Over> over) {
+        Optional<SweepRequest> over) {
 
     public static NewRun bySchedule(JobEntry job, Map<String, String> with, String schedule, PlannedTime planned) {
         return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "", Optional.empty());
@@ -78,7 +78,7 @@ public record NewRun(
     }
 
     /** The same over a roster. */
-    public NewRun over(Over roster) {
+    public NewRun over(SweepRequest roster) {
         return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, Optional.of(roster));
     }
 }

@@ -54,7 +54,7 @@ class RunApi {
 
     /** @param rows {@code all}, {@code failed}, or places such as {@code 1,4-7} */
     record OverBody(String roster, String rows, Integer atOnce, String afterFailure) {
-        Over read() {
+        SweepRequest read() {
             String word = afterFailure == null ? "" : afterFailure;
             Optional<AfterFailure> after = Stream.of(AfterFailure.values())
                     .filter(each -> each.word().equals(word))
@@ -66,8 +66,11 @@ class RunApi {
                 throw new InvalidException(
                         "over.atOnce", atOnce + ": a number from 1 to " + Manner.MOST_AT_ONCE + " would be right");
             }
-            return new Over(
-                    roster == null ? "" : roster, rows == null ? Over.ALL : rows, Optional.ofNullable(atOnce), after);
+            return new SweepRequest(
+                    roster == null ? "" : roster,
+                    rows == null ? SweepRequest.ALL : rows,
+                    Optional.ofNullable(atOnce),
+                    after);
         }
     }
 

@@ -4,8 +4,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
@@ -47,7 +47,7 @@ public class RunValues implements SealedValues {
         if (cause != CauseKind.SCHEDULE) {
             return job.parameters().resolve(given, planned);
         }
-        return job.parameters().resolve(filled(given, new Known(Map.of(), planned)), planned);
+        return job.parameters().resolve(filled(given, new Bindings(Map.of(), planned)), planned);
     }
 
     /**
@@ -59,7 +59,7 @@ public class RunValues implements SealedValues {
         return filled(step.with(), known(chain));
     }
 
-    private static Map<String, String> filled(Map<String, String> texts, Known known) {
+    private static Map<String, String> filled(Map<String, String> texts, Bindings known) {
         var filled = new LinkedHashMap<String, String>();
         texts.forEach((name, text) -> {
             try {
@@ -79,13 +79,13 @@ public class RunValues implements SealedValues {
     }
 
     /** What the texts of a run's definition are filled from: all its values, secrets opened, and its planned time. */
-    public Known known(Run run) {
+    public Bindings known(Run run) {
         return known(open(run), run.planned());
     }
 
     /** The same for values that no run has yet. */
-    public Known known(Map<String, String> values, PlannedTime planned) {
-        return new Known(values, planned.knowing(this::openDays));
+    public Bindings known(Map<String, String> values, PlannedTime planned) {
+        return new Bindings(values, planned.knowing(this::openDays));
     }
 
     /** All values, secrets opened: for the executor alone, and for masking. */

@@ -80,7 +80,8 @@ public class Starts {
     }
 
     /** The same over the rows of a roster, where one is named. */
-    public Run start(Caller caller, String name, Map<String, String> given, Optional<Over> over, Optional<String> key) {
+    public Run start(
+            Caller caller, String name, Map<String, String> given, Optional<SweepRequest> over, Optional<String> key) {
         try {
             return durable(() -> startOnce(caller, name, given, over, key));
         } catch (DataIntegrityViolationException e) {
@@ -98,7 +99,7 @@ public class Starts {
     }
 
     private Run startOnce(
-            Caller caller, String name, Map<String, String> given, Optional<Over> over, Optional<String> key) {
+            Caller caller, String name, Map<String, String> given, Optional<SweepRequest> over, Optional<String> key) {
         JobEntry job = startable(caller, name);
         Optional<Run> earlier = key.flatMap(text -> earlier(caller, text, name + over, given));
         if (earlier.isPresent()) {

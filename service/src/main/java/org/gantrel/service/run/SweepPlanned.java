@@ -1,4 +1,4 @@
 package org.gantrel.service.run;
 
 /** A run over a roster is about to be written down; who knows of rosters may refuse it. */
-public record SweepPlanned(Over over) {}
+public record SweepPlanned(SweepRequest over) {}

@@ -23,9 +23,9 @@ import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
-import org.gantrel.service.run.Over;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Absence;
@@ -235,7 +235,7 @@ public class Accounting {
         }
         NewRun single =
                 NewRun.bySchedule(job, definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
-        NewRun from = definition.over().isEmpty() ? single : single.over(Over.all(definition.over()));
+        NewRun from = definition.over().isEmpty() ? single : single.over(SweepRequest.all(definition.over()));
         switch (account.fate()) {
             case STARTS ->
                 occurrences.save(new OccurrenceRecord(

@@ -4,7 +4,7 @@ import java.util.Optional;
 import java.util.function.Function;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.calendar.CalendarSaved;
@@ -54,7 +54,7 @@ class Plans {
     /** The plan of a schedule with calendars as they may be some day. */
     Plan plan(String job, Schedule schedule, Function<String, Optional<CalendarDays>> days) {
         Schedule.Days names = schedule.days();
-        var keep = new Keep(
+        var keep = new DayFilter(
                 names.calendar().isEmpty() ? Optional.empty() : days.apply(names.calendar()),
                 names.except().isEmpty() ? Optional.empty() : days.apply(names.except()));
         return schedule.plan(job, keep);

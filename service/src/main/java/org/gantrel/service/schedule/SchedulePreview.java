@@ -9,7 +9,7 @@ import java.util.Optional;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
-import org.gantrel.core.schedule.Keep;
+import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
@@ -49,7 +49,8 @@ class SchedulePreview {
         var problems = new ArrayList<Problem>();
         Optional<ZoneId> read = zone(zone, problems);
         Optional<Timetable> timetable = timetable(expression, problems);
-        var keep = new Keep(days("calendar", keeping.calendar(), problems), days("except", keeping.except(), problems));
+        var keep = new DayFilter(
+                days("calendar", keeping.calendar(), problems), days("except", keeping.except(), problems));
         Optional<Shift> shift = Shift.of(keeping.shift());
         if (shift.isEmpty()) {
             problems.add(Problem.of("shift", "'" + keeping.shift() + "': " + String.join(", ", Shift.words())));

@@ -7,7 +7,7 @@ import java.util.Optional;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.BiConsumer;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
@@ -16,10 +16,10 @@ import org.gantrel.core.text.Nearest;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.roster.WrittenRows;
-import org.gantrel.service.run.Over;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -103,7 +103,7 @@ public class Drawing implements DisposableBean {
      *
      * @throws RuntimeException where rows cannot be had or do not fit the job; its message is for people
      */
-    public Glance glance(RosterRecord record, Job job, Known known, int most) {
+    public Glance glance(RosterRecord record, Job job, Bindings known, int most) {
         Roster roster = rosters.current(record);
         var rows = new ArrayList<Map<String, String>>();
         if (roster.source().isPresent()) {
@@ -131,7 +131,7 @@ public class Drawing implements DisposableBean {
         Job job = runs.jobOf(run);
         Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
         var rows = new Rows(sweep, roster, job);
-        if (sweep.selection().equals(Over.FAILED)) {
+        if (sweep.selection().equals(SweepRequest.FAILED)) {
             sweeps.eachFailedBefore(sweep, rows::add);
         } else if (roster.source().isPresent()) {
             source.draw(
@@ -180,7 +180,7 @@ public class Drawing implements DisposableBean {
             this.roster = roster;
             this.job = job;
             String selection = sweep.selection();
-            boolean places = !selection.equals(Over.ALL) && !selection.equals(Over.FAILED);
+            boolean places = !selection.equals(SweepRequest.ALL) && !selection.equals(SweepRequest.FAILED);
             this.chosen = places ? Sweeps.places(selection) : List.of(new int[] {1, Integer.MAX_VALUE});
         }
 

@@ -9,7 +9,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.roster.Places;
+import org.gantrel.service.roster.RowIds;
 
 /** A row of one sweep, from the drawing on. Its id is made of the sweep and its place. */
 @Entity
@@ -57,8 +57,8 @@ public final class SweepRow {
 
     /** @param origin the row's place in the roster where that is written down; 0 where it was drawn */
     SweepRow(long sweep, int place, Map<String, String> values, int origin, String leftOut) {
-        this.id = Places.id(sweep, place);
-        this.rowValues = Places.text(values);
+        this.id = RowIds.id(sweep, place);
+        this.rowValues = RowIds.text(values);
         this.origin = origin;
         this.state = leftOut.isEmpty() ? Fate.PENDING : Fate.LEFT_OUT;
         this.message = leftOut;
@@ -76,11 +76,11 @@ public final class SweepRow {
     }
 
     public int place() {
-        return Places.place(id);
+        return RowIds.place(id);
     }
 
     public Map<String, String> values() {
-        return Places.values(rowValues);
+        return RowIds.values(rowValues);
     }
 
     int origin() {

@@ -17,17 +17,17 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.retention.LetsGo;
-import org.gantrel.service.roster.Places;
 import org.gantrel.service.roster.RosterFacts;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.RowIds;
 import org.gantrel.service.roster.WrittenRows;
-import org.gantrel.service.run.Over;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunEnding;
 import org.gantrel.service.run.RunsRead;
 import org.gantrel.service.run.SweepBegun;
 import org.gantrel.service.run.SweepPlanned;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
@@ -75,16 +75,18 @@ public class Sweeps implements RosterFacts, LetsGo {
     @EventListener
     @Transactional(readOnly = true, noRollbackFor = InvalidException.class)
     void check(SweepPlanned planned) {
-        Over over = planned.over();
+        SweepRequest over = planned.over();
         roster(over);
         String selection = over.rows().strip();
-        if (!selection.equals(Over.ALL) && !selection.equals(Over.FAILED) && !selection.matches(PLACES)) {
+        if (!selection.equals(SweepRequest.ALL)
+                && !selection.equals(SweepRequest.FAILED)
+                && !selection.matches(PLACES)) {
             throw new InvalidException(
                     "over.rows", "'" + selection + "': all, failed, or places such as 1,4-7 would be right");
         }
     }
 
-    private RosterRecord roster(Over over) {
+    private RosterRecord roster(SweepRequest over) {
         return rosters.named(over.roster())
                 .filter(record -> !record.isRetired())
                 .orElseThrow(() -> new InvalidException(
@@ -96,7 +98,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     @EventListener
     @Transactional(propagation = Propagation.MANDATORY)
     void begun(SweepBegun begun) {
-        Over over = begun.over();
+        SweepRequest over = begun.over();
         RosterRecord record = roster(over);
         String selection = over.rows().strip();
         Roster.Manner manner = rosters.current(record).manner();
@@ -112,7 +114,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     @Override
     public void letGo(List<Long> runs) {
         for (Long run : runs) {
-            rows.deleteBetween(Places.id(run, 0), Places.id(run + 1, 0));
+            rows.deleteBetween(RowIds.id(run, 0), RowIds.id(run + 1, 0));
         }
         store.deleteOf(runs);
     }
@@ -134,7 +136,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     /** Forgets the rows of a drawing that did not come to its end. */
     void beginAgain(long sweep) {
         of(sweep).beginAgain();
-        rows.deleteBetween(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+        rows.deleteBetween(RowIds.id(sweep, 0), RowIds.id(sweep + 1, 0));
     }
 
     /** Writes a batch of drawn rows. */
@@ -196,7 +198,7 @@ public class Sweeps implements RosterFacts, LetsGo {
 
     @Transactional(readOnly = true)
     List<SweepRow> page(long sweep, int after, Fate state, int most) {
-        return rows.page(Places.id(sweep, after), Places.id(sweep + 1, 0), state, Limit.of(most));
+        return rows.page(RowIds.id(sweep, after), RowIds.id(sweep + 1, 0), state, Limit.of(most));
     }
 
     /** How many rows have which fate; those that no row has are left out. */
@@ -233,7 +235,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     void readAhead(RunsRead read) {
         List<Long> ids = read.runs().stream()
                 .filter(Run::isRow)
-                .map(run -> Places.id(run.parent().orElseThrow(), Integer.parseInt(run.step())))
+                .map(run -> RowIds.id(run.parent().orElseThrow(), Integer.parseInt(run.step())))
                 .toList();
         if (!ids.isEmpty()) {
             rows.findAllById(ids);
@@ -264,7 +266,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     }
 
     private SweepRow row(long sweep, int place) {
-        return Optional.ofNullable(entities.find(SweepRow.class, Places.id(sweep, place)))
+        return Optional.ofNullable(entities.find(SweepRow.class, RowIds.id(sweep, place)))
                 .orElseThrow();
     }
 
@@ -278,7 +280,7 @@ public class Sweeps implements RosterFacts, LetsGo {
 
     /** Rows that were not begun will not be. */
     public void giveUp(long sweep) {
-        int given = rows.giveUp(Places.id(sweep, 0), Places.id(sweep + 1, 0));
+        int given = rows.giveUp(RowIds.id(sweep, 0), RowIds.id(sweep + 1, 0));
         tally.move(sweep, Fate.PENDING, Fate.NOT_REACHED, given);
     }
 

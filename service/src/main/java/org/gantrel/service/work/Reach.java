@@ -3,7 +3,7 @@ package org.gantrel.service.work;
 import java.io.IOException;
 import java.net.InetSocketAddress;
 import java.net.Socket;
-import org.gantrel.service.work.Performer.Rehearsed;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 
 /** Whether a host takes connections. */
 final class Reach {

@@ -11,7 +11,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.job.Lookahead;
-import org.gantrel.service.work.Performer.Rehearsed;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 

@@ -10,8 +10,8 @@ import java.util.stream.Collectors;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.expression.Known;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
@@ -33,7 +33,7 @@ import org.gantrel.service.run.ByHand;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.Drawing;
-import org.gantrel.service.work.Performer.Rehearsed;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -50,7 +50,7 @@ class Rehearsals {
     private final Actors actors;
     private final Calendars calendars;
     private final CommandRehearsal commands;
-    private final Workers workers;
+    private final TaskExecutor workers;
     private final Rosters rosters;
     private final Drawing drawing;
     private final SignIn signIn;
@@ -62,7 +62,7 @@ class Rehearsals {
             Actors actors,
             Calendars calendars,
             CommandRehearsal commands,
-            Workers workers,
+            TaskExecutor workers,
             Rosters rosters,
             Drawing drawing,
             SignIn signIn,
@@ -115,7 +115,7 @@ class Rehearsals {
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */
-    private Map<String, String> rows(String name, Job job, Known known, Sheet sheet) {
+    private Map<String, String> rows(String name, Job job, Bindings known, Sheet sheet) {
         RosterRecord roster = rosters.named(name)
                 .orElseThrow(() -> new InvalidException(
                         "over", "there is no roster '" + name + "'" + Nearest.hint(name, rosters.names())));
@@ -144,7 +144,7 @@ class Rehearsals {
     }
 
     private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
-        Known known = runValues.known(values, planned);
+        Bindings known = runValues.known(values, planned);
         sheet.hide(job, values);
         if (job instanceof Job.Task task) {
             task(task, known, sheet);
@@ -153,7 +153,7 @@ class Rehearsals {
         }
     }
 
-    private void task(Job.Task task, Known known, Sheet sheet) {
+    private void task(Job.Task task, Bindings known, Sheet sheet) {
         List<String> complaints = actors.complaints(task);
         complaints.forEach(complaint -> sheet.wrong("identity", complaint));
         try {
@@ -168,7 +168,7 @@ class Rehearsals {
         }
     }
 
-    private void step(Step step, Known known, Sheet sheet) {
+    private void step(Step step, Bindings known, Sheet sheet) {
         if (sheet.isFull()) {
             return;
         }

@@ -57,7 +57,7 @@ interface RowsFile {
 
     /** RFC 4180. */
     private static long csv(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlWork.names(rows.getMetaData());
+        List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (Writer writer = Files.newBufferedWriter(file);
                 CSVPrinter printer = new CSVPrinter(writer, CSVFormat.RFC4180)) {
@@ -74,7 +74,7 @@ interface RowsFile {
     }
 
     private static long json(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlWork.names(rows.getMetaData());
+        List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (OutputStream stream = Files.newOutputStream(file);
                 JsonGenerator json = JsonMapper.shared().createGenerator(stream)) {
@@ -106,7 +106,7 @@ interface RowsFile {
     }
 
     private static long xlsx(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlWork.names(rows.getMetaData());
+        List<String> names = SqlExecutor.names(rows.getMetaData());
         int count = 0;
         try (OutputStream stream = Files.newOutputStream(file);
                 Workbook book = new Workbook(stream, "Gantrel", "1.0")) {
@@ -133,7 +133,7 @@ interface RowsFile {
     }
 
     private static long html(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlWork.names(rows.getMetaData());
+        List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (Writer writer = Files.newBufferedWriter(file)) {
             String escaped = HtmlUtils.htmlEscape(title);
@@ -158,7 +158,7 @@ interface RowsFile {
     }
 
     private static long pdf(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlWork.names(rows.getMetaData());
+        List<String> names = SqlExecutor.names(rows.getMetaData());
         Font plain = FontFactory.getFont(FontFactory.HELVETICA, 9);
         Font bold = FontFactory.getFont(FontFactory.HELVETICA_BOLD, 9);
         long count = 0;

@@ -6,7 +6,7 @@ import java.util.Map;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.service.execution.Mask;
-import org.gantrel.service.work.Performer.Rehearsed;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 
 /** What a rehearsal writes down: lines, those of a chain's steps under their names, and no secret among them. */
 final class Sheet {

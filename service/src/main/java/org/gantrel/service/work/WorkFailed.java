@@ -1,6 +1,6 @@
 package org.gantrel.service.work;
 
-/** Work that came to a bad end, with the sentence that says why. */
+/** Execution that came to a bad end, with the sentence that says why. */
 final class WorkFailed extends RuntimeException {
 
     WorkFailed(String message) {

@@ -33,7 +33,7 @@ class AftermathTest {
         run = new RunFolder(Files.createDirectory(folder.resolve("run")));
     }
 
-    private Found look(OutcomeRule rule, Output... outputs) {
+    private TaskResult look(OutcomeRule rule, Output... outputs) {
         return new Aftermath(rule, List.of(outputs), worked, run).look();
     }
 
@@ -53,7 +53,7 @@ class AftermathTest {
         Files.writeString(
                 run.log(), "a slow one\nERROR first\nERROR second\n", java.nio.file.StandardOpenOption.APPEND);
         Files.writeString(run.path().resolve("errors"), "\n  \noops\n");
-        Found found = look(rule("^ERROR", "slow", ""));
+        TaskResult found = look(rule("^ERROR", "slow", ""));
         assertThat(found.evidence().failedLine()).contains("ERROR first");
         assertThat(found.evidence().warnedLine()).contains("a slow one");
         assertThat(found.evidence().errorLine()).contains("oops");
@@ -72,7 +72,7 @@ class AftermathTest {
         }
         assertThat(look(rule("ERROR", "", "")).evidence().failedLine()).contains("ERROR in the end");
         Files.writeString(worked.resolve("out.csv"), "1");
-        Found found = look(rule("(a|b)*c", "", ""), new Output("out.csv", "out.csv", 10));
+        TaskResult found = look(rule("(a|b)*c", "", ""), new Output("out.csv", "out.csv", 10));
         assertThat(found.lost()).isEqualTo("a line of 10000 characters is too much for the pattern '(a|b)*c'");
         assertThat(run.outputs().resolve("out.csv")).exists();
     }
@@ -97,7 +97,7 @@ class AftermathTest {
         Files.createDirectories(worked.resolve("out/deep"));
         Files.writeString(worked.resolve("out/a.txt"), "2");
         Files.writeString(worked.resolve("out/deep/b.txt"), "3");
-        Found found = look(
+        TaskResult found = look(
                 OutcomeRule.USUAL,
                 new Output("sales-2026.csv", "sales.csv", 10),
                 new Output("all", "out", 10),
@@ -116,7 +116,7 @@ class AftermathTest {
         Files.createSymbolicLink(worked.resolve("link.csv"), Files.writeString(folder.resolve("secret"), "x"));
         Files.createSymbolicLink(worked.resolve("aside"), folder);
         assertThat(look(rule("", "", "aside/*")).items()).extracting(Item::name).containsExactly("test results");
-        Found found = look(
+        TaskResult found = look(
                 OutcomeRule.USUAL,
                 new Output("none.csv", "none.csv", 10),
                 new Output("large.csv", "large.csv", 10),
@@ -142,7 +142,7 @@ class AftermathTest {
     @DisplayName("of a folder that is gone is told, and does not end the service")
     void ofAFolderThatIsGone() throws IOException {
         Files.delete(worked);
-        Found found = look(rule("", "", "*.xml"), new Output("a", "a", 1));
+        TaskResult found = look(rule("", "", "*.xml"), new Output("a", "a", 1));
         assertThat(found.lost()).isEqualTo("the output a is not there");
         assertThat(found.items()).extracting(Item::name).containsExactly("test results");
     }

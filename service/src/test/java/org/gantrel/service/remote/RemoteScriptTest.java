@@ -12,8 +12,8 @@ import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
 import org.gantrel.service.Await;
 import org.gantrel.service.execution.Elsewhere.Order;
-import org.gantrel.service.execution.Found;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.TaskResult;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -43,7 +43,8 @@ class RemoteScriptTest {
         var folder = new RunFolder(Path.of("x"));
         Map<String, String> environment = Map.of("WORD", "a'b\n$(c)");
         Command command = Command.of(arguments);
-        return new Order(7, null, command, environment, List.of(), false, "", folder, false, worked -> Found.NOTHING);
+        return new Order(
+                7, null, command, environment, List.of(), false, "", folder, false, worked -> TaskResult.NOTHING);
     }
 
     @ParameterizedTest

@@ -57,9 +57,9 @@ class CsvRowsTest {
     @Test
     @DisplayName("lie in order under the id of their owner")
     void lieInOrder() {
-        long id = Places.id(3_489, 1_000_000);
-        assertThat(Places.place(id)).isEqualTo(1_000_000);
-        assertThat(id).isGreaterThan(Places.id(3_489, 0)).isLessThan(Places.id(3_490, 0));
-        assertThat(Places.values(Places.text(Map.of("route", "sø\"und")))).isEqualTo(Map.of("route", "sø\"und"));
+        long id = RowIds.id(3_489, 1_000_000);
+        assertThat(RowIds.place(id)).isEqualTo(1_000_000);
+        assertThat(id).isGreaterThan(RowIds.id(3_489, 0)).isLessThan(RowIds.id(3_490, 0));
+        assertThat(RowIds.values(RowIds.text(Map.of("route", "sø\"und")))).isEqualTo(Map.of("route", "sø\"und"));
     }
 }

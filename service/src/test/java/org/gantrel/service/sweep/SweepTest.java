@@ -19,10 +19,10 @@ import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.ImportApi;
 import org.gantrel.service.imports.ImportApi.DefinitionFile;
 import org.gantrel.service.imports.ImportApi.ImportBody;
-import org.gantrel.service.run.Over;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
@@ -83,7 +83,7 @@ class SweepTest {
         define("roster: " + name + "\nteam: revenue\n" + rest);
     }
 
-    private static Run sweep(String job, Over over) {
+    private static Run sweep(String job, SweepRequest over) {
         Run run = service.getBean(Starts.class).start(SERVICE, job, Map.of(), Optional.of(over), Optional.empty());
         Await.until("it ended", () -> found(run.number()).state().isEnded());
         return found(run.number());
@@ -109,22 +109,25 @@ class SweepTest {
                 columns: [ route ]
                 rows: [ { route: skarholm }, { route: sound }, { route: outer }, { route: far, include: no }, { route: moon } ]
                 """);
-        Run run = sweep("fail-sound", Over.all("routes"));
+        Run run = sweep("fail-sound", SweepRequest.all("routes"));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
         assertThat(run.message()).isEqualTo("2 of 4 rows failed, 1 left out: row 2 (sound), row 5 (moon)");
         assertThat(rows(run))
                 .containsExactly(
                         "skarholm succeeded", "sound failed", "outer succeeded", "far left-out", "moon failed");
         Files.writeString(folder.resolve("sound.csv"), "x");
-        Run again = sweep("fail-sound", new Over("routes", Over.FAILED, Optional.of(2), Optional.empty()));
+        Run again =
+                sweep("fail-sound", new SweepRequest("routes", SweepRequest.FAILED, Optional.of(2), Optional.empty()));
         assertThat(rows(again)).containsExactly("sound succeeded", "moon failed");
         Files.delete(folder.resolve("sound.csv"));
-        Run chosen = sweep("fail-sound", new Over("routes", "1,3-4", Optional.empty(), Optional.empty()));
+        Run chosen = sweep("fail-sound", new SweepRequest("routes", "1,3-4", Optional.empty(), Optional.empty()));
         assertThat(rows(chosen)).containsExactly("skarholm succeeded", "outer succeeded", "far left-out");
         assertThat(chosen.message()).isEqualTo("2 rows went well, 1 left out");
-        Run stopped = sweep("fail-sound", new Over("routes", Over.ALL, Optional.of(1), Optional.of(AfterFailure.STOP)));
+        Run stopped = sweep(
+                "fail-sound",
+                new SweepRequest("routes", SweepRequest.ALL, Optional.of(1), Optional.of(AfterFailure.STOP)));
         assertThat(rows(stopped)).contains("sound failed", "outer not-reached", "moon not-reached");
-        Run wrong = sweep("settle", Over.all("routes"));
+        Run wrong = sweep("settle", SweepRequest.all("routes"));
         assertThat(wrong.message()).startsWith("1 of 4 rows failed, 1 left out: row 5 (moon)");
     }
 
@@ -135,9 +138,10 @@ class SweepTest {
         roster(
                 "listed",
                 "from: { csv: " + file + " }\nkey: [ route ]\nhandled: { once: ever, again-when: [ cents ] }\n");
-        assertThat(rows(sweep("settle", Over.all("listed")))).containsExactly("skarholm succeeded", "outer succeeded");
+        assertThat(rows(sweep("settle", SweepRequest.all("listed"))))
+                .containsExactly("skarholm succeeded", "outer succeeded");
         Files.writeString(file, "route,cents\nskarholm,1\nouter,3\nsound,9\n");
-        Run second = sweep("settle", Over.all("listed"));
+        Run second = sweep("settle", SweepRequest.all("listed"));
         assertThat(rows(second)).containsExactly("skarholm left-out", "outer succeeded", "sound succeeded");
         assertThat(second.message()).isEqualTo("2 rows went well, 1 left out");
         Sweeps sweeps = service.getBean(Sweeps.class);
@@ -146,7 +150,7 @@ class SweepTest {
                 .extracting(Handled::recordKey)
                 .containsExactly("skarholm", "outer", "sound");
         assertThat(sweeps.forget(roster, "skarholm")).isEqualTo(1);
-        assertThat(rows(sweep("settle", Over.all("listed")))).contains("skarholm succeeded", "outer left-out");
+        assertThat(rows(sweep("settle", SweepRequest.all("listed")))).contains("skarholm succeeded", "outer left-out");
     }
 
     @ParameterizedTest(name = "of {1} says {2}")
@@ -167,7 +171,7 @@ class SweepTest {
         Files.writeString(folder.resolve("strange.json"), "[{\"rute\": \"sound\"}]");
         Files.writeString(folder.resolve("secret.json"), "[{\"route\": \"sound\", \"key\": \"hush\"}]");
         roster(name, source.replace("FOLDER", folder.toString()) + "\n");
-        Run run = sweep("settle", Over.all(name));
+        Run run = sweep("settle", SweepRequest.all(name));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
         assertThat(run.message()).startsWith("its rows could not be drawn:").contains(message);
         assertThat(rows(run)).as("what was drawn before is taken back").isEmpty();
@@ -177,8 +181,8 @@ class SweepTest {
     @DisplayName("over no known roster, or of no known rows, is refused before anything starts")
     void isRefused() {
         Starts starts = service.getBean(Starts.class);
-        assertThatThrownBy(() ->
-                        starts.start(SERVICE, "settle", Map.of(), Optional.of(Over.all("routs")), Optional.empty()))
+        assertThatThrownBy(() -> starts.start(
+                        SERVICE, "settle", Map.of(), Optional.of(SweepRequest.all("routs")), Optional.empty()))
                 .isInstanceOf(InvalidException.class)
                 .hasMessageContaining("there is no roster 'routs'");
         roster("few", "columns: [ route ]\nrows: [ { route: sound } ]\n");
@@ -186,14 +190,14 @@ class SweepTest {
                         SERVICE,
                         "settle",
                         Map.of("rout", "x"),
-                        Optional.of(new Over("few", "some", Optional.empty(), Optional.empty())),
+                        Optional.of(new SweepRequest("few", "some", Optional.empty(), Optional.empty())),
                         Optional.empty()))
                 .hasMessageContaining("there is no such parameter; did you mean 'route'?");
         assertThatThrownBy(() -> starts.start(
                         SERVICE,
                         "settle",
                         Map.of(),
-                        Optional.of(new Over("few", "some", Optional.empty(), Optional.empty())),
+                        Optional.of(new SweepRequest("few", "some", Optional.empty(), Optional.empty())),
                         Optional.empty()))
                 .hasMessageContaining("all, failed, or places such as 1,4-7 would be right");
     }
@@ -213,7 +217,7 @@ class SweepTest {
                 does: { checks: [ { name: there, file: "${file}" } ] }
                 """);
         roster("files", "from: { files: " + many + ", matching: \"*.csv\" }\nat-once: 8\n");
-        Run run = sweep("look", Over.all("files"));
+        Run run = sweep("look", SweepRequest.all("files"));
         assertThat(run.message()).isEqualTo("120 rows went well");
         assertThat(service.getBean(Sweeps.class).counts(run.number()))
                 .isEqualTo(new SweepCourse.Counts(0, 0, 120, 0, 0, 0, 0));

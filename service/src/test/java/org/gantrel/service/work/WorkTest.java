@@ -24,7 +24,7 @@ import org.gantrel.service.imports.ImportApi.ImportBody;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
-import org.gantrel.service.work.Performer.Rehearsed;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIf;

@@ -46,22 +46,22 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Draws the rows of rosters from queries, files, folders, answers and earlier outputs, row by row. */
 @Component
-class Drawer implements RowSource {
+class RowReader implements RowSource {
 
     private static final JsonMapper JSON = JsonMapper.shared();
     private static final ObjectReader ROWS = JSON.reader().without(DeserializationFeature.FAIL_ON_TRAILING_TOKENS);
     private static final int DEEPEST = 12;
 
     private final Databases databases;
-    private final RequestWork requests;
+    private final RequestExecutor requests;
     private final Credentials credentials;
     private final Runs runs;
     private final RunValues values;
     private final Settings settings;
 
-    Drawer(
+    RowReader(
             Databases databases,
-            RequestWork requests,
+            RequestExecutor requests,
             Credentials credentials,
             Runs runs,
             RunValues values,
@@ -119,7 +119,7 @@ class Drawer implements RowSource {
         List<String> covered =
                 run == null ? List.of() : List.copyOf(values.secrets(run).values());
         String purpose = run == null ? "rehearsal of " + job.name() : "run " + run.number();
-        try (var work = new Work(
+        try (var work = new Execution(
                 run,
                 folder,
                 covered,
@@ -137,7 +137,7 @@ class Drawer implements RowSource {
         }
     }
 
-    private void draw(Roster.Source source, Work work, Consumer<Map<String, String>> each)
+    private void draw(Roster.Source source, Execution work, Consumer<Map<String, String>> each)
             throws SQLException, IOException, InterruptedException {
         if (source instanceof Roster.FromQuery query) {
             query(query, work, each);
@@ -146,7 +146,7 @@ class Drawer implements RowSource {
         } else if (source instanceof Roster.FromFolder folder) {
             folder(folder, each);
         } else if (source instanceof Roster.FromAnswer answer) {
-            try (Received got = requests.send(answer.request(), work.credential(answer.credential()), work);
+            try (HttpAnswer got = requests.send(answer.request(), work.credential(answer.credential()), work);
                     InputStream body = got.open()) {
                 if (!answer.request().expects(got.status())) {
                     throw new WorkFailed(answer.request().address() + " answered " + got.status());
@@ -161,15 +161,15 @@ class Drawer implements RowSource {
         }
     }
 
-    private void query(Roster.FromQuery query, Work work, Consumer<Map<String, String>> each) throws SQLException {
+    private void query(Roster.FromQuery query, Execution work, Consumer<Map<String, String>> each) throws SQLException {
         Credential credential = work.credential(query.credential()).orElseThrow();
         try (Connection connection = databases.connect(credential)) {
             // a driver may otherwise bring all rows into memory at once
             connection.setAutoCommit(false);
             try (PreparedStatement statement =
-                            SqlWork.prepare(connection, query.bound().orElseThrow());
+                            SqlExecutor.prepare(connection, query.bound().orElseThrow());
                     ResultSet rows = statement.executeQuery()) {
-                List<String> names = SqlWork.names(rows.getMetaData()).stream()
+                List<String> names = SqlExecutor.names(rows.getMetaData()).stream()
                         .map(name -> name.toLowerCase(Locale.ROOT))
                         .toList();
                 while (rows.next()) {

@@ -7,7 +7,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 
 /** Does one kind of work. */
-interface Performer<A extends Action> {
+interface ActionExecutor<A extends Action> {
 
     /** The kind of work that it does. */
     Class<A> type();
@@ -17,7 +17,7 @@ interface Performer<A extends Action> {
      *
      * @throws Exception for anything that keeps it from a good end; its message is for people
      */
-    Ending perform(A action, Work work) throws Exception;
+    Ending perform(A action, Execution work) throws Exception;
 
     /** What it would do, one thing a line, and what can be found out without doing it. */
     List<Rehearsed> rehearse(A action, Optional<Credential> actor);

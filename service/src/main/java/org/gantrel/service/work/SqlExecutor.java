@@ -19,21 +19,21 @@ import org.gantrel.core.action.Sql.Result;
 import org.gantrel.core.action.Sql.ToFile;
 import org.gantrel.core.action.Sql.ToTable;
 import org.gantrel.core.credential.Credential;
-import org.gantrel.core.expression.Known.Bound;
+import org.gantrel.core.expression.Bindings.Bound;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.springframework.stereotype.Component;
 
 /** Runs statements in one transaction; the rows of the last query go where they are wanted. */
 @Component
-class SqlWork implements Performer<Sql> {
+class SqlExecutor implements ActionExecutor<Sql> {
 
     private static final int ROWS_SHOWN = 20;
     private static final int FETCHED_AT_ONCE = 500;
 
     private final Databases databases;
 
-    SqlWork(Databases databases) {
+    SqlExecutor(Databases databases) {
         this.databases = databases;
     }
 
@@ -43,8 +43,8 @@ class SqlWork implements Performer<Sql> {
     }
 
     @Override
-    public Ending perform(Sql sql, Work work) throws Exception {
-        Credential credential = work.actor().orElseThrow(SqlWork::nobody);
+    public Ending perform(Sql sql, Execution work) throws Exception {
+        Credential credential = work.actor().orElseThrow(SqlExecutor::nobody);
         try (Connection connection = databases.connect(credential)) {
             connection.setAutoCommit(false);
             var said = new ArrayList<String>();
@@ -63,7 +63,7 @@ class SqlWork implements Performer<Sql> {
         return new WorkFailed("statements need a database: acts-as names a credential of the kind database");
     }
 
-    private String run(Connection connection, Bound bound, Optional<Result> result, Work work)
+    private String run(Connection connection, Bound bound, Optional<Result> result, Execution work)
             throws SQLException, IOException {
         work.say(bound.text() + (bound.values().isEmpty() ? "" : "   with " + String.join(", ", bound.values())));
         try (PreparedStatement statement = prepare(connection, bound)) {
@@ -99,7 +99,7 @@ class SqlWork implements Performer<Sql> {
         return statement;
     }
 
-    private String deliver(ResultSet rows, Connection connection, Optional<Result> result, Work work)
+    private String deliver(ResultSet rows, Connection connection, Optional<Result> result, Execution work)
             throws SQLException, IOException {
         if (result.isEmpty()) {
             return show(rows, work);
@@ -122,7 +122,7 @@ class SqlWork implements Performer<Sql> {
         }
     }
 
-    private static String show(ResultSet rows, Work work) throws SQLException {
+    private static String show(ResultSet rows, Execution work) throws SQLException {
         ResultSetMetaData columns = rows.getMetaData();
         work.say(names(columns).stream().collect(Collectors.joining(" | ")));
         long count = 0;

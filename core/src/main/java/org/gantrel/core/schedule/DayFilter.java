@@ -12,9 +12,9 @@ import org.gantrel.core.when.DaySet;
  * @param to the calendar whose days are wanted
  * @param off the calendar whose days are not wanted
  */
-public record Keep(Optional<CalendarDays> to, Optional<CalendarDays> off) implements DaySet {
+public record DayFilter(Optional<CalendarDays> to, Optional<CalendarDays> off) implements DaySet {
 
-    public static final Keep ANY_DAY = new Keep(Optional.empty(), Optional.empty());
+    public static final DayFilter ANY_DAY = new DayFilter(Optional.empty(), Optional.empty());
 
     /** Days in a row that a calendar to keep off may have. */
     private static final int LONGEST_CLOSURE = 1_000;

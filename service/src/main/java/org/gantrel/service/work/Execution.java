@@ -22,7 +22,7 @@ import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.run.Run;
 
 /** One piece of work in this process while it is under way: its log, its outputs, whom it acts as. */
-final class Work implements AutoCloseable {
+final class Execution implements AutoCloseable {
 
     private final Run run;
     private final RunFolder folder;
@@ -40,7 +40,7 @@ final class Work implements AutoCloseable {
      * @param actor whom it acts as
      * @param credentials opens another credential by its name
      */
-    Work(
+    Execution(
             Run run,
             RunFolder folder,
             List<String> covered,

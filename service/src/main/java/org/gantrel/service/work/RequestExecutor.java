@@ -33,10 +33,10 @@ import tools.jackson.databind.json.JsonMapper;
 
 /** Sends HTTP requests. Redirects are not followed: an address that moved is a thing to be told of. */
 @Component
-class RequestWork implements Performer<Request> {
+class RequestExecutor implements ActionExecutor<Request> {
 
     private static final long LONGEST_ANSWER = 500_000_000;
-    private static final Logger LOG = LoggerFactory.getLogger(RequestWork.class);
+    private static final Logger LOG = LoggerFactory.getLogger(RequestExecutor.class);
     private static final int CHUNK = 16_384;
     private static final int LONGEST_SHOWN = 2_000;
     private static final JsonMapper JSON = JsonMapper.shared();
@@ -53,9 +53,9 @@ class RequestWork implements Performer<Request> {
     }
 
     @Override
-    public Ending perform(Request request, Work work) throws Exception {
+    public Ending perform(Request request, Execution work) throws Exception {
         work.say(request.method() + " " + request.address());
-        try (Received answer = send(request, work.actor(), work)) {
+        try (HttpAnswer answer = send(request, work.actor(), work)) {
             work.say("answered " + answer.status() + ", " + Words.count(answer.bytes(), "byte"));
             if (!request.expects(answer.status())) {
                 work.say(answer.beginning(LONGEST_SHOWN));
@@ -74,7 +74,7 @@ class RequestWork implements Performer<Request> {
         }
     }
 
-    private static void take(Request request, Received answer, Work work) throws IOException {
+    private static void take(Request request, HttpAnswer answer, Execution work) throws IOException {
         if (request.take().isEmpty()) {
             return;
         }
@@ -96,20 +96,22 @@ class RequestWork implements Performer<Request> {
     }
 
     /** Sends a request as somebody, and waits for the answer. */
-    Received send(Request request, Optional<Credential> actor, Work work) throws IOException, InterruptedException {
+    HttpAnswer send(Request request, Optional<Credential> actor, Execution work)
+            throws IOException, InterruptedException {
         CompletableFuture<HttpResponse<InputStream>> sent =
                 Client.SHARED.sendAsync(built(request, actor), HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();
-            return new Received(response.statusCode(), received(request, response, work));
+            return new HttpAnswer(response.statusCode(), received(request, response, work));
         } catch (ExecutionException e) {
             throw new WorkFailed(why(request, e.getCause()));
         }
     }
 
     /** Takes the body in, however slowly it comes, for as long as there is patience. */
-    private static Path received(Request request, HttpResponse<InputStream> response, Work work) throws IOException {
+    private static Path received(Request request, HttpResponse<InputStream> response, Execution work)
+            throws IOException {
         Path file = work.scratch();
         InputStream body = response.body();
         work.onStop(() -> close(body));
@@ -191,7 +193,7 @@ class RequestWork implements Performer<Request> {
                         "Authorization",
                         "Basic "
                                 + Base64.getEncoder()
-                                        .encodeToString(Work.bytes(
+                                        .encodeToString(Execution.bytes(
                                                 credential.fact("user") + ":" + credential.secret("password"))));
             case HTTP_BEARER -> builder.setHeader("Authorization", "Bearer " + credential.secret("token"));
             case HTTP_HEADER -> builder.setHeader(credential.fact("header"), credential.secret("value"));

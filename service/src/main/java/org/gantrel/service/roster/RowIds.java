@@ -9,12 +9,12 @@ import tools.jackson.databind.json.JsonMapper;
  * Ids of rows: that of the table's owner and the row's place in one number, so that the rows of an owner lie together in
  * their order and can be written in batches.
  */
-public final class Places {
+public final class RowIds {
 
     private static final int BITS = 20;
     private static final JsonMapper JSON = JsonMapper.shared();
 
-    private Places() {}
+    private RowIds() {}
 
     /** @param place from 1 to {@link org.gantrel.core.roster.Roster#MOST_ROWS} */
     public static long id(long owner, int place) {

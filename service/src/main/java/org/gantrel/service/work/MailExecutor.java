@@ -8,7 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import org.gantrel.core.action.Letter;
+import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
@@ -24,25 +24,25 @@ import org.springframework.stereotype.Component;
 
 /** Sends mails, with outputs of the chain's earlier steps where they are wanted. */
 @Component
-class LetterWork implements Performer<Letter> {
+class MailExecutor implements ActionExecutor<MailMessage> {
 
     private final MailServers servers;
     private final Runs runs;
     private final Settings settings;
 
-    LetterWork(MailServers servers, Runs runs, Settings settings) {
+    MailExecutor(MailServers servers, Runs runs, Settings settings) {
         this.servers = servers;
         this.runs = runs;
         this.settings = settings;
     }
 
     @Override
-    public Class<Letter> type() {
-        return Letter.class;
+    public Class<MailMessage> type() {
+        return MailMessage.class;
     }
 
     @Override
-    public Ending perform(Letter letter, Work work) throws MessagingException {
+    public Ending perform(MailMessage letter, Execution work) throws MessagingException {
         Settings.Mail server = servers.of(work.actor());
         JavaMailSenderImpl sender = SmtpSender.to(server);
         MimeMessage message = sender.createMimeMessage();
@@ -68,7 +68,7 @@ class LetterWork implements Performer<Letter> {
     }
 
     /** {@code STEP:OUTPUT} is an output of an earlier step of the same chain; anything else a full path. */
-    private Path attachment(String text, Work work) {
+    private Path attachment(String text, Execution work) {
         int colon = text.indexOf(':');
         if (colon < 0) {
             Path path = Path.of(text);
@@ -94,7 +94,7 @@ class LetterWork implements Performer<Letter> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Letter letter, Optional<Credential> actor) {
+    public List<Rehearsed> rehearse(MailMessage letter, Optional<Credential> actor) {
         var found = new ArrayList<Rehearsed>();
         found.add(Rehearsed.does("to", String.join(", ", letter.to())));
         found.add(Rehearsed.does("subject", letter.subject()));

@@ -11,13 +11,13 @@ import org.gantrel.core.roster.Roster.AfterFailure;
  * @param atOnce how many at once; nothing for what the roster says
  * @param afterFailure what follows a row that ended badly; nothing for what the roster says
  */
-public record Over(String roster, String rows, Optional<Integer> atOnce, Optional<AfterFailure> afterFailure) {
+public record SweepRequest(String roster, String rows, Optional<Integer> atOnce, Optional<AfterFailure> afterFailure) {
 
     public static final String ALL = "all";
     public static final String FAILED = "failed";
 
     /** Every row, as the roster says. */
-    public static Over all(String roster) {
-        return new Over(roster, ALL, Optional.empty(), Optional.empty());
+    public static SweepRequest all(String roster) {
+        return new SweepRequest(roster, ALL, Optional.empty(), Optional.empty());
     }
 }

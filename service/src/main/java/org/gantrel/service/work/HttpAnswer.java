@@ -11,7 +11,7 @@ import java.nio.file.StandardCopyOption;
  * The answer to a request: its status, and its body in a file, since nobody knows how long it is. The file goes when the
  * answer is closed, unless it was kept.
  */
-record Received(int status, Path body) implements AutoCloseable {
+record HttpAnswer(int status, Path body) implements AutoCloseable {
 
     /** More is not looked into: many answers may be held in memory at the same time. */
     private static final int LONGEST_TEXT = 5_000_000;

@@ -18,9 +18,9 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Actors;
-import org.gantrel.service.execution.Found;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.TaskResult;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -32,17 +32,17 @@ import org.springframework.stereotype.Component;
 
 /** The threads in which work of this process is done; as many as runs may go at once. */
 @Component
-class Workers implements InProcess, DisposableBean {
+class TaskExecutor implements InProcess, DisposableBean {
 
-    private static final Logger LOG = LoggerFactory.getLogger(Workers.class);
+    private static final Logger LOG = LoggerFactory.getLogger(TaskExecutor.class);
 
     private final RunValues values;
     private final Actors actors;
     private final Settings settings;
-    private final Map<Class<?>, Performer<?>> performers = new HashMap<>();
+    private final Map<Class<?>, ActionExecutor<?>> performers = new HashMap<>();
     private final ExecutorService threads;
 
-    Workers(List<Performer<?>> performers, RunValues values, Actors actors, Settings settings) {
+    TaskExecutor(List<ActionExecutor<?>> performers, RunValues values, Actors actors, Settings settings) {
         performers.forEach(each -> this.performers.put(each.type(), each));
         this.values = values;
         this.actors = actors;
@@ -64,10 +64,10 @@ class Workers implements InProcess, DisposableBean {
     }
 
     @Override
-    public UnderWay begin(Run run, Job.Task task, Action action, Consumer<Found> ended) {
+    public UnderWay begin(Run run, Job.Task task, Action action, Consumer<TaskResult> ended) {
         try {
             Optional<Credential> actor = actors.open(task, run);
-            var work = new Work(
+            var work = new Execution(
                     run,
                     RunFolder.of(settings.runsFolder(), run.number()),
                     List.copyOf(values.secrets(run).values()),
@@ -76,35 +76,36 @@ class Workers implements InProcess, DisposableBean {
             threads.execute(() -> ended.accept(perform(action, work)));
             return work::stop;
         } catch (Refusal e) {
-            ended.accept(Found.ended(failed("not started: " + e.getMessage()), List.of(), Map.of()));
+            ended.accept(TaskResult.ended(failed("not started: " + e.getMessage()), List.of(), Map.of()));
             return () -> {};
         }
     }
 
     /** What a task's work would do. */
-    List<Performer.Rehearsed> rehearse(Action action, Optional<Credential> actor) {
+    List<ActionExecutor.Rehearsed> rehearse(Action action, Optional<Credential> actor) {
         return rehearse(performers.get(action.getClass()), action, actor);
     }
 
-    private static <A extends Action> List<Performer.Rehearsed> rehearse(
-            Performer<A> performer, Action action, Optional<Credential> actor) {
+    private static <A extends Action> List<ActionExecutor.Rehearsed> rehearse(
+            ActionExecutor<A> performer, Action action, Optional<Credential> actor) {
         return performer.rehearse(performer.type().cast(action), actor);
     }
 
-    private Found perform(Action action, Work work) {
+    private TaskResult perform(Action action, Execution work) {
         try (work) {
             work.open();
             Ending ending = perform(performers.get(action.getClass()), action, work);
             if (ending.state() != RunState.SUCCEEDED) {
                 work.say(ending.message());
             }
-            return Found.ended(new Ending(ending.state(), work.cover(ending.message())), work.items(), work.results());
+            return TaskResult.ended(
+                    new Ending(ending.state(), work.cover(ending.message())), work.items(), work.results());
         } catch (IOException e) {
-            return Found.ended(failed(work.cover(e.toString())), work.items(), work.results());
+            return TaskResult.ended(failed(work.cover(e.toString())), work.items(), work.results());
         }
     }
 
-    private static <A extends Action> Ending perform(Performer<A> performer, Action action, Work work) {
+    private static <A extends Action> Ending perform(ActionExecutor<A> performer, Action action, Execution work) {
         try {
             return performer.perform(performer.type().cast(action), work);
         } catch (InterruptedException e) {

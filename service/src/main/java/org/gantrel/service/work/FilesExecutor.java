@@ -25,7 +25,7 @@ import org.springframework.stereotype.Component;
 
 /** Works on files below a root. Links are never followed, and a root that is a link itself is taken for what it is. */
 @Component
-class FilesWork implements Performer<FileWork> {
+class FilesExecutor implements ActionExecutor<FileWork> {
 
     private static final int DEEPEST = 20;
     private static final int SHOWN = 200;
@@ -33,7 +33,7 @@ class FilesWork implements Performer<FileWork> {
 
     private final Clock clock;
 
-    FilesWork(Clock clock) {
+    FilesExecutor(Clock clock) {
         this.clock = clock;
     }
 
@@ -43,7 +43,7 @@ class FilesWork implements Performer<FileWork> {
     }
 
     @Override
-    public Ending perform(FileWork files, Work work) throws IOException, InterruptedException {
+    public Ending perform(FileWork files, Execution work) throws IOException, InterruptedException {
         var root = new Root(root(files));
         List<Path> chosen = chosen(files, root);
         long bytes = 0;

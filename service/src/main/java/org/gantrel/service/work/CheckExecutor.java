@@ -28,16 +28,16 @@ import org.springframework.stereotype.Component;
 
 /** Looks whether things are as they are expected to be. One that is not does not keep the others from being looked at. */
 @Component
-class CheckWork implements Performer<Checks> {
+class CheckExecutor implements ActionExecutor<Checks> {
 
     private static final int LONGEST_READ = 1_000_000;
     private static final int LONGEST_SEEN = 200;
 
     private final Databases databases;
-    private final RequestWork requests;
+    private final RequestExecutor requests;
     private final Clock clock;
 
-    CheckWork(Databases databases, RequestWork requests, Clock clock) {
+    CheckExecutor(Databases databases, RequestExecutor requests, Clock clock) {
         this.databases = databases;
         this.requests = requests;
         this.clock = clock;
@@ -49,7 +49,7 @@ class CheckWork implements Performer<Checks> {
     }
 
     @Override
-    public Ending perform(Checks checks, Work work) throws InterruptedException {
+    public Ending perform(Checks checks, Execution work) throws InterruptedException {
         for (Check check : checks.all()) {
             if (work.isStopped()) {
                 throw new InterruptedException();
@@ -63,7 +63,7 @@ class CheckWork implements Performer<Checks> {
         return work.ending(Words.count(checks.all().size(), "check") + " passed");
     }
 
-    private Item look(Check check, Work work) throws InterruptedException {
+    private Item look(Check check, Execution work) throws InterruptedException {
         try {
             String seen = value(check, work);
             return check.expectation()
@@ -75,7 +75,7 @@ class CheckWork implements Performer<Checks> {
         }
     }
 
-    private String value(Check check, Work work) throws SQLException, IOException, InterruptedException {
+    private String value(Check check, Execution work) throws SQLException, IOException, InterruptedException {
         Optional<Credential> actor = work.credential(check.credential());
         if (check.subject() instanceof QueryValue query) {
             Credential credential = actor.filter(each -> !each.fact("url").isEmpty())
@@ -84,7 +84,7 @@ class CheckWork implements Performer<Checks> {
         }
         if (check.subject() instanceof Answer answer) {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
-            try (Received got = requests.send(answer.request(), signing, work)) {
+            try (HttpAnswer got = requests.send(answer.request(), signing, work)) {
                 if (!answer.request().expects(got.status())) {
                     throw new WorkFailed("answered " + got.status() + ", expected "
                             + String.join(" or ", answer.request().expect()));
@@ -97,7 +97,7 @@ class CheckWork implements Performer<Checks> {
 
     private String value(QueryValue query, Credential credential) throws SQLException {
         try (Connection connection = databases.connect(credential);
-                PreparedStatement statement = SqlWork.prepare(connection, query.bound());
+                PreparedStatement statement = SqlExecutor.prepare(connection, query.bound());
                 ResultSet rows = statement.executeQuery()) {
             if (!rows.next()) {
                 throw new WorkFailed("the query gave no row");
@@ -134,7 +134,7 @@ class CheckWork implements Performer<Checks> {
                 found.add(Rehearsed.does(check.name(), query.bound().text()));
             } else if (check.subject() instanceof Answer answer) {
                 found.add(Rehearsed.does(check.name(), "GET " + answer.request().address()));
-                found.add(RequestWork.reach(answer.request().address()));
+                found.add(RequestExecutor.reach(answer.request().address()));
             } else if (check.subject() instanceof FileState file) {
                 found.add(Rehearsed.does(check.name(), "file " + file.path()));
             }

@@ -1,17 +1,17 @@
 package org.gantrel.core.action;
 
 import java.util.List;
-import org.gantrel.core.expression.Known;
+import org.gantrel.core.expression.Bindings;
 
 /**
  * A mail.
  *
  * @param attach files of the run's own folder or of an earlier step's outputs, by path
  */
-public record Letter(List<String> to, List<String> copy, String subject, String text, List<String> attach)
+public record MailMessage(List<String> to, List<String> copy, String subject, String text, List<String> attach)
         implements Action {
 
-    public Letter {
+    public MailMessage {
         to = List.copyOf(to);
         copy = List.copyOf(copy);
         attach = List.copyOf(attach);
@@ -23,7 +23,8 @@ public record Letter(List<String> to, List<String> copy, String subject, String 
     }
 
     @Override
-    public Letter fill(Known known) {
-        return new Letter(known.fill(to), known.fill(copy), known.fill(subject), known.fill(text), known.fill(attach));
+    public MailMessage fill(Bindings known) {
+        return new MailMessage(
+                known.fill(to), known.fill(copy), known.fill(subject), known.fill(text), known.fill(attach));
     }
 }

@@ -6,12 +6,12 @@ import java.util.List;
 import java.util.Map;
 
 /** What the texts of a definition are filled from: the values of the parameters and the planned time. */
-public record Known(Map<String, String> values, PlannedTime planned) {
+public record Bindings(Map<String, String> values, PlannedTime planned) {
 
     /** A text whose values are handed over beside it. */
     public record Bound(String text, List<String> values) {}
 
-    public Known {
+    public Bindings {
         values = Map.copyOf(values);
     }
 
