@@ -62,3 +62,10 @@ alter table team add column keep_logs varchar(40) default '' not null;
 alter table run add column log_gone boolean default false not null;
 alter table run add column outputs_gone boolean default false not null;
 create index handled_by_run on handled (run_number);
+
+-- Who moves runs: each start of a service takes the next epoch, and moves under an older one are refused.
+create table lease (
+    id int primary key,
+    epoch bigint not null
+);
+insert into lease (id, epoch) values (1, 0);

@@ -91,7 +91,11 @@ class AccessTest extends OneService {
                 .expect(200)
                 .body()
                 .path("paths");
-        Set<String> open = Set.of("GET /api/v1/health", "POST /api/v1/sessions", "GET /api/v1/feeds/{token}/ics");
+        Set<String> open = Set.of(
+                "GET /api/v1/health",
+                "GET /api/v1/health/ready",
+                "POST /api/v1/sessions",
+                "GET /api/v1/feeds/{token}/ics");
         var answered = new ArrayList<String>();
         paths.forEachEntry((path, calls) -> calls.propertyNames().forEach(method -> {
             String call = method.toUpperCase(Locale.ROOT) + " " + path;

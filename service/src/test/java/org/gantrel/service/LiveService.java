@@ -8,9 +8,9 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
@@ -78,7 +78,7 @@ public final class LiveService implements AutoCloseable {
 
     /** Brings definitions in. */
     public void define(String text) {
-        bean(ImportApi.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+        bean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
     }
 
     /** Makes a task of the team revenue that runs a line of shell, with more lines of YAML. */

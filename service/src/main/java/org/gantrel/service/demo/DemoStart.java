@@ -12,7 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
 import org.gantrel.service.credential.Credentials;
-import org.gantrel.service.imports.ImportApi;
+import org.gantrel.service.imports.Imports;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
@@ -27,7 +27,7 @@ class DemoStart implements SmartLifecycle {
     private final Settings settings;
     private final Teams teams;
     private final Credentials credentials;
-    private final ImportApi imports;
+    private final Imports imports;
     private final DemoHistory history;
     private final EntityManager entities;
     private final TransactionTemplate transaction;
@@ -38,7 +38,7 @@ class DemoStart implements SmartLifecycle {
             Settings settings,
             Teams teams,
             Credentials credentials,
-            ImportApi imports,
+            Imports imports,
             DemoHistory history,
             EntityManager entities,
             TransactionTemplate transaction,
@@ -83,11 +83,11 @@ class DemoStart implements SmartLifecycle {
 
     private void fill(Settings.Demo demo) throws IOException {
         World world = World.read(demo.folder().resolve("world.yaml"));
-        List<ImportApi.DefinitionFile> files = definitions(demo.folder().resolve("definitions"));
+        List<Imports.DefinitionFile> files = definitions(demo.folder().resolve("definitions"));
         Instant now = clock.instant();
         transaction.executeWithoutResult(status -> {
             settle(world);
-            imports.bringIn(Caller.service(), false, new ImportApi.ImportBody(files));
+            imports.bringIn(Caller.service(), false, new Imports.ImportBody(files));
         });
         System.out.println("making " + demo.days() + " days of history ...");
         history.make(world, now.minus(Duration.ofDays(demo.days())), now);
@@ -112,11 +112,11 @@ class DemoStart implements SmartLifecycle {
                 .executeUpdate();
     }
 
-    private static List<ImportApi.DefinitionFile> definitions(Path folder) throws IOException {
-        var files = new ArrayList<ImportApi.DefinitionFile>();
+    private static List<Imports.DefinitionFile> definitions(Path folder) throws IOException {
+        var files = new ArrayList<Imports.DefinitionFile>();
         try (Stream<Path> found = Files.list(folder)) {
             for (Path file : found.sorted().toList()) {
-                files.add(new ImportApi.DefinitionFile(file.getFileName().toString(), Files.readString(file)));
+                files.add(new Imports.DefinitionFile(file.getFileName().toString(), Files.readString(file)));
             }
         }
         return files;

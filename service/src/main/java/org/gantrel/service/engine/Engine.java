@@ -31,6 +31,7 @@ import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.Report;
 import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Lease;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
 import org.gantrel.service.run.Run;
@@ -61,6 +62,7 @@ public class Engine {
 
     private final Accounting accounting;
     private final Ledger ledger;
+    private final Lease lease;
     private final Runs runs;
     private final Jobs jobs;
     private final Wishes wishes;
@@ -90,6 +92,7 @@ public class Engine {
     Engine(
             Accounting accounting,
             Ledger ledger,
+            Lease lease,
             Runs runs,
             Jobs jobs,
             Wishes wishes,
@@ -106,6 +109,7 @@ public class Engine {
             Settings settings) {
         this.accounting = accounting;
         this.ledger = ledger;
+        this.lease = lease;
         this.runs = runs;
         this.jobs = jobs;
         this.wishes = wishes;
@@ -124,6 +128,7 @@ public class Engine {
 
     /** Picks up what was under way when the service stopped. */
     void resume(Instant now) {
+        lease.take();
         for (String kind : List.of("chain", "sweep", "task")) {
             for (Run run : runs.underway(kind)) {
                 aside.attempt(

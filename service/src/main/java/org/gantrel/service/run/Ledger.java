@@ -46,6 +46,7 @@ public class Ledger {
     private final RunStore store;
     private final Timeline timeline;
     private final RunValues values;
+    private final Lease lease;
     private final Jobs jobs;
     private final Journal journal;
     private final Waker waker;
@@ -57,6 +58,7 @@ public class Ledger {
             RunStore store,
             Timeline timeline,
             RunValues values,
+            Lease lease,
             Jobs jobs,
             Journal journal,
             Waker waker,
@@ -66,6 +68,7 @@ public class Ledger {
         this.store = store;
         this.timeline = timeline;
         this.values = values;
+        this.lease = lease;
         this.jobs = jobs;
         this.journal = journal;
         this.waker = waker;
@@ -115,6 +118,7 @@ public class Ledger {
      */
     @Transactional(propagation = Propagation.MANDATORY, noRollbackFor = InvalidException.class)
     public Moved createUnderway(NewRun from, String identity, Instant now) {
+        lease.check();
         Job job = jobs.current(from.job());
         RunRecord record = fresh(job, from, values.resolve(job, from.given(), from.cause(), from.planned()), now);
         RunLife.Move move = RunLife.on(
@@ -185,6 +189,7 @@ public class Ledger {
         if (record == null) {
             return Optional.empty();
         }
+        lease.check();
         Optional<RunLife.Move> move = RunLife.on(record.status(), event, policy(record.value()), now);
         move.ifPresent(made -> take(record, made));
         return move.map(made -> new Moved(record.value(), made.effects()));

@@ -25,7 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
 @DisplayName("A power cut")
 class PowerCutTest {
 
-    private static final int CUTS = Integer.getInteger("gantrel.cuts", 250);
+    private static final int CUTS = Integer.getInteger("gantrel.cuts", 120);
 
     @TempDir
     Path folder;

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -33,6 +34,7 @@ import org.gantrel.service.run.Starts;
 import org.gantrel.service.run.Wishes;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
+import org.h2.api.Trigger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -188,6 +190,66 @@ class GroundTest {
     }
 
     @Test
+    @DisplayName("ends a chain whose step is cancelled while it waits for a place")
+    void goesOnAfterACancelledStep() {
+        service.task("fills", "sleep 60", "");
+        List<Run> filling =
+                IntStream.range(0, 4).mapToObj(i -> service.start("fills")).toList();
+        filling.forEach(service::underway);
+        Run chain = service.start("two");
+        Await.until("its step waits", () -> service.children(chain).stream()
+                .anyMatch(step -> step.waitingFor().startsWith("a free place: 4 of 4")));
+        Run step = service.children(chain).get(0);
+        service.bean(Wishes.class).stop(step.number(), "mara", Instant.now());
+        assertThat(service.ended(chain).message()).isEqualTo("step first was cancelled");
+        assertThat(service.found(step.number()).message()).isEqualTo("cancelled by mara before it started");
+        filling.forEach(run -> service.bean(Wishes.class).stop(run.number(), "mara", Instant.now()));
+        filling.forEach(service::ended);
+    }
+
+    @Test
+    @DisplayName("moves nothing any more when another service has taken over, and says so")
+    void movesNothingWithoutTheLease() throws Exception {
+        execute("update lease set epoch = epoch + 1");
+        Run run = service.start("say");
+        EnginePulse pulse = service.bean(EnginePulse.class);
+        Await.until("it is said", () -> service.bean(SetAside.class).all().stream()
+                .anyMatch(entry -> entry.reason().startsWith("another service has taken over")));
+        assertThat(service.found(run.number()).state()).isEqualTo(RunState.WAITING);
+        assertThat(pulse.isAlive()).isTrue();
+        service.restart();
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @Test
+    @DisplayName("has mails written once: one for a sweep however many of its rows fail, over a restart too")
+    void tellsOfASweepOnce() throws Exception {
+        service.task(
+                "fails",
+                "exit 1",
+                "parameters: { word: { type: text } }\nnotify: { failed: [ night@example.org, day@example.org ] }\n");
+        Run sweep = service.ended(service.startOver("fails", "words"));
+        Await.until("they are in the outbox", () -> mails().size() == 2);
+        service.restart();
+        Run single = service.ended(service.start("fails", Map.of("word", "one")));
+        Await.until("the next ones are", () -> mails().size() >= 4);
+        assertThat(mails()).containsExactly(sweep.number(), sweep.number(), single.number(), single.number());
+    }
+
+    private static List<Long> mails() {
+        var runs = new ArrayList<Long>();
+        try (var connection = service.bean(DataSource.class).getConnection();
+                var rows = connection.createStatement().executeQuery("select run_number from delivery order by id")) {
+            while (rows.next()) {
+                runs.add(rows.getLong(1));
+            }
+        } catch (SQLException e) {
+            throw new AssertionError(e);
+        }
+        return runs;
+    }
+
+    @Test
     @DisplayName("starts once where the same key is used by many at the same moment")
     void startsOnceUnderOneKey() throws Exception {
         var pool = Executors.newFixedThreadPool(8);
@@ -262,10 +324,8 @@ class GroundTest {
     void setsASideWhatFails() {
         service.task("broken", "true", OFTEN.formatted(""));
         service.task("whole", "true", OFTEN.formatted(""));
-        execute("create trigger no_broken before insert on occurrence for each row as 'org.h2.api.Trigger t(){"
-                + " return (c, before, after) -> { if (c.createStatement().executeQuery(\"select 1 from schedule s"
-                + " join job j on j.id = s.job_id where j.name = ''broken'' and s.id = \" + after[1]).next())"
-                + " throw new java.sql.SQLException(\"the books are shut\"); }; }'");
+        execute("create trigger no_broken before insert on occurrence for each row call '" + ShutBooks.class.getName()
+                + "'");
         try {
             SetAside aside = service.bean(SetAside.class);
             Await.until("it is set aside", () -> !aside.all().isEmpty());
@@ -316,6 +376,21 @@ class GroundTest {
             statement.execute(sql);
         } catch (SQLException e) {
             throw new AssertionError(sql, e);
+        }
+    }
+
+    /** Refuses each occurrence of the job that is called broken. */
+    public static final class ShutBooks implements Trigger {
+        @Override
+        public void fire(Connection connection, Object[] before, Object[] after) throws SQLException {
+            try (var broken = connection
+                    .createStatement()
+                    .executeQuery("select 1 from schedule s join job j on j.id = s.job_id where j.name = 'broken'"
+                            + " and s.id = " + after[1])) {
+                if (broken.next()) {
+                    throw new SQLException("the books are shut");
+                }
+            }
         }
     }
 }

@@ -20,9 +20,9 @@ import org.gantrel.service.Await;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.aside.SetAside;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.job.ScheduleFacts;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -76,8 +76,7 @@ class DueOccurrencesTest {
                 schedules: %s
                 """
                         .formatted(schedules);
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
     }
 
     private List<Run> runs() {
@@ -194,8 +193,7 @@ class DueOccurrencesTest {
     }
 
     private void bringIn(String text) {
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", text))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", text))));
     }
 
     @Test

@@ -16,9 +16,9 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.Await;
 import org.gantrel.service.TestSettings;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
@@ -75,8 +75,7 @@ class SweepTest {
     }
 
     private static void define(String text) {
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
     }
 
     private static void roster(String name, String rest) {

@@ -19,9 +19,9 @@ import java.util.jar.JarOutputStream;
 import javax.tools.ToolProvider;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.retention.Retentions;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -153,7 +153,7 @@ class WorkLimitsTest extends WorkingService {
     /** The warnings of a dry run. */
     private static List<String> ahead(String rest) {
         String text = "task: ahead\nteam: revenue\n" + rest;
-        return service.getBean(ImportApi.class)
+        return service.getBean(Imports.class)
                 .bringIn(SERVICE, true, new ImportBody(List.of(new DefinitionFile("t", text))))
                 .get(0)
                 .warnings();
@@ -169,8 +169,7 @@ class WorkLimitsTest extends WorkingService {
                 "acts-as: post\ndoes: { mail: The sheet, to: [ a@example.org ], text: x, attach: [ \"one: t.csv\" ] }\n");
         String chain = "chain: mailing\nteam: revenue\nsteps: [ { step: one, job: " + sheet + " }, { step: two, job: "
                 + post + " }, { step: three, job: " + lost + " } ]\n";
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", chain))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("c", chain))));
         Run run = service.getBean(Starts.class).start(SERVICE, "mailing", Map.of(), Optional.empty());
         ended(run);
         List<Run> steps = service.getBean(Runs.class).children(run.number());

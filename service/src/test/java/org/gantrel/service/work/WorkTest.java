@@ -18,9 +18,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -231,7 +231,7 @@ class WorkTest extends WorkingService {
     @DisplayName(
             "of a team that may not use a credential is refused when it is brought in, with the nearest that it may use")
     void refusesCredentials() {
-        ImportApi imports = service.getBean(ImportApi.class);
+        Imports imports = service.getBean(Imports.class);
         String text = "task: stranger\nteam: harbour\nacts-as: tickets\ndoes: { sql: select 1 }\n";
         assertThatThrownBy(
                         () -> imports.bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text)))))
@@ -297,8 +297,7 @@ class WorkTest extends WorkingService {
     void isRehearsedOverARoster(String rows, String kind, String text) {
         String roster = "roster-" + ++jobs;
         String form = "roster: " + roster + "\nteam: revenue\n" + rows.replace("\\n", "\n") + "\n";
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", form))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", form))));
         String name = define(
                 "parameters: { route: { type: text, default: none } }\ndoes: { command: [ echo, \"from ${route}\" ] }\n");
         assertThat(rehearsed(name, Optional.of(roster))).anySatisfy(line -> {

@@ -23,9 +23,9 @@ import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.service.Await;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.credential.Credentials;
-import org.gantrel.service.imports.ImportApi;
-import org.gantrel.service.imports.ImportApi.DefinitionFile;
-import org.gantrel.service.imports.ImportApi.ImportBody;
+import org.gantrel.service.imports.Imports;
+import org.gantrel.service.imports.Imports.DefinitionFile;
+import org.gantrel.service.imports.Imports.ImportBody;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
@@ -132,8 +132,7 @@ abstract class WorkingService {
     static String define(String rest) {
         String name = "job-" + ++jobs;
         String text = "task: " + name + "\nteam: revenue\n" + rest;
-        service.getBean(ImportApi.class)
-                .bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("t", text))));
         return name;
     }
 
