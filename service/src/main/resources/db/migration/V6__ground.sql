@@ -8,13 +8,13 @@ create table run_attempt (
     run_number bigint not null references run,
     attempt int not null,
     started_at timestamp(3) with time zone not null,
-    finished_at timestamp(3) with time zone,
+    finished_at timestamp(3) with time zone not null,
     state varchar(10) not null,
     exit_code int,
     primary key (run_number, attempt)
 );
 insert into run_attempt (run_number, attempt, started_at, finished_at, state, exit_code)
-    select number, attempt, started_at, finished_at, state, exit_code from run where kind = 'task' and started_at is not null;
+    select number, attempt, started_at, finished_at, state, exit_code from run where kind = 'task' and started_at is not null and finished_at is not null;
 
 -- What somebody wants of a run, until the engine has done it.
 create table run_wish (

@@ -21,7 +21,7 @@ import tools.jackson.databind.JsonNode;
 final class SweepBench {
 
     private static final int ROWS = 10_000;
-    private static final int MANY = 100_000;
+    private static final int MANY = Integer.getInteger("gantrel.bench.many", 100_000);
     private static final int CONNECTIONS = 8;
     private static final long COMMITTING_NANOS = 5_000_000_000L;
     private static final int REHEARSALS = 50;

@@ -9,11 +9,9 @@ import jakarta.persistence.Table;
 import java.io.Serializable;
 import java.time.Instant;
 import org.gantrel.core.run.RunState;
-import org.hibernate.annotations.DynamicUpdate;
 
-/** One try of a run: when it began, how it ended. */
+/** One try of a run that is over: when it began, how it ended. Written once. */
 @Entity
-@DynamicUpdate
 @Table(name = "run_attempt")
 @IdClass(AttemptRecord.Key.class)
 final class AttemptRecord {
@@ -31,7 +29,7 @@ final class AttemptRecord {
     private Instant finishedAt;
 
     @Enumerated(EnumType.STRING)
-    private RunState state = RunState.RUNNING;
+    private RunState state;
 
     private Integer exitCode;
 
@@ -41,11 +39,8 @@ final class AttemptRecord {
         this.runNumber = run.number();
         this.attempt = run.attempt();
         this.startedAt = run.startedAt().orElseThrow();
-    }
-
-    void end(Run run) {
-        state = run.state();
-        finishedAt = run.finishedAt().orElse(null);
-        exitCode = run.exitCode().orElse(null);
+        this.finishedAt = run.finishedAt().orElseThrow();
+        this.state = run.state();
+        this.exitCode = run.exitCode().orElse(null);
     }
 }

@@ -127,9 +127,6 @@ public class Ledger {
         record.take(move.next());
         write(record, now);
         move.effects().stream().filter(Note.class::isInstance).forEach(note -> note(record, (Note) note));
-        if (!record.value().isParent()) {
-            entities.persist(new AttemptRecord(record.value()));
-        }
         return new Moved(record.value(), move.effects());
     }
 
@@ -207,18 +204,14 @@ public class Ledger {
         Run run = record.value();
         if (move.ends()) {
             index(record, words);
+            // until it ends an attempt stands in the run itself
             if (run.startedAt().isPresent() && !run.isParent()) {
-                Optional.ofNullable(
-                                entities.find(AttemptRecord.class, new AttemptRecord.Key(run.number(), run.attempt())))
-                        .ifPresent(attempt -> attempt.end(run));
+                entities.persist(new AttemptRecord(run));
             }
             ended(record);
             return;
         }
         if (before.state() != move.next().state()) {
-            if (!run.isParent()) {
-                entities.persist(new AttemptRecord(run));
-            }
             if (indexed(record)) {
                 journal.write("gantrel.run.started", run.number(), jobs.teamOf(run.jobId()), about(run));
             }
