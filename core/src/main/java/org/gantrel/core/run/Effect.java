@@ -1,12 +1,13 @@
 package org.gantrel.core.run;
 
+import java.time.Duration;
 import java.time.Instant;
 
 /** What is to be done when a move is written down, and not before. */
 public sealed interface Effect {
 
-    /** Begin the work at an instant. */
-    record Launch(Instant at) implements Effect {}
+    /** Begin the work after so long, which is at once or a moment later. */
+    record Launch(Duration after) implements Effect {}
 
     /** Take up work again that was under way. */
     record Follow() implements Effect {}
@@ -23,8 +24,8 @@ public sealed interface Effect {
     /** Stop all that this run has started. */
     record StopChildren(String by) implements Effect {}
 
-    /** Look at the run again at an instant: its limit or its patience ends then. */
-    record LookAgain(Instant at) implements Effect {}
+    /** Look at the run again after so long, however the clock goes meanwhile: its limit or its patience ends then. */
+    record LookAgain(Duration after) implements Effect {}
 
     /** Put a line into its timeline. */
     record Note(Instant at, String what) implements Effect {}

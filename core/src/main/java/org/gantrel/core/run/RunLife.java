@@ -74,8 +74,8 @@ public final class RunLife {
             var next = new Underway(admitted.at(), admitted.identity(), Stop.NO);
             var effects = new ArrayList<Effect>();
             effects.add(new Note(admitted.at(), "started as " + admitted.identity()));
-            effects.add(new Launch(admitted.at()));
-            limit(next, policy).ifPresent(at -> effects.add(new LookAgain(at)));
+            effects.add(new Launch(atLeastZero(Duration.between(now, admitted.at()))));
+            limit(next, policy, now).ifPresent(after -> effects.add(new LookAgain(after)));
             return new Move(next, effects);
         }
         if (event instanceof HeldBack held && !held.by().equals(status.what())) {
@@ -103,7 +103,7 @@ public final class RunLife {
             return stop(status, new Stop(Why.LIMIT, ""), "reached its time limit; asked to stop", policy, now);
         }
         if (event instanceof PatienceEnded && status.stop().isAsked() && !policy.parent()) {
-            return new Move(status, List.of(new Signal(Force.END), new LookAgain(now.plus(policy.patience()))));
+            return new Move(status, List.of(new Signal(Force.END), new LookAgain(policy.patience())));
         }
         if (event instanceof Refused refused) {
             return end(
@@ -127,9 +127,9 @@ public final class RunLife {
         var effects = new ArrayList<Effect>();
         effects.add(new Follow());
         if (status.stop().isAsked()) {
-            effects.addAll(stopping(status.stop(), policy, now));
+            effects.addAll(stopping(status.stop(), policy));
         } else {
-            limit(status, policy).ifPresent(at -> effects.add(new LookAgain(at)));
+            limit(status, policy, now).ifPresent(after -> effects.add(new LookAgain(after)));
         }
         return new Move(status, effects);
     }
@@ -137,14 +137,14 @@ public final class RunLife {
     private static Move stop(Underway status, Stop stop, String note, RunPolicy policy, Instant now) {
         var effects = new ArrayList<Effect>();
         effects.add(new Note(now, note));
-        effects.addAll(stopping(stop, policy, now));
+        effects.addAll(stopping(stop, policy));
         return new Move(new Underway(status.since(), status.identity(), stop), effects);
     }
 
-    private static List<Effect> stopping(Stop stop, RunPolicy policy, Instant now) {
+    private static List<Effect> stopping(Stop stop, RunPolicy policy) {
         return policy.parent()
                 ? List.of(new StopChildren(stop.by()))
-                : List.of(new Signal(Force.ASK), new LookAgain(now.plus(policy.patience())));
+                : List.of(new Signal(Force.ASK), new LookAgain(policy.patience()));
     }
 
     private static Move end(Ending ending, Optional<Underway> before, Instant now) {
@@ -171,7 +171,13 @@ public final class RunLife {
                 : new Ending(RunState.CANCELLED, "cancelled by " + stop.by() + after);
     }
 
-    private static Optional<Instant> limit(Underway status, RunPolicy policy) {
-        return policy.timeLimit().map((Duration limit) -> status.since().plus(limit));
+    /** How much of its time limit is left. */
+    private static Optional<Duration> limit(Underway status, RunPolicy policy, Instant now) {
+        return policy.timeLimit()
+                .map(limit -> atLeastZero(Duration.between(now, status.since()).plus(limit)));
+    }
+
+    private static Duration atLeastZero(Duration duration) {
+        return duration.isNegative() ? Duration.ZERO : duration;
     }
 }

@@ -94,8 +94,7 @@ class RunLifeTest {
     void asksThenEnds() {
         RunStatus going = replay("admitted");
         Move asked = RunLife.on(going, event("cancel"), POLICY, NOON).orElseThrow();
-        assertThat(asked.effects())
-                .contains(new Signal(Signal.Force.ASK), new LookAgain(NOON.plus(RunPolicy.USUAL_PATIENCE)));
+        assertThat(asked.effects()).contains(new Signal(Signal.Force.ASK), new LookAgain(RunPolicy.USUAL_PATIENCE));
         assertThat(RunLife.on(asked.next(), event("cancel"), POLICY, NOON)).isEmpty();
         assertThat(RunLife.on(asked.next(), event("patience"), POLICY, NOON)
                         .orElseThrow()

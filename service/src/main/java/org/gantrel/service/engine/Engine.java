@@ -223,7 +223,7 @@ public class Engine {
                             .map(List::of)
                             .orElse(List.of()))));
             if (!done) {
-                supervisor.lookAgain(number, now.plusSeconds(1));
+                supervisor.lookAgain(number, Duration.ofSeconds(1));
             }
         }
     }
@@ -425,13 +425,13 @@ public class Engine {
         }
         for (Effect effect : moved.effects()) {
             if (effect instanceof Effect.Launch launch) {
-                supervisor.launch(run, launch.at());
+                supervisor.launch(run, launch.after());
             } else if (effect instanceof Effect.Follow) {
                 supervisor.follow(run);
             } else if (effect instanceof Effect.Signal signal) {
                 supervisor.signal(run.number(), signal.force());
             } else if (effect instanceof Effect.LookAgain look) {
-                supervisor.lookAgain(run.number(), look.at());
+                supervisor.lookAgain(run.number(), look.after());
             }
         }
     }

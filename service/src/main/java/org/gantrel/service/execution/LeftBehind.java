@@ -102,7 +102,8 @@ class LeftBehind implements DisposableBean {
      */
     String end(long session, Attempt attempt, Optional<Account> account) throws IOException {
         Set<ProcessMark> started = Optional.ofNullable(known.remove(session)).orElse(Set.of());
-        List<Long> left = left(session, started);
+        Optional<ProcessMark> shell = attempt.folder().claim();
+        List<Long> left = left(session, shell, started);
         if (left.isEmpty()) {
             return "";
         }
@@ -113,7 +114,7 @@ class LeftBehind implements DisposableBean {
             long until = watch.nanos() + patience;
             while (!left.isEmpty() && watch.nanos() < until) {
                 pause();
-                left = left(session, started);
+                left = left(session, shell, started);
             }
             if (left.isEmpty()) {
                 if (attempt.wanted().isPresent()) {
@@ -140,7 +141,7 @@ class LeftBehind implements DisposableBean {
                             Set<Long> own = new HashSet<>();
                             own.add(session);
                             descendants(session).forEach(seen -> own.add(seen.pid()));
-                            List<Long> left = left(session, Set.of()).stream()
+                            List<Long> left = left(session, folder.claim(), Set.of()).stream()
                                     .filter(pid -> !own.contains(pid))
                                     .toList();
                             if (!left.isEmpty()) {
@@ -157,12 +158,22 @@ class LeftBehind implements DisposableBean {
         exit.whenComplete((code, e) -> look.cancel(false));
     }
 
-    private static List<Long> left(long session, Set<ProcessMark> started) throws IOException {
+    /** @param shell the one around the command, whose number is the session's: where that is another's by now, so is it */
+    private static List<Long> left(long session, Optional<ProcessMark> shell, Set<ProcessMark> started)
+            throws IOException {
         if (session <= 0) {
             return List.of();
         }
         var left = new LinkedHashSet<Long>();
-        for (Seen seen : all()) {
+        List<Seen> all = all();
+        boolean reused = shell.isPresent()
+                && all.stream()
+                        .anyMatch(seen -> seen.pid() == session
+                                && !seen.start().equals(shell.get().start()));
+        if (reused) {
+            return List.of();
+        }
+        for (Seen seen : all) {
             if (seen.isAlive()
                     && (seen.session() == session || started.contains(new ProcessMark(seen.pid(), seen.start())))) {
                 left.add(seen.pid());

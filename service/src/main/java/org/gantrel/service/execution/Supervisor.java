@@ -1,8 +1,6 @@
 package org.gantrel.service.execution;
 
-import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -40,18 +38,14 @@ public class Supervisor {
     private final Launcher launcher;
     private final Attempts attempts;
     private final Stopwatch watch;
-    private final Clock clock;
-    private final Waker waker;
     private final Map<Long, Followed> followed = new HashMap<>();
     private final Queue<Report> reports = new ConcurrentLinkedQueue<>();
 
-    Supervisor(Runs runs, Launcher launcher, Attempts attempts, Stopwatch watch, Clock clock, Waker waker) {
+    Supervisor(Runs runs, Launcher launcher, Attempts attempts, Stopwatch watch, Waker waker) {
         this.runs = runs;
         this.launcher = launcher;
         this.attempts = attempts;
         this.watch = watch;
-        this.clock = clock;
-        this.waker = waker;
         attempts.tellTo(report -> {
             reports.add(report);
             waker.wake();
@@ -67,14 +61,13 @@ public class Supervisor {
         return followed.containsKey(number);
     }
 
-    /** Has a task begun at an instant. */
-    public void launch(Run run, Instant at) {
+    /** Has a task begun after so long. */
+    public void launch(Run run, Duration after) {
         Followed fresh = take(run);
-        long wait = Duration.between(clock.instant(), at).toNanos();
-        if (wait <= 0) {
+        if (after.isZero()) {
             attempts.launch(fresh.attempt);
         } else {
-            fresh.launchAt = watch.nanos() + wait;
+            fresh.launchAt = watch.nanos() + after.toNanos();
         }
     }
 
@@ -107,12 +100,11 @@ public class Supervisor {
         attempts.signal(known.attempt, force);
     }
 
-    /** Names a task when an instant comes. */
-    public void lookAgain(long number, Instant at) {
+    /** Names a task after so long. */
+    public void lookAgain(long number, Duration after) {
         Followed known = followed.get(number);
         if (known != null) {
-            known.lookAt = watch.nanos()
-                    + Math.max(0, Duration.between(clock.instant(), at).toNanos());
+            known.lookAt = watch.nanos() + after.toNanos();
         }
     }
 

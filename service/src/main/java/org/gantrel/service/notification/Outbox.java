@@ -4,9 +4,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
@@ -33,6 +34,7 @@ class Outbox implements SmartLifecycle, LetsGo {
 
     private static final String READER = "mails";
     private static final int LINES_OF_LOG = 20;
+    private static final Set<String> BAD = Set.of(RunState.FAILED.word(), RunState.TIMED_OUT.word());
 
     private final DeliveryStore store;
     private final Runs runs;
@@ -108,6 +110,9 @@ class Outbox implements SmartLifecycle, LetsGo {
             }
         }
         for (Event event : events) {
+            if (!isWorthAMail(event)) {
+                continue;
+            }
             boolean told = aside.attempt(
                     thing(event),
                     () -> transaction.executeWithoutResult(status -> {
@@ -119,8 +124,17 @@ class Outbox implements SmartLifecycle, LetsGo {
                 transaction.executeWithoutResult(status -> journal.moveTo(READER, event.position()));
             }
         }
+        long last = events.get(events.size() - 1).position();
+        transaction.executeWithoutResult(status -> journal.moveTo(READER, last));
         courier.ring();
-        return events.get(events.size() - 1).position();
+        return last;
+    }
+
+    /** Most events are not; a thousand ends of rows must not cost a transaction each. */
+    private static boolean isWorthAMail(Event event) {
+        return event.type().equals("gantrel.run.ended")
+                && BAD.contains(String.valueOf(event.about().get("state")))
+                && !CauseKind.SWEEP.word().equals(event.about().get("cause"));
     }
 
     private static Thing thing(Event event) {
@@ -128,13 +142,9 @@ class Outbox implements SmartLifecycle, LetsGo {
     }
 
     private void tell(Event event) {
-        if (!event.type().equals("gantrel.run.ended") || store.existsByEventPosition(event.position())) {
-            return;
+        if (!store.existsByEventPosition(event.position())) {
+            runs.find(event.run()).ifPresent(run -> tell(run, event.position()));
         }
-        Optional<Run> ended = runs.find(event.run())
-                .filter(run -> run.state() == RunState.FAILED || run.state() == RunState.TIMED_OUT)
-                .filter(run -> !run.isRow());
-        ended.ifPresent(run -> tell(run, event.position()));
     }
 
     private void tell(Run run, long position) {

@@ -19,6 +19,7 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import javax.sql.DataSource;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
@@ -27,6 +28,8 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.journal.Event;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.run.Finish;
+import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunLogs;
 import org.gantrel.service.run.Runs;
@@ -42,6 +45,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("The engine")
 class GroundTest {
@@ -127,6 +131,26 @@ class GroundTest {
         assertThatThrownBy(() -> service.task("globs", "true", "outputs: [ { file: \"" + path + "\" } ]\n"))
                 .isInstanceOf(Invalid.class)
                 .hasMessageContaining("'" + path + "' is no path or glob");
+    }
+
+    @Test
+    @DisplayName("ends a run whose results are too large to keep, with a warning that says so, and once")
+    void endsWithLargeResults() {
+        service.task("brief", "sleep 1", "");
+        Run run = service.underway(service.start("brief"));
+        var finish = new Finish(
+                new Ending(RunState.SUCCEEDED, "all is well"),
+                "",
+                Optional.of(0),
+                List.of(),
+                Map.of("big", "x".repeat(200_000)));
+        service.bean(TransactionTemplate.class)
+                .executeWithoutResult(status -> service.bean(Ledger.class).finish(run.number(), finish, Instant.now()));
+        Run ended = service.found(run.number());
+        assertThat(ended.state()).isEqualTo(RunState.WARNED);
+        assertThat(ended.message()).startsWith("all is well; its results are not kept: they have 200010 characters");
+        assertThat(ended.results()).isEmpty();
+        assertThat(service.ended(service.start("say")).state()).isEqualTo(RunState.SUCCEEDED);
     }
 
     @Test
