@@ -44,7 +44,7 @@ function Card({ thing, zone }: { thing: SetAside; zone: string }) {
       <Box sx={{ overflowWrap: "anywhere" }}>
         {thing.reason} — since <Time at={thing.since} zone={zone} />, {thing.tries} tries
       </Box>
-      <Box sx={{ color: "text.secondary" }}>{thing.help}.</Box>
+      <Box sx={{ color: "text.secondary", "&::first-letter": { textTransform: "uppercase" } }}>{thing.help}.</Box>
       {may && (
         <Button
           sx={{ justifySelf: "end", py: 0, minWidth: 0 }}

@@ -37,13 +37,14 @@ public class SetAside {
     /** What can be set aside. */
     public enum Kind {
         SCHEDULE(
-                "nothing of this schedule starts until then; look at its job, roster and calendar, save the job, or try again"),
+                "nothing of this schedule starts until it is mended; look at its job, roster and calendar, save the job, or try again"),
         WAITING_RUN("the run waits; look at its job and credential, cancel the run, or try again"),
         CHAIN("its next steps wait; look at the jobs of its steps, cancel the run, or try again"),
         SWEEP("its next rows wait; look at the job and the roster, cancel the run, or try again"),
-        END("the work is over and stands as running until then; look at the disk and the service's log, and try again"),
+        END(
+                "the work is over and stands as running until it is mended; look at the disk and the service's log, and try again"),
         WISH("what was asked for is not done; ask again, or try again"),
-        EVENT("nobody is told of it by mail until then; look at the service's log, and try again"),
+        EVENT("nobody is told of it by mail until it is mended; look at the service's log, and try again"),
         DELIVERY("the mail waits; look at the mail server's settings and the service's log, and try again");
 
         private final String help;
@@ -259,7 +260,8 @@ public class SetAside {
         String said = cause.getMessage() == null
                 ? ""
                 : cause.getMessage().lines().findFirst().orElse("");
-        String text = said.isEmpty() ? cause.getClass().getSimpleName() : said;
+        // the statement that H2 adds is for nobody who reads this
+        String text = said.isEmpty() ? cause.getClass().getSimpleName() : said.replaceFirst(";? *SQL statement:.*", "");
         return text.length() <= 300 ? text : text.substring(0, 297) + "...";
     }
 }
