@@ -94,7 +94,7 @@ class DemoHistory {
             Instant at = away ? absence.until().plusSeconds(90) : next.get();
             accounting.account(at, absence);
             runs.waiting(100).stream()
-                    .map(waiting -> runs.find(waiting.number()).orElseThrow())
+                    .map(waiting -> runs.find(waiting.run().number()).orElseThrow())
                     .forEach(run -> live(run, run.plannedAt(), now, world));
         }
     }

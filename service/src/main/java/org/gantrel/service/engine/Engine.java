@@ -19,7 +19,6 @@ import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRows;
-import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
@@ -299,7 +298,7 @@ public class Engine {
 
     /** Begins what may begin; says whether anything did. */
     private boolean admit(Instant now) {
-        List<WaitingRun> waiting = runs.waiting(WAITING_LOOKED_AT);
+        List<Runs.Waiting> waiting = runs.waiting(WAITING_LOOKED_AT);
         if (waiting.isEmpty() && wanted.isEmpty()) {
             return false;
         }
@@ -307,14 +306,15 @@ public class Engine {
         List<Long> heldSweeps = aside.held(Kind.SWEEP);
         var snapshot = new Snapshot(
                 runs.underway(),
-                waiting.stream().filter(run -> !held.contains(run.number())).toList(),
+                waiting.stream()
+                        .map(Runs.Waiting::run)
+                        .filter(run -> !held.contains(run.number()))
+                        .toList(),
                 wanted.values().stream()
                         .filter(rows -> !heldSweeps.contains(rows.sweep()))
                         .toList());
         Verdict verdict = admission.decide(snapshot);
-        if (!verdict.held().isEmpty()) {
-            holdBack(verdict.held());
-        }
+        holdBack(verdict.held(), waiting);
         begin(verdict.begin(), now);
         for (Rows rows : verdict.rows()) {
             aside.attempt(
@@ -326,11 +326,17 @@ public class Engine {
         return verdict.moves();
     }
 
-    private void holdBack(List<Admission.Held> held) {
-        transaction.executeWithoutResult(status -> held.stream()
-                .collect(Collectors.groupingBy(Admission.Held::by))
-                .forEach((by, all) ->
-                        ledger.holdBack(all.stream().map(Admission.Held::number).toList(), by)));
+    /** Says for what runs wait, where that is not said of them already. */
+    private void holdBack(List<Admission.Held> held, List<Runs.Waiting> waiting) {
+        Map<Long, String> said = new HashMap<>();
+        waiting.forEach(each -> said.put(each.run().number(), each.what()));
+        Map<String, List<Long>> news = held.stream()
+                .filter(each -> !each.by().equals(said.get(each.number())))
+                .collect(Collectors.groupingBy(
+                        Admission.Held::by, Collectors.mapping(Admission.Held::number, Collectors.toList())));
+        if (!news.isEmpty()) {
+            transaction.executeWithoutResult(status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by)));
+        }
     }
 
     /** All in one transaction; one by one where that cannot be, so that one that cannot begin stops no other. */

@@ -17,7 +17,7 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     // not the records themselves: a thousand that wait are looked at in every step
     @Query(
             """
-            select r.number, r.plannedAt, r.kind from RunRecord r where r.state in :waiting
+            select r.number, r.plannedAt, r.kind, r.waitingFor from RunRecord r where r.state in :waiting
             order by case when r.kind = 'task' then 1 else 0 end, r.plannedAt, r.number""")
     List<Object[]> waiting(Collection<RunState> waiting, Limit limit);
 

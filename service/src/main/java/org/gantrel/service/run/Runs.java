@@ -59,10 +59,14 @@ public class Runs {
         };
     }
 
+    /** A run that waits, and what it is said to wait for. */
+    public record Waiting(WaitingRun run, String what) {}
+
     /** What waits, as admission looks at it: parents, and the tasks that were planned first. */
-    public List<WaitingRun> waiting(int most) {
+    public List<Waiting> waiting(int most) {
         return store.waiting(List.of(RunState.WAITING), Limit.of(most)).stream()
-                .map(row -> new WaitingRun((Long) row[0], (Instant) row[1], !"task".equals(row[2])))
+                .map(row -> new Waiting(
+                        new WaitingRun((Long) row[0], (Instant) row[1], !"task".equals(row[2])), (String) row[3]))
                 .toList();
     }
 
