@@ -34,16 +34,17 @@ INPUT
     exec "$@" </dev/null
 }
 # Covers secrets line by line before they reach the disk. The words come by the environment: arguments can be seen by all.
+# Both streams go to one log, so a line and its end are one write. usage: cover [FILE-THAT-KEEPS-IT-AS-WELL]
 cover() {
     trap '' TERM INT HUP
     if [ -z "$covered" ]; then
-        exec cat
+        exec tee -a ${1:+"$1"}
     fi
     interactive=
     case $(readlink -f "$(which awk)") in *mawk*) interactive='-W interactive' ;; esac
     # shellcheck disable=SC2086
-    COVERED=$covered exec awk $interactive '
-        BEGIN { words = split(ENVIRON["COVERED"], word, "\n") }
+    COVERED=$covered KEPT=${1:-} exec awk $interactive '
+        BEGIN { words = split(ENVIRON["COVERED"], word, "\n"); kept = ENVIRON["KEPT"] }
         {
             line = $0
             for (i = 1; i <= words; i++) {
@@ -55,15 +56,20 @@ cover() {
                 }
                 line = done line
             }
-            print line
+            line = line "\n"
+            printf "%s", line
             fflush()
+            if (kept != "") {
+                printf "%s", line >>kept
+                fflush(kept)
+            }
         }'
 }
 # The exit code is written before the last of the output is waited for: what the command left behind may hold that open.
 if [ -n "$covered$errors" ]; then
     mkfifo -m 600 "$folder/out" "$folder/err"
     (cover <"$folder/out" >>"$folder/log") &
-    (cover <"$folder/err" | (trap '' TERM INT HUP; exec tee -a "$folder/errors") >>"$folder/log") &
+    (cover "$folder/errors" <"$folder/err" >>"$folder/log") &
     (become "$@") >"$folder/out" 2>"$folder/err"
     code=$?
     echo "$code" >"$folder/exit"
