@@ -9,6 +9,7 @@ import org.gantrel.client.credential.CredentialCommand;
 import org.gantrel.client.forecast.FeedCommand;
 import org.gantrel.client.forecast.ForecastCommand;
 import org.gantrel.client.job.JobCommand;
+import org.gantrel.client.output.Printer;
 import org.gantrel.client.roster.RosterCommand;
 import org.gantrel.client.run.RunCommand;
 import org.gantrel.client.schedule.ScheduleCommand;
@@ -99,19 +100,19 @@ public final class Gantrel implements Runnable {
 
     private static int exitCode(Exception thrown) throws Exception {
         if (thrown instanceof Refused refused) {
-            refused.lines().forEach(line -> System.err.println("gantrel: " + line));
+            refused.lines().forEach(line -> Printer.say("gantrel: " + line));
             return refused.exitCode();
         }
         if (thrown instanceof Unreachable) {
-            System.err.println("gantrel: " + thrown.getMessage());
+            Printer.say("gantrel: " + thrown.getMessage());
             return UNREACHABLE;
         }
         if (thrown instanceof Wrong) {
-            System.err.println("gantrel: " + thrown.getMessage());
+            Printer.say("gantrel: " + thrown.getMessage());
             return CommandLine.ExitCode.USAGE;
         }
         if (thrown instanceof IOException || thrown instanceof UncheckedIOException) {
-            System.err.println("gantrel: " + thrown.getMessage());
+            Printer.say("gantrel: " + thrown.getMessage());
             return 1;
         }
         throw thrown;

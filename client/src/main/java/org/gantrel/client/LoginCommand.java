@@ -24,6 +24,12 @@ import tools.jackson.databind.JsonNode;
         })
 public final class LoginCommand extends ServiceCommand {
 
+    /** What was read ahead for one password holds the next. */
+    private static final class Input {
+        static final BufferedReader LINES =
+                new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
+    }
+
     @Option(names = "--name", paramLabel = "NAME", required = true, description = "Your account.")
     private String name;
 
@@ -32,19 +38,22 @@ public final class LoginCommand extends ServiceCommand {
 
     @Override
     public Integer call() throws IOException {
-        var body = Map.of(
-                "name", name, "password", secret(fromInput, "Password of " + name + ": "), "token", "command line");
-        JsonNode answer = service().withoutToken().post("/api/v1/sessions", body);
-        new SignInFile().keep(service().url(), answer.path("token").asString());
+        signIn(service(), name, secret(fromInput, "Password of " + name + ": "));
         Printer.say("signed in at " + service().url() + " as " + name);
         return 0;
+    }
+
+    /** Signs in, and keeps the token for the commands that follow. */
+    public static void signIn(Service service, String name, String password) {
+        var body = Map.of("name", name, "password", password, "token", "command line");
+        JsonNode answer = service.withoutToken().post("/api/v1/sessions", body);
+        new SignInFile().keep(service.url(), answer.path("token").asString());
     }
 
     /** A password from standard input, or asked for without showing it. */
     public static String secret(boolean fromInput, String prompt) throws IOException {
         if (fromInput) {
-            var reader = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
-            String line = reader.readLine();
+            String line = Input.LINES.readLine();
             return line == null ? "" : line;
         }
         Console console = System.console();

@@ -33,7 +33,7 @@ public final class Service {
         return new Api(url(), token);
     }
 
-    Api withoutToken() {
+    public Api withoutToken() {
         return new Api(url(), Optional.empty());
     }
 }

@@ -44,10 +44,28 @@ public final class Api {
 
     private final String url;
     private final Optional<String> token;
+    private final Map<String, String> always;
 
     public Api(String url, Optional<String> token) {
+        this(url, token, Map.of());
+    }
+
+    private Api(String url, Optional<String> token, Map<String, String> always) {
         this.url = url.replaceAll("/+$", "");
         this.token = token;
+        this.always = always;
+    }
+
+    /** The same as somebody who signs in as the console does, by a cookie. */
+    public Api session(String name, String password) {
+        HttpURLConnection connection =
+                open("POST", "/api/v1/sessions", Map.of("name", name, "password", password), Map.of());
+        String cookie = String.valueOf(connection.getHeaderField("Set-Cookie")).replaceFirst(";.*", "");
+        var signedIn = new Api(url, Optional.empty(), Map.of("Cookie", cookie));
+        HttpURLConnection me = signedIn.open("GET", "/api/v1/me", null, Map.of());
+        String token = read(me).path("csrf").asString();
+        return new Api(
+                url, Optional.empty(), Map.of("Cookie", cookie + "; gantrel-csrf=" + token, "X-Gantrel-CSRF", token));
     }
 
     public String url() {
@@ -147,6 +165,7 @@ public final class Api {
             connection.setReadTimeout(
                     "text/event-stream".equals(headers.get("Accept")) ? STREAM_MILLIS : ANSWER_MILLIS);
             connection.setInstanceFollowRedirects(false);
+            always.forEach(connection::setRequestProperty);
             headers.forEach(connection::setRequestProperty);
             token.ifPresent(value -> connection.setRequestProperty("Authorization", "Bearer " + value));
             if (body != null) {

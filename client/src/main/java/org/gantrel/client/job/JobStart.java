@@ -9,6 +9,7 @@ import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
+import org.gantrel.client.output.Visible;
 import org.gantrel.client.run.RunPrinter;
 import org.gantrel.client.run.RunWait;
 import picocli.CommandLine.Command;
@@ -91,7 +92,9 @@ final class JobStart extends ServiceCommand {
             return 0;
         }
         Printer.say("run " + number + " of " + name + " is under way");
-        JsonNode ended = follow ? RunWait.end(api(), number, System.err::print) : RunWait.end(api(), number);
+        JsonNode ended = follow
+                ? RunWait.end(api(), number, text -> System.err.print(Visible.of(text)))
+                : RunWait.end(api(), number);
         new RunPrinter(printer).print(ended, format);
         return RunPrinter.exitCode(ended);
     }

@@ -6,6 +6,7 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.SerializationFeature;
@@ -20,6 +21,8 @@ public final class Printer {
 
     private final PrintStream out;
     private final boolean colour;
+    /** Stands for the beginning of a colour, and in no text of others. */
+    private final String mark = "\ue000" + UUID.randomUUID();
 
     /** Prints to standard output, in colour where a person looks who has not asked for none. */
     public Printer() {
@@ -49,18 +52,19 @@ public final class Printer {
     }
 
     public void json(JsonNode node) {
-        line(JSON.writeValueAsString(node));
+        out.println(Visible.json(JSON.writeValueAsString(node)));
+        out.flush();
     }
 
     /** A line of data. */
     public void line(String text) {
-        out.println(text);
+        out.println(shown(text));
         out.flush();
     }
 
     /** Something to know that is no data. */
     public static void say(String text) {
-        System.err.println(text);
+        System.err.println(Visible.of(text));
     }
 
     /** A state in its colour where a person looks. */
@@ -81,7 +85,12 @@ public final class Printer {
     }
 
     private String paint(String text, String code) {
-        return colour && !text.isEmpty() ? "\u001b[" + code + "m" + text + "\u001b[0m" : text;
+        return colour && !text.isEmpty() ? mark + code + "m" + text + mark + "0m" : text;
+    }
+
+    /** Nobody but this printer can send what steers a terminal. */
+    private String shown(String text) {
+        return Visible.of(text).replace(mark, "\u001b[");
     }
 
     private void table(List<JsonNode> rows, List<Column> columns, String whenEmpty) {
@@ -107,7 +116,7 @@ public final class Printer {
                 text.append(row == 0 ? strong(cell) : state ? state(cell) : cell);
                 text.append(i + 1 == widths.length ? "" : " ".repeat(widths[i] - cell.length() + 2));
             }
-            out.println(text.toString().stripTrailing());
+            out.println(shown(text.toString().stripTrailing()));
         }
     }
 
@@ -117,7 +126,8 @@ public final class Printer {
 
     /** A cell that begins like a formula is quoted behind an apostrophe, so that a spreadsheet takes it as text. */
     private static String csvCell(String text) {
-        String safe = text.matches("(?s)[=+@].*|-[^0-9].*") ? "'" + text : text;
+        boolean formula = text.matches("(?s)\\s*[=+@-].*") && !text.matches("[+-]?\\d+([.,]\\d+)?");
+        String safe = Visible.of(formula ? "'" + text : text);
         return safe.matches("(?s).*[\",\r\n].*") ? "\"" + safe.replace("\"", "\"\"") + "\"" : safe;
     }
 

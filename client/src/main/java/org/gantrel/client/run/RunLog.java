@@ -3,6 +3,7 @@ package org.gantrel.client.run;
 import java.io.IOException;
 import java.io.InputStream;
 import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.output.Visible;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -19,18 +20,27 @@ final class RunLog extends ServiceCommand {
             description = "Goes on as the log grows, until the run ends.")
     private boolean follow;
 
+    @Option(
+            names = "--raw",
+            description = "Prints it as it is: what could steer a terminal is sent, not shown as signs.")
+    private boolean raw;
+
     @Override
     public Integer call() throws IOException {
         String path = "/api/v1/runs/" + number + "/log";
         if (!follow) {
             try (InputStream log = api().stream(path)) {
-                log.transferTo(System.out);
+                if (raw) {
+                    log.transferTo(System.out);
+                } else {
+                    Visible.copy(log, System.out);
+                }
             }
             System.out.flush();
             return 0;
         }
         return RunPrinter.exitCode(RunWait.end(api(), number, text -> {
-            System.out.print(text);
+            System.out.print(raw ? text : Visible.of(text));
             System.out.flush();
         }));
     }

@@ -91,14 +91,28 @@ public final class PersonCommand extends NounCommand {
         @Parameters(paramLabel = "NAME", description = "The account.")
         private String name;
 
-        @Option(names = "--password-stdin", description = "Reads the password from standard input.")
+        @Option(
+                names = "--password-stdin",
+                description =
+                        "Reads the passwords from standard input: the old one, unless it is another's, and the new"
+                                + " one, a line each.")
         private boolean fromInput;
 
         @Override
         public Integer call() throws IOException {
+            boolean own = api().get("/api/v1/me").path("name").asString().equals(name);
+            String old = own ? LoginCommand.secret(fromInput, "Old password of " + name + ": ") : "";
             String password = LoginCommand.secret(fromInput, "New password for " + name + ": ");
-            api().put("/api/v1/people/" + Api.encode(name) + "/password", Map.of("password", password));
-            Printer.say("the password of " + name + " is changed");
+            String path = "/api/v1/people/" + Api.encode(name) + "/password";
+            if (!own) {
+                api().put(path, Map.of("password", password));
+                Printer.say("the password of " + name + " is changed; what " + name + " was signed in with has ended");
+                return 0;
+            }
+            // a token is not enough for one's own: that takes a session, which the old password opens
+            service().withoutToken().session(name, old).put(path, Map.of("password", password, "old", old));
+            LoginCommand.signIn(service(), name, password);
+            Printer.say("your password is changed; all else that was signed in as " + name + " has ended");
             return 0;
         }
     }

@@ -23,7 +23,9 @@ import org.gantrel.core.job.Schedule;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.text.Durations;
+import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
@@ -69,6 +71,29 @@ final class CommonForm {
         } catch (ExpressionException e) {
             section.complain(key, e.getMessage());
             return false;
+        }
+    }
+
+    /** Reads a regular expression. One that was right by older rules is complained of, and still read. */
+    static Optional<SafePattern> pattern(Section section, String key, String text) {
+        try {
+            return Optional.of(SafePattern.of(text));
+        } catch (IllegalArgumentException wrong) {
+            section.complain(key, wrong.getMessage());
+        }
+        try {
+            return Optional.of(SafePattern.kept(text));
+        } catch (IllegalArgumentException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** A path may be a glob; one that is none would only be found out when the run has ended. */
+    static void glob(Section form, String key, String path) {
+        try {
+            Glob.of(path.replaceAll("\\$\\{[^}]*}", "x"));
+        } catch (IllegalArgumentException e) {
+            form.complain(key, e.getMessage());
         }
     }
 

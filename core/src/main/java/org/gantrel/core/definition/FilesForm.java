@@ -49,7 +49,9 @@ final class FilesForm {
             form.complain("to", "nothing goes anywhere when files are only to " + deed.word());
         }
         String matching = form.text("matching", CommonForm.LONGEST_LINE).orElse("**");
-        CommonForm.check(form, "matching", matching, parameters.names());
+        if (CommonForm.check(form, "matching", matching, parameters.names())) {
+            CommonForm.glob(form, "matching", matching);
+        }
         return new FileWork(
                 deed,
                 root,

@@ -1,13 +1,10 @@
 package org.gantrel.core.definition;
 
-import java.nio.file.FileSystems;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import java.util.stream.Stream;
 import org.gantrel.core.job.Outputs;
 import org.gantrel.core.job.Outputs.Output;
@@ -15,6 +12,7 @@ import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.ExitRule;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.ErrorStream;
+import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.yaml.Section;
 
 /** Reads what counts as a failure, and what is kept of that which a task leaves behind. */
@@ -59,7 +57,7 @@ final class OutcomeForm {
             form.knowing("file", "name", "at-most");
             String path = form.needed("file", CommonForm.LONGEST_LINE, "the file or folder, from the working folder");
             within(form, "file", path);
-            glob(form, "file", path);
+            CommonForm.glob(form, "file", path);
             String name = form.text("name", 120).orElse(path.replaceFirst(".*/(?=.)", ""));
             CommonForm.check(form, "file", path, parameters.names());
             CommonForm.check(form, "name", name, parameters.names());
@@ -68,27 +66,10 @@ final class OutcomeForm {
         return new Outputs(files, CommonForm.duration(section, "keep-outputs", "P3650D"));
     }
 
-    /** A path may be a glob; one that is none would only be found out when the run has ended. */
-    private static void glob(Section form, String key, String path) {
-        try {
-            FileSystems.getDefault().getPathMatcher("glob:" + path.replaceAll("\\$\\{[^}]*}", "x"));
-        } catch (PatternSyntaxException e) {
-            form.complain(
-                    key,
-                    "'" + path + "' is no path or glob: " + e.getDescription().strip());
-        }
-    }
-
-    private static List<Pattern> patterns(Section form, String key) {
-        var patterns = new ArrayList<Pattern>();
-        for (String text : form.texts(key, CommonForm.LONGEST_LINE)) {
-            try {
-                patterns.add(Pattern.compile(text));
-            } catch (PatternSyntaxException e) {
-                form.complain(key, "'" + text + "' is no regular expression: " + e.getDescription());
-            }
-        }
-        return patterns;
+    private static List<SafePattern> patterns(Section form, String key) {
+        return form.texts(key, CommonForm.LONGEST_LINE).stream()
+                .flatMap(text -> CommonForm.pattern(form, key, text).stream())
+                .toList();
     }
 
     private static ExitRule exitRule(Section section) {

@@ -4,13 +4,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import org.gantrel.core.parameter.Allowed;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.yaml.Section;
 
 /** Reads the parameters that a job declares. */
@@ -82,12 +81,8 @@ final class ParameterForm {
         if (form.has("pattern") && !matched) {
             form.complain("pattern", "only a text, a path or a list has a pattern");
         }
-        Optional<Pattern> pattern = Optional.empty();
-        try {
-            pattern = form.text("pattern", CommonForm.LONGEST_LINE).map(Pattern::compile);
-        } catch (PatternSyntaxException e) {
-            form.complain("pattern", "is no regular expression: " + e.getDescription());
-        }
+        Optional<SafePattern> pattern = form.text("pattern", CommonForm.LONGEST_LINE)
+                .flatMap(text -> CommonForm.pattern(form, "pattern", text));
         return new Allowed(of, pattern, bound(form, "least", type), bound(form, "most", type));
     }
 

@@ -89,8 +89,7 @@ final class RosterForm {
                     case "sql" -> query(form, text, credential);
                     case "csv" -> new Roster.FromFile(text, false);
                     case "json" -> new Roster.FromFile(text, true);
-                    case "files" ->
-                        new Roster.FromFolder(text, form.text("matching", 300).orElse("*"));
+                    case "files" -> new Roster.FromFolder(text, matching(form));
                     case "request" ->
                         new Roster.FromAnswer(Request.get(text, Request.USUAL, Request.USUAL_PATIENCE), credential);
                     default -> new Roster.FromOutput(form.needed("of", 60, "the job that left the output"), text);
@@ -133,5 +132,11 @@ final class RosterForm {
             return fallback;
         }
         return Integer.parseInt(text);
+    }
+
+    private static String matching(Section form) {
+        String glob = form.text("matching", 300).orElse("*");
+        CommonForm.glob(form, "matching", glob);
+        return glob;
     }
 }

@@ -1,14 +1,19 @@
 package org.gantrel.core.expression;
 
 import dev.cel.common.CelIssue;
+import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
 import dev.cel.common.types.SimpleType;
 import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerBuilder;
 import dev.cel.compiler.CelCompilerFactory;
 import dev.cel.runtime.CelEvaluationException;
+import dev.cel.runtime.CelFunctionBinding;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
+import dev.cel.runtime.CelStandardFunctions;
+import dev.cel.runtime.standard.AddOperator;
+import dev.cel.runtime.standard.CelStandardOverload;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -18,6 +23,7 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import org.gantrel.core.text.Nesting;
 
 /**
  * Expressions in the Common Expression Language (CEL) over the planned time and the values of a job's parameters, which
@@ -26,6 +32,9 @@ import java.util.concurrent.ConcurrentHashMap;
  */
 final class Expressions {
 
+    /** What is done by our own, which looks how long the text becomes. */
+    private static final Set<CelStandardOverload> GROWING = Set.of(AddOperator.AddOverload.ADD_STRING);
+
     /** A sweep works out the same few expressions for each of its rows. */
     private static final int MOST_KEPT = 1_000;
 
@@ -33,8 +42,28 @@ final class Expressions {
     private static final String LOCAL = "planned.local";
     private static final String AT = "planned.at";
 
+    /** The longest expression, in characters. */
+    private static final int LONGEST = 2_000;
+    /**
+     * What an expression may build up. With that its steps are bounded by its length: it has no loops, since none of CEL's
+     * macros is there.
+     */
+    private static final int LARGEST_TEXT = 100_000;
+
+    private static final CelOptions OPTIONS = CelOptions.current()
+            .maxExpressionCodePointSize(LONGEST)
+            .maxParseRecursionDepth(128)
+            .maxRegexProgramSize(1_000)
+            .build();
+
     private static final CelRuntime RUNTIME = CelRuntimeFactory.standardCelRuntimeBuilder()
+            .setOptions(OPTIONS)
+            .setStandardEnvironmentEnabled(false)
+            .setStandardFunctions(CelStandardFunctions.newBuilder()
+                    .filterFunctions((function, overload) -> !GROWING.contains(overload))
+                    .build())
             .addFunctionBindings(DateFunctions.bindings())
+            .addFunctionBindings(CelFunctionBinding.from("add_string", String.class, String.class, Expressions::joined))
             .build();
 
     private record Written(String expression, Set<String> names) {}
@@ -45,6 +74,13 @@ final class Expressions {
 
     static void check(String expression, Collection<String> names) {
         program(expression, names);
+    }
+
+    private static Object joined(String first, String second) {
+        if (first.length() + second.length() > LARGEST_TEXT) {
+            throw new ExpressionException("the text grows beyond " + LARGEST_TEXT + " characters");
+        }
+        return first + second;
     }
 
     static String evaluate(String expression, Map<String, String> values, PlannedTime planned) {
@@ -69,6 +105,7 @@ final class Expressions {
     }
 
     private static CelRuntime.Program compile(Written written) {
+        bound(written.expression());
         try {
             return RUNTIME.createProgram(
                     compiler(written.names()).compile(written.expression()).getAst());
@@ -93,8 +130,21 @@ final class Expressions {
         }
     }
 
+    private static void bound(String expression) {
+        if (expression.length() > LONGEST) {
+            throw new ExpressionException("an expression may have " + LONGEST + " characters, and '"
+                    + expression.substring(0, 40) + "...' has " + expression.length());
+        }
+        try {
+            Nesting.check(expression);
+        } catch (IllegalArgumentException e) {
+            throw new ExpressionException("'${" + expression + "}': " + e.getMessage());
+        }
+    }
+
     private static CelCompiler compiler(Collection<String> names) {
         CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
+                .setOptions(OPTIONS)
                 .addVar(DATE, SimpleType.TIMESTAMP)
                 .addVar(LOCAL, SimpleType.TIMESTAMP)
                 .addVar(AT, SimpleType.STRING)

@@ -51,6 +51,15 @@ public final class Template {
         return new Template(pieces);
     }
 
+    /** Whether a text has expressions, or means to; one that is not closed is for the check to complain of. */
+    public static boolean isFilled(String text) {
+        try {
+            return of(text).hasExpressions();
+        } catch (ExpressionException e) {
+            return true;
+        }
+    }
+
     public boolean hasExpressions() {
         return pieces.stream().anyMatch(Piece.Hole.class::isInstance);
     }

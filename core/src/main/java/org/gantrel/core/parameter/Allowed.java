@@ -2,8 +2,8 @@ package org.gantrel.core.parameter;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.text.Words;
 
 /**
@@ -14,7 +14,7 @@ import org.gantrel.core.text.Words;
  * @param least the smallest value, where values have an order
  * @param most the largest
  */
-public record Allowed(List<String> of, Optional<Pattern> pattern, Optional<String> least, Optional<String> most) {
+public record Allowed(List<String> of, Optional<SafePattern> pattern, Optional<String> least, Optional<String> most) {
 
     public static final Allowed ANY = new Allowed(List.of(), Optional.empty(), Optional.empty(), Optional.empty());
 
@@ -32,7 +32,7 @@ public record Allowed(List<String> of, Optional<Pattern> pattern, Optional<Strin
             if (!of.isEmpty() && !of.contains(item)) {
                 return Optional.of("'" + brief(item) + "' is not one of " + Words.list(of) + Nearest.hint(item, of));
             }
-            if (pattern.isPresent() && !pattern.get().matcher(item).matches()) {
+            if (pattern.isPresent() && !pattern.get().matches(item)) {
                 return Optional.of("'" + brief(item) + "' does not match the pattern "
                         + pattern.get().pattern());
             }

@@ -88,7 +88,7 @@ public record Parameters(List<Parameter> all) {
         var problems = new ArrayList<>(unknown(preset));
         for (Parameter parameter : all) {
             String text = preset.get(parameter.name());
-            if (text != null && !Template.of(text).hasExpressions()) {
+            if (text != null && !Template.isFilled(text)) {
                 parameter.complaint(text).ifPresent(complaint -> problems.add(Problem.of(parameter.name(), complaint)));
             }
         }

@@ -3,8 +3,8 @@ package org.gantrel.core.run;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.gantrel.core.text.SafePattern;
 
 /**
  * What counts as a failure of a task, and what as a warning. The worst that any part of the rule finds is the outcome.
@@ -15,7 +15,11 @@ import java.util.stream.Stream;
  * @param testResults JUnit XML files that it leaves behind, as a glob from its folder; empty for none
  */
 public record OutcomeRule(
-        ExitRule exit, List<Pattern> failedBy, List<Pattern> warnedBy, ErrorStream errorStream, String testResults) {
+        ExitRule exit,
+        List<SafePattern> failedBy,
+        List<SafePattern> warnedBy,
+        ErrorStream errorStream,
+        String testResults) {
 
     /** Exit code 0 is success, anything else failure; output alone means nothing. */
     public static final OutcomeRule USUAL =

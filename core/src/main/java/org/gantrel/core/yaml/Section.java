@@ -9,7 +9,7 @@ import java.util.Optional;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.snakeyaml.engine.v2.api.LoadSettings;
-import org.snakeyaml.engine.v2.api.lowlevel.Compose;
+import org.snakeyaml.engine.v2.composer.Composer;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
 import org.snakeyaml.engine.v2.exceptions.YamlEngineException;
@@ -18,6 +18,8 @@ import org.snakeyaml.engine.v2.nodes.Node;
 import org.snakeyaml.engine.v2.nodes.NodeTuple;
 import org.snakeyaml.engine.v2.nodes.ScalarNode;
 import org.snakeyaml.engine.v2.nodes.SequenceNode;
+import org.snakeyaml.engine.v2.parser.ParserImpl;
+import org.snakeyaml.engine.v2.scanner.StreamReader;
 
 /**
  * A mapping of a YAML file while it is being read. Every complaint goes to one list with its line and column, so
@@ -60,7 +62,8 @@ public final class Section {
         try {
             var settings =
                     LoadSettings.builder().setMaxAliasesForCollections(20).build();
-            return new Compose(settings).composeString(text).map(node -> of("", node, problems));
+            var parser = new Shallow(new ParserImpl(settings, new StreamReader(settings, text)));
+            return new Composer(settings, parser).getSingleNode().map(node -> of("", node, problems));
         } catch (MarkedYamlEngineException e) {
             Optional<Mark> mark = e.getProblemMark();
             problems.add(new Problem(
@@ -220,6 +223,10 @@ public final class Section {
         String text = scalar.getValue();
         if (text.length() > longest) {
             complain(value, field, "too long: " + text.length() + " characters, at most " + longest);
+            return Optional.empty();
+        }
+        if (text.chars().anyMatch(letter -> letter < ' ' && "\t\n\r".indexOf(letter) < 0)) {
+            complain(value, field, "holds a control character, which no text may");
             return Optional.empty();
         }
         return Optional.of(text);

@@ -119,4 +119,21 @@ class TemplateTest {
         assertThat(Template.of("$${x}").hasExpressions()).isFalse();
         assertThat(Template.of("${x}").hasExpressions()).isTrue();
     }
+
+    @Test
+    @DisplayName("has a budget: neither steps nor what is built up can grow without end")
+    void hasABudget() {
+        Map<String, String> large = Map.of("text", "x".repeat(50_000));
+        String adding = "${text" + " + text".repeat(5) + "}";
+        assertThatThrownBy(() -> Template.of(adding).fill(large, NEW_YEAR))
+                .hasMessageContaining("the text grows beyond 100000 characters");
+        assertThatThrownBy(() -> Template.of("${[1].map(x, [x, x])[0]}").check(List.of()))
+                .hasMessageContaining("undeclared reference to 'map'");
+        assertThatThrownBy(() -> Template.of("${" + "(".repeat(200) + "1" + ")".repeat(200) + "}")
+                        .check(List.of()))
+                .hasMessageContaining("nested more than 24 deep");
+        assertThatThrownBy(() -> Template.of("${" + "1+".repeat(2_000) + "1}").check(List.of()))
+                .hasMessageContaining("may have 2000 characters");
+        assertThat(Template.of("${route + '-' + route}").fill(VALUES, NEW_YEAR)).isEqualTo("sound-sound");
+    }
 }

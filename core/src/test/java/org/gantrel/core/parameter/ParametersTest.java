@@ -8,11 +8,11 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.text.SafePattern;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -125,7 +125,7 @@ class ParametersTest {
     }
 
     private static Allowed matching(String pattern) {
-        return new Allowed(List.of(), Optional.of(Pattern.compile(pattern)), Optional.empty(), Optional.empty());
+        return new Allowed(List.of(), Optional.of(SafePattern.of(pattern)), Optional.empty(), Optional.empty());
     }
 
     private static Allowed between(String least, String most) {

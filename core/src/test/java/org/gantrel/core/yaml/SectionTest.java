@@ -117,4 +117,19 @@ class SectionTest {
         assertThat(Section.compose("", problems)).isEmpty();
         assertThat(problems).isEmpty();
     }
+
+    @Test
+    @DisplayName("is read as far as it is nested sensibly and holds text only")
+    void isBounded() {
+        for (String deep : List.of("[".repeat(1_000), "a: " + "[".repeat(500) + "]".repeat(500), "{a: ".repeat(400))) {
+            var problems = new ArrayList<Problem>();
+            assertThat(Section.compose(deep, problems)).isEmpty();
+            assertThat(problems).hasSize(1);
+            assertThat(problems.get(0).message()).contains("nested more than 24 deep");
+        }
+        var problems = new ArrayList<Problem>();
+        Section section = Section.compose("about: \"a\\0b\"", problems).orElseThrow();
+        assertThat(section.text("about", 100)).isEmpty();
+        assertThat(problems.get(0).message()).isEqualTo("holds a control character, which no text may");
+    }
 }

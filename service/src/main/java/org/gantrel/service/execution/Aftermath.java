@@ -6,14 +6,11 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.PathMatcher;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 import java.util.stream.Stream;
 import javax.xml.stream.XMLStreamException;
 import org.gantrel.core.job.Outputs.Output;
@@ -22,10 +19,13 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.Evidence;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.TestResults;
+import org.gantrel.core.text.Glob;
+import org.gantrel.core.text.SafePattern;
 
 /** Looks through what a command left behind, and keeps its declared outputs. */
 final class Aftermath {
 
+    private static final SafePattern SOMETHING = SafePattern.of("\\S");
     private static final int LONGEST_LINE = 10_000;
     private static final int MOST_FILES = 1_000;
 
@@ -57,14 +57,14 @@ final class Aftermath {
         var evidence = new Evidence(
                 firstLine(folder.log(), rule.failedBy()),
                 firstLine(folder.log(), rule.warnedBy()),
-                firstLine(folder.errors(), List.of(Pattern.compile("\\S"))),
+                firstLine(folder.errors(), List.of(SOMETHING)),
                 items);
         var lost = new ArrayList<>(unchecked);
         lost.addAll(keepOutputs());
         return new TaskResult(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost));
     }
 
-    private Optional<String> firstLine(Path file, List<Pattern> patterns) throws IOException {
+    private Optional<String> firstLine(Path file, List<SafePattern> patterns) throws IOException {
         if (patterns.isEmpty() || !Files.isRegularFile(file)) {
             return Optional.empty();
         }
@@ -80,11 +80,11 @@ final class Aftermath {
     }
 
     /** Whether a line matches; that of one that is too much for its pattern nobody knows, which is said. */
-    private boolean matches(Pattern pattern, String line) {
+    private boolean matches(SafePattern pattern, String line) {
         try {
-            return pattern.matcher(line).find();
-        } catch (StackOverflowError e) {
-            String why = "a line of " + line.length() + " characters is too much for the pattern '" + pattern + "'";
+            return pattern.isIn(line);
+        } catch (SafePattern.TooMuch e) {
+            String why = e.getMessage();
             if (!unchecked.contains(why)) {
                 unchecked.add(why);
             }
@@ -156,16 +156,17 @@ final class Aftermath {
         if (Files.isRegularFile(one, LinkOption.NOFOLLOW_LINKS)) {
             return List.of(one);
         }
-        PathMatcher matcher;
+        Glob glob;
         try {
-            matcher = worked.getFileSystem().getPathMatcher("glob:" + worked.resolve(path));
-        } catch (PatternSyntaxException e) {
+            glob = Glob.of(path);
+        } catch (IllegalArgumentException e) {
             // it is refused at a save nowadays; what was saved before still runs
             return List.of();
         }
         try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
             return found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
-                    .filter(file -> file.startsWith(one) || matcher.matches(file))
+                    .filter(file -> file.startsWith(one)
+                            || glob.matches(worked.relativize(file).toString()))
                     .sorted()
                     .limit(MOST_FILES)
                     .toList();

@@ -4,12 +4,12 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.regex.Pattern;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.text.SafePattern;
 import org.gantrel.service.team.Caller;
 
 /**
@@ -59,7 +59,7 @@ public record JobView(
                     parameter.type().word(),
                     parameter.fallback().orElse(null),
                     parameter.allowed().of(),
-                    parameter.allowed().pattern().map(Pattern::pattern).orElse(null),
+                    parameter.allowed().pattern().map(SafePattern::pattern).orElse(null),
                     parameter.allowed().least().orElse(null),
                     parameter.allowed().most().orElse(null),
                     parameter.about(),
@@ -94,8 +94,8 @@ public record JobView(
             return new OutcomeView(
                     rule.exit().succeeded().stream().sorted().toList(),
                     rule.exit().warned().stream().sorted().toList(),
-                    rule.failedBy().stream().map(Pattern::pattern).toList(),
-                    rule.warnedBy().stream().map(Pattern::pattern).toList(),
+                    rule.failedBy().stream().map(SafePattern::pattern).toList(),
+                    rule.warnedBy().stream().map(SafePattern::pattern).toList(),
                     rule.errorStream().word(),
                     rule.testResults());
         }

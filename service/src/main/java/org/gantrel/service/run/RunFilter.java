@@ -1,6 +1,5 @@
 package org.gantrel.service.run;
 
-import java.time.DateTimeException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,6 +11,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Instants;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.SearchWords;
 import org.gantrel.core.text.Words;
@@ -90,9 +90,9 @@ public record RunFilter(
             return Optional.empty();
         }
         try {
-            return Optional.of(Instant.parse(text));
-        } catch (DateTimeException e) {
-            problems.add(Problem.of(name, "'" + text + "': an instant such as 2026-11-23T06:00:00Z is expected"));
+            return Optional.of(Instants.parse(text));
+        } catch (IllegalArgumentException e) {
+            problems.add(Problem.of(name, "'" + text + "': " + e.getMessage()));
             return Optional.empty();
         }
     }

@@ -18,5 +18,5 @@ interface AccessTokenStore extends JpaRepository<AccessToken, Long> {
 
     void deleteByExpiresAtBefore(Instant at);
 
-    void deleteByPersonAndKind(Person person, AccessToken.Kind kind);
+    void deleteByPerson(Person person);
 }

@@ -1,14 +1,12 @@
 package org.gantrel.service.signin;
 
 import jakarta.servlet.http.HttpServletRequest;
-import jakarta.servlet.http.HttpServletResponse;
-import java.io.IOException;
 import java.util.Set;
-import org.gantrel.service.http.ProblemView;
+import org.gantrel.service.guard.Fairness;
+import org.gantrel.service.guard.ProblemWriter;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.http.HttpStatus;
-import org.springframework.http.MediaType;
 import org.springframework.security.config.annotation.web.builders.HttpSecurity;
 import org.springframework.security.config.annotation.web.configurers.AbstractHttpConfigurer;
 import org.springframework.security.config.http.SessionCreationPolicy;
@@ -23,7 +21,6 @@ import org.springframework.security.web.csrf.CsrfFilter;
 import org.springframework.security.web.csrf.CsrfTokenRequestAttributeHandler;
 import org.springframework.security.web.header.writers.CrossOriginOpenerPolicyHeaderWriter.CrossOriginOpenerPolicy;
 import org.springframework.security.web.header.writers.ReferrerPolicyHeaderWriter.ReferrerPolicy;
-import tools.jackson.databind.json.JsonMapper;
 
 /** What is open to everybody, how a caller is recognised, and the headers that keep browsers careful. */
 @Configuration
@@ -45,7 +42,7 @@ class SecurityRules {
     }
 
     @Bean
-    SecurityFilterChain rules(HttpSecurity http, Tokens tokens, JsonMapper json) throws Exception {
+    SecurityFilterChain rules(HttpSecurity http, Tokens tokens) throws Exception {
         var csrf = CookieCsrfTokenRepository.withHttpOnlyFalse();
         csrf.setCookieName("gantrel-csrf");
         csrf.setHeaderName("X-Gantrel-CSRF");
@@ -63,6 +60,7 @@ class SecurityRules {
                         .anyRequest()
                         .permitAll())
                 .addFilterBefore(new TokenFilter(tokens), CsrfFilter.class)
+                .addFilterAfter(new Fairness(), TokenFilter.class)
                 // no session of the server's begins with a call, so none is a reason to change the page's token
                 .csrf(rule -> rule.csrfTokenRepository(csrf)
                         .sessionAuthenticationStrategy(new NullAuthenticatedSessionStrategy())
@@ -75,16 +73,14 @@ class SecurityRules {
                 .logout(AbstractHttpConfigurer::disable)
                 .anonymous(rule -> {})
                 .exceptionHandling(
-                        rule -> rule.authenticationEntryPoint((request, response, e) -> answer(
-                                        json,
+                        rule -> rule.authenticationEntryPoint((request, response, e) -> ProblemWriter.write(
                                         request,
                                         response,
                                         HttpStatus.UNAUTHORIZED,
                                         "Not signed in",
                                         "sign in at /api/v1/sessions, or send a token: Authorization: Bearer ..."))
                                 .accessDeniedHandler(
-                                        (request, response, e) -> answer(
-                                                json,
+                                        (request, response, e) -> ProblemWriter.write(
                                                 request,
                                                 response,
                                                 HttpStatus.FORBIDDEN,
@@ -101,22 +97,7 @@ class SecurityRules {
     /** Only a browser sends a cookie by itself, so only then may a call have been made behind a person's back. */
     private static boolean comesWithACookie(HttpServletRequest request) {
         return !SAFE.contains(request.getMethod())
-                && request.getHeader("Authorization") == null
+                && TokenFilter.bearer(request).isEmpty()
                 && TokenFilter.cookie(request).isPresent();
-    }
-
-    private static void answer(
-            JsonMapper json,
-            HttpServletRequest request,
-            HttpServletResponse response,
-            HttpStatus status,
-            String title,
-            String detail)
-            throws IOException {
-        response.setStatus(status.value());
-        response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-        json.writeValue(
-                response.getOutputStream(),
-                new ProblemView("about:blank", title, status.value(), detail, request.getRequestURI(), null));
     }
 }

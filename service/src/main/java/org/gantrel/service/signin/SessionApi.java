@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
+import org.gantrel.service.guard.Fairness;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
 import org.gantrel.service.team.Team;
@@ -19,7 +20,6 @@ import org.springframework.http.ResponseCookie;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.security.web.csrf.CsrfToken;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -32,7 +32,6 @@ import org.springframework.web.bind.annotation.RestController;
 /** Signing in and out, tokens, and who one is. */
 @RestController
 @RequestMapping("/api/v1")
-@Transactional
 class SessionApi {
 
     /**
@@ -69,7 +68,10 @@ class SessionApi {
 
     @PostMapping("/sessions")
     ResponseEntity<SignedIn> signIn(@RequestBody SignIn body, HttpServletRequest request) {
-        Person person = tokens.signIn(String.valueOf(body.name()), String.valueOf(body.password()));
+        Person person = tokens.signIn(
+                String.valueOf(body.name()),
+                String.valueOf(body.password()),
+                Fairness.address(request.getRemoteAddr()));
         if (body.token() != null) {
             int days = body.days() == null ? 30 : body.days();
             return ResponseEntity.ok(
@@ -124,7 +126,7 @@ class SessionApi {
     }
 
     private static String cookie(String value, Duration age, HttpServletRequest request) {
-        return ResponseCookie.from(TokenFilter.COOKIE, value)
+        return ResponseCookie.from(TokenFilter.cookieName(request), value)
                 .httpOnly(true)
                 .secure(request.isSecure())
                 .sameSite("Strict")

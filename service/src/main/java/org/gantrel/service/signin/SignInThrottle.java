@@ -1,51 +1,114 @@
 package org.gantrel.service.signin;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.LinkedHashMap;
-import java.util.Map;
+import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
 import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
-/** Slows down guessing: after a few failures for a name each further one doubles the time until the next try. */
+/**
+ * Slows down guessing. A try counts before the password is looked at, so that many at once win nothing. What fails is
+ * counted for a name at an address and for an address whatever the name; each further failure doubles the pause. So a
+ * stranger's failures keep nobody out who signs in from elsewhere. While many fail everywhere, the first failure of a name
+ * at an address is paused already. How many passwords are looked at at once is bounded
+ * for everybody together, since each costs the processor a tenth of a second.
+ */
 @Component
 class SignInThrottle {
 
-    private static final int FREE_FAILURES = 5;
+    static final int FREE_FOR_NAME = 5;
+    static final int FREE_FOR_ADDRESS = 30;
+    static final int STORM = 60;
+    private static final int LOOKED_AT_ONCE = 4;
     private static final Duration FIRST_PAUSE = Duration.ofSeconds(2);
     private static final int MOST_DOUBLINGS = 9;
     private static final Duration FORGET_AFTER = Duration.ofHours(1);
-    private static final int MOST_NAMES = 10_000;
+    private static final int MOST_KEPT = 20_000;
 
-    private record Failures(int count, Instant last) {}
+    private record Failures(int count, Instant last) {
 
-    private final Map<String, Failures> failures = new LinkedHashMap<>(64, 0.75f, true) {
-        @Override
-        protected boolean removeEldestEntry(Map.Entry<String, Failures> eldest) {
-            return size() > MOST_NAMES;
-        }
-    };
-
-    synchronized void check(String name, Instant now) {
-        Failures known = failures.get(name);
-        if (known == null || known.count() < FREE_FAILURES) {
-            return;
-        }
-        int doublings = Math.min(MOST_DOUBLINGS, known.count() - FREE_FAILURES);
-        Instant next = known.last().plus(FIRST_PAUSE.multipliedBy(1L << doublings));
-        if (now.isBefore(next)) {
-            long seconds = Math.max(1, Duration.between(now, next).toSeconds());
-            throw Refusal.tooMany("too many failed tries to sign in as this person; try again in " + seconds + " s");
+        private Optional<Duration> pause(int free, Instant now) {
+            if (count < free) {
+                return Optional.empty();
+            }
+            Instant next = last.plus(FIRST_PAUSE.multipliedBy(1L << Math.min(MOST_DOUBLINGS, count - free)));
+            return now.isBefore(next) ? Optional.of(Duration.between(now, next)) : Optional.empty();
         }
     }
 
-    synchronized void failed(String name, Instant now) {
-        Failures known = failures.get(name);
-        boolean old = known == null || known.last().plus(FORGET_AFTER).isBefore(now);
-        failures.put(name, new Failures(old ? 1 : known.count() + 1, now));
+    /** How a try ended that the throttle let through. */
+    enum Failed {
+        NOT,
+        ONCE,
+        /** From now on there is a pause. */
+        LOCKED
     }
 
-    synchronized void succeeded(String name) {
-        failures.remove(name);
+    private final Cache<String, Failures> byName =
+            Caffeine.newBuilder().maximumSize(MOST_KEPT).build();
+    private final Cache<String, Failures> byAddress =
+            Caffeine.newBuilder().maximumSize(MOST_KEPT).build();
+    private final Queue<Instant> everywhere = new ConcurrentLinkedQueue<>();
+    private final Semaphore looks = new Semaphore(LOOKED_AT_ONCE);
+
+    /**
+     * Lets a try through.
+     *
+     * @param look whether the name and the password fit
+     * @throws Refusal where it has to wait
+     */
+    Failed tried(String name, String address, Instant now, Supplier<Boolean> look) {
+        String both = name + "\n" + address;
+        pause(byName, both, isStorm(now) ? 1 : FREE_FOR_NAME, now, "as this person");
+        pause(byAddress, address, FREE_FOR_ADDRESS, now, "from this address");
+        if (!looks.tryAcquire()) {
+            throw Refusal.tooMany("many sign in just now; try again in a moment");
+        }
+        Failures counted = count(byName, both, now);
+        everywhere.add(now);
+        count(byAddress, address, now);
+        try {
+            if (!look.get()) {
+                return counted.count() >= FREE_FOR_NAME ? Failed.LOCKED : Failed.ONCE;
+            }
+        } finally {
+            looks.release();
+        }
+        byName.invalidate(both);
+        everywhere.remove(now);
+        byAddress.asMap().computeIfPresent(address, (key, known) -> new Failures(known.count() - 1, known.last()));
+        return Failed.NOT;
+    }
+
+    /** Whether so many have failed within the last minute that somebody tries from many addresses. */
+    private boolean isStorm(Instant now) {
+        everywhere.removeIf(at -> at.isBefore(now.minus(Duration.ofMinutes(1))));
+        return everywhere.size() >= STORM;
+    }
+
+    private static void pause(Cache<String, Failures> failures, String key, int free, Instant now, String what) {
+        Optional.ofNullable(failures.getIfPresent(key))
+                .flatMap(known -> known.pause(free, now))
+                .ifPresent(pause -> {
+                    long seconds = Math.max(1, pause.plusMillis(999).toSeconds());
+                    throw Refusal.tooMany(
+                            "too many failed tries to sign in " + what + "; try again in " + seconds + " s", pause);
+                });
+    }
+
+    private static Failures count(Cache<String, Failures> failures, String key, Instant now) {
+        return failures.asMap()
+                .merge(
+                        key,
+                        new Failures(1, now),
+                        (known, once) -> known.last().plus(FORGET_AFTER).isBefore(now)
+                                ? once
+                                : new Failures(known.count() + 1, now));
     }
 }

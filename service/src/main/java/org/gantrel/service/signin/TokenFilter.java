@@ -9,7 +9,6 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
-import org.gantrel.service.team.Caller;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -19,6 +18,7 @@ final class TokenFilter extends OncePerRequestFilter {
 
     static final String COOKIE = "gantrel-session";
     private static final String BEARER = "Bearer ";
+    private static final int LONGEST = 200;
 
     private final Tokens tokens;
 
@@ -34,24 +34,35 @@ final class TokenFilter extends OncePerRequestFilter {
     @Override
     protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
             throws ServletException, IOException {
-        caller(request).ifPresent(caller -> SecurityContextHolder.getContext()
-                .setAuthentication(new UsernamePasswordAuthenticationToken(caller, null, List.of())));
+        Optional<String> bearer = bearer(request);
+        AccessToken.Kind kind = bearer.isPresent() ? AccessToken.Kind.TOKEN : AccessToken.Kind.SESSION;
+        bearer.or(() -> cookie(request))
+                .filter(value -> value.length() <= LONGEST)
+                .flatMap(value -> tokens.recognise(value, kind))
+                .ifPresent(caller -> SecurityContextHolder.getContext()
+                        .setAuthentication(new UsernamePasswordAuthenticationToken(caller, kind, List.of())));
         chain.doFilter(request, response);
     }
 
-    private Optional<Caller> caller(HttpServletRequest request) {
-        String header = request.getHeader("Authorization");
-        if (header != null && header.startsWith(BEARER)) {
-            return tokens.recognise(header.substring(BEARER.length()).strip(), AccessToken.Kind.TOKEN);
-        }
-        return cookie(request).flatMap(value -> tokens.recognise(value, AccessToken.Kind.SESSION));
+    /** The token that a program shows (RFC 6750, 2.1); the name of the scheme is read in any case. */
+    static Optional<String> bearer(HttpServletRequest request) {
+        return Optional.ofNullable(request.getHeader("Authorization"))
+                .filter(header -> header.regionMatches(true, 0, BEARER, 0, BEARER.length()))
+                .map(header -> header.substring(BEARER.length()).strip());
     }
 
+    /** The session of the console. Where the call came by TLS, only the cookie that no other host can have set. */
     static Optional<String> cookie(HttpServletRequest request) {
+        String name = cookieName(request);
         return Optional.ofNullable(request.getCookies()).stream()
                 .flatMap(Arrays::stream)
-                .filter(cookie -> cookie.getName().equals(COOKIE))
+                .filter(cookie -> cookie.getName().equals(name))
                 .map(Cookie::getValue)
                 .findFirst();
+    }
+
+    /** A name with the prefix {@code __Host-} is taken by browsers for this host alone, over TLS (RFC 6265bis, 4.1.3). */
+    static String cookieName(HttpServletRequest request) {
+        return (request.isSecure() ? "__Host-" : "") + COOKIE;
     }
 }

@@ -5,16 +5,23 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.secret.RandomToken;
+import org.gantrel.service.team.AccountChanged;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
 import org.gantrel.service.team.Teams;
+import org.springframework.context.event.EventListener;
+import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Sessions and tokens: made, recognised, taken back. */
 @Component
@@ -30,6 +37,7 @@ public class Tokens {
     private final PasswordEncoder passwords;
     private final SignInThrottle throttle;
     private final Changes changes;
+    private final TransactionTemplate transactions;
     private final Clock clock;
     /** The hash of a password that nobody has, of the same cost as all others. */
     private static final String NOBODYS_HASH = "$2b$10$9YonsrZArafVEJ1LYZGRQ.JMTlDZ1hyhkoRRwkDq0/CZkZEqnawa.";
@@ -40,7 +48,9 @@ public class Tokens {
             PasswordEncoder passwords,
             SignInThrottle throttle,
             Changes changes,
+            PlatformTransactionManager manager,
             Clock clock) {
+        this.transactions = new TransactionTemplate(manager);
         this.store = store;
         this.teams = teams;
         this.passwords = passwords;
@@ -50,32 +60,64 @@ public class Tokens {
     }
 
     /**
-     * Checks a name and a password. An unknown name takes as long as a wrong password.
+     * Checks a name and a password. An unknown name takes as long as a wrong password. Nothing of this is in a
+     * transaction: looking at a password takes its time, and a failure is written down though the call is refused.
      *
+     * @param address where the call comes from
      * @throws Refusal where they do not fit, or where too many have been tried
      */
-    public Person signIn(String name, String password) {
-        Instant now = clock.instant();
-        throttle.check(name, now);
-        Optional<Person> person = teams.person(name);
-        boolean fits =
-                passwords.matches(password, person.map(Person::passwordHash).orElse(NOBODYS_HASH));
-        if (!fits || person.isEmpty() || person.get().isShut()) {
-            throttle.failed(name, now);
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
+    public Person signIn(String name, String password, String address) {
+        Optional<Person> person = name.length() > Job.LONGEST_NAME ? Optional.empty() : teams.person(name);
+        String hash =
+                person.filter(each -> !each.isShut()).map(Person::passwordHash).orElse(NOBODYS_HASH);
+        SignInThrottle.Failed failed = throttle.tried(
+                name,
+                address,
+                clock.instant(),
+                () -> password.length() <= 72 && passwords.matches(password, hash) && !hash.equals(NOBODYS_HASH));
+        if (failed != SignInThrottle.Failed.NOT) {
+            // a name that nobody has may be a password in the wrong field
+            String shown = person.map(Person::name).orElse("(nobody)");
+            transactions.executeWithoutResult(status -> {
+                changes.record(Caller.nobody(), "failed to sign in", "person", shown, "", "from " + address);
+                if (failed == SignInThrottle.Failed.LOCKED) {
+                    changes.record(Caller.nobody(), "slowed down", "person", shown, "", "sign-ins from " + address);
+                }
+            });
             throw Refusal.notSignedIn("the name or the password is wrong");
         }
-        throttle.succeeded(name);
-        store.deleteByExpiresAtBefore(now);
-        return person.get();
+        return person.orElseThrow();
+    }
+
+    /** Whether a password is that of a person; a wrong one counts as a failed sign-in. */
+    void prove(Caller caller, String password, String address) {
+        try {
+            signIn(caller.name(), password, address);
+        } catch (Refusal refusal) {
+            if (refusal.status() == HttpStatus.UNAUTHORIZED) {
+                throw new InvalidException("old", "is not the password of " + caller.name());
+            }
+            throw refusal;
+        }
     }
 
     String openSession(Person person) {
+        store.deleteByExpiresAtBefore(clock.instant());
         changes.record(teams.caller(person), "signed in", "person", person.name(), "", "");
         return make(person, AccessToken.Kind.SESSION, "console", SESSION);
     }
 
     void closeSession(String token) {
+        recognise(token, AccessToken.Kind.SESSION)
+                .ifPresent(caller -> changes.record(caller, "signed out", "person", caller.name(), "", ""));
         store.deleteByHash(RandomToken.hash(token));
+    }
+
+    /** Ends all that a person is signed in with: when the password changes, and when the account is shut. */
+    @EventListener
+    void endAll(AccountChanged event) {
+        store.deleteByPerson(event.person());
     }
 
     /** Makes a token for programs; it is shown this once. */

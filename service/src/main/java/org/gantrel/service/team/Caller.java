@@ -21,6 +21,11 @@ public record Caller(String name, String fullName, boolean administrator, Map<St
         return new Caller("gantrel", "Gantrel", true, Map.of());
     }
 
+    /** Somebody who is not known, for the audit record. */
+    public static Caller nobody() {
+        return new Caller("(nobody)", "", false, Map.of());
+    }
+
     public Role roleIn(String team) {
         return administrator ? Role.ADMINISTRATOR : roles.get(team);
     }

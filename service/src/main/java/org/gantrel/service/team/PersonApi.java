@@ -25,8 +25,6 @@ class PersonApi {
 
     record NewPerson(String name, String fullName, String password, Boolean administrator) {}
 
-    record Password(String password) {}
-
     record Shut(boolean shut) {}
 
     private final Teams teams;
@@ -49,12 +47,6 @@ class PersonApi {
                 text(body.fullName()),
                 text(body.password()),
                 Boolean.TRUE.equals(body.administrator())));
-    }
-
-    @PutMapping("/{person}/password")
-    @ResponseStatus(HttpStatus.NO_CONTENT)
-    void setPassword(@AuthenticationPrincipal Caller caller, @PathVariable String person, @RequestBody Password body) {
-        teams.setPassword(caller, person, text(body.password()));
     }
 
     @PutMapping("/{person}/shut")

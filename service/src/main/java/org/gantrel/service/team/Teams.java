@@ -1,6 +1,5 @@
 package org.gantrel.service.team;
 
-import java.nio.charset.StandardCharsets;
 import java.time.Clock;
 import java.time.Duration;
 import java.util.LinkedHashMap;
@@ -16,6 +15,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -25,10 +25,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 public class Teams implements Callers {
 
-    static final int SHORTEST_PASSWORD = 10;
-    /** BCrypt reads no more than 72 bytes. */
-    static final int LONGEST_PASSWORD = 72;
-
     /** What names of people look like. */
     private static final String PERSON_NAME = "[a-z][a-z0-9]*([.-][a-z0-9]+)*";
 
@@ -37,6 +33,7 @@ public class Teams implements Callers {
     private final MembershipStore memberships;
     private final PasswordEncoder passwords;
     private final ChangeLog changes;
+    private final ApplicationEventPublisher events;
     private final Clock clock;
 
     Teams(
@@ -45,7 +42,9 @@ public class Teams implements Callers {
             MembershipStore memberships,
             PasswordEncoder passwords,
             ChangeLog changes,
+            ApplicationEventPublisher events,
             Clock clock) {
+        this.events = events;
         this.teams = teams;
         this.people = people;
         this.memberships = memberships;
@@ -139,7 +138,7 @@ public class Teams implements Callers {
         if (fullName.length() > 120) {
             throw new InvalidException("fullName", "too long: " + fullName.length() + " characters, at most 120");
         }
-        checkPassword(password);
+        PasswordRules.check(password, name, fullName);
         if (people.findByName(name).isPresent()) {
             throw Refusal.conflict("there is an account '" + name + "' already");
         }
@@ -154,17 +153,23 @@ public class Teams implements Callers {
         if (caller.name().equals(name)) {
             throw Refusal.conflict("nobody can shut their own account");
         }
-        needed(name).setShut(shut);
+        Person person = needed(name);
+        person.setShut(shut);
+        if (shut) {
+            events.publishEvent(new AccountChanged(person));
+        }
         changes.record(caller, shut ? "shut" : "opened", "person", name, "", "");
     }
 
-    /** Gives an account another password: one's own, or as an administrator anybody's. */
+    /** Gives an account another password: one's own, or as an administrator anybody's. What it was signed in with ends. */
     public void setPassword(Caller caller, String name, String password) {
         if (!caller.name().equals(name)) {
             caller.require(Deed.MANAGE_PEOPLE);
         }
-        checkPassword(password);
-        needed(name).setPasswordHash(passwords.encode(password));
+        Person person = needed(name);
+        PasswordRules.check(password, name, person.fullName());
+        person.setPasswordHash(passwords.encode(password));
+        events.publishEvent(new AccountChanged(person));
         changes.record(caller, "changed the password of", "person", name, "", "");
     }
 
@@ -231,16 +236,6 @@ public class Teams implements Callers {
         if (!name.matches(pattern)) {
             throw new InvalidException(
                     field, "'" + name + "' is no name: lower-case letters, digits and dashes, beginning with a letter");
-        }
-    }
-
-    private static void checkPassword(String password) {
-        int bytes = password.getBytes(StandardCharsets.UTF_8).length;
-        if (password.length() < SHORTEST_PASSWORD || bytes > LONGEST_PASSWORD) {
-            throw new InvalidException(
-                    "password",
-                    "at least " + SHORTEST_PASSWORD + " characters and at most " + LONGEST_PASSWORD
-                            + " bytes are needed");
         }
     }
 }

@@ -1,15 +1,18 @@
 package org.gantrel.service.web;
 
 import jakarta.servlet.http.HttpServletRequest;
+import java.nio.file.InvalidPathException;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView;
 import org.gantrel.service.refusal.Refusal;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
 import org.springframework.http.MediaType;
@@ -30,7 +33,13 @@ class Problems {
 
     @ExceptionHandler
     ResponseEntity<ProblemView> refusal(Refusal refusal, HttpServletRequest request) {
-        return answer(refusal.status(), refusal.title(), refusal.getMessage(), request, null);
+        var answer = answer(refusal.status(), refusal.title(), refusal.getMessage(), request, null);
+        return refusal.again()
+                .map(seconds -> ResponseEntity.status(answer.getStatusCode())
+                        .headers(answer.getHeaders())
+                        .header(HttpHeaders.RETRY_AFTER, String.valueOf(seconds))
+                        .body(answer.getBody()))
+                .orElse(answer);
     }
 
     @ExceptionHandler
@@ -48,12 +57,11 @@ class Problems {
 
     @ExceptionHandler
     ResponseEntity<ProblemView> unreadable(HttpMessageNotReadableException exception, HttpServletRequest request) {
-        String cause = String.valueOf(exception.getMostSpecificCause().getMessage());
-        String first = cause.lines().findFirst().orElse("").replaceAll("\\(for Object.*|\\(class [^)]*\\)", "");
         return answer(
                 HttpStatus.BAD_REQUEST,
                 "Body not understood",
-                "the body of this call is to be JSON as described at /api/openapi.json: " + first,
+                "the body of this call is to be JSON as described at /api/openapi.json: "
+                        + Unreadable.why(exception.getMostSpecificCause()),
                 request,
                 null);
     }
@@ -78,7 +86,18 @@ class Problems {
     }
 
     @ExceptionHandler
-    ResponseEntity<ProblemView> other(Exception exception, HttpServletRequest request) {
+    ResponseEntity<ProblemView> impossible(ExpressionException exception, HttpServletRequest request) {
+        return answer(HttpStatus.UNPROCESSABLE_CONTENT, "Not right as it is", exception.getMessage(), request, null);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> path(InvalidPathException exception, HttpServletRequest request) {
+        return answer(
+                HttpStatus.BAD_REQUEST, "Not understood", "'" + exception.getInput() + "' is no path", request, null);
+    }
+
+    @ExceptionHandler
+    ResponseEntity<ProblemView> other(Throwable exception, HttpServletRequest request) {
         if (exception instanceof ErrorResponse known) {
             HttpStatusCode status = known.getStatusCode();
             return answer(

@@ -2,11 +2,9 @@ package org.gantrel.service.work;
 
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.PathMatcher;
 import java.nio.file.StandardCopyOption;
 import java.time.Clock;
 import java.time.Duration;
@@ -20,6 +18,7 @@ import org.gantrel.core.action.FileWork;
 import org.gantrel.core.action.FileWork.Deed;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Words;
 import org.springframework.stereotype.Component;
 
@@ -86,14 +85,15 @@ class FilesExecutor implements ActionExecutor<FileWork> {
 
     /** The files that are meant; more than the cap are refused before anything is done. */
     private List<Path> chosen(FileWork files, Root root) throws IOException {
-        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + files.matching());
-        PathMatcher byName = FileSystems.getDefault().getPathMatcher("glob:**/" + files.matching());
+        Glob glob = Glob.of(files.matching());
         Predicate<Path> done = done(files, root.folder());
         var chosen = new ArrayList<Path>();
         try (Stream<Path> found = Files.walk(root.folder(), DEEPEST)) {
             for (Path file : (Iterable<Path>) found::iterator) {
                 Path below = root.folder().relativize(file);
-                boolean named = matcher.matches(below) || (!files.matching().contains("/") && byName.matches(below));
+                boolean named = glob.matches(below.toString())
+                        || (!files.matching().contains("/")
+                                && glob.matches(below.getFileName().toString()));
                 if (named
                         && Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)
                         && !done.test(file)

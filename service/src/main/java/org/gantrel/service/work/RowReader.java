@@ -3,11 +3,9 @@ package org.gantrel.service.work;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.FileSystems;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
-import java.nio.file.PathMatcher;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -26,6 +24,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
+import org.gantrel.core.text.Glob;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.roster.CsvRows;
@@ -230,11 +229,11 @@ class RowReader implements RowSource {
         if (!Files.isDirectory(root.folder())) {
             throw new WorkFailed("there is no folder " + from.folder());
         }
-        PathMatcher matcher = FileSystems.getDefault().getPathMatcher("glob:" + from.matching());
+        Glob glob = Glob.of(from.matching());
         try (Stream<Path> found = Files.walk(root.folder(), DEEPEST)) {
             List<Path> files = found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
-                    .filter(file ->
-                            matcher.matches(root.folder().relativize(file)) || matcher.matches(file.getFileName()))
+                    .filter(file -> glob.matches(root.folder().relativize(file).toString())
+                            || glob.matches(file.getFileName().toString()))
                     .sorted()
                     .toList();
             for (Path file : files) {

@@ -114,13 +114,14 @@ class GroundTest {
     }
 
     @Test
-    @DisplayName("outlives an Error in one run's end: a pattern that needs a deep stack")
-    void outlivesAnError() {
+    @DisplayName("takes patterns and lines of any kind in its stride: none needs a deep stack, none can take for ever")
+    void takesAnyPattern() {
         service.task(
-                "deep", "head -c 9900 /dev/zero | tr \"\\0\" a; echo", "outcome: { failed-by: [ \"(a|b)*c\" ] }\n");
+                "deep",
+                "head -c 9900 /dev/zero | tr \"\\0\" a; echo",
+                "outcome: { failed-by: [ \"(a|b)*c\", \"(a+)+$x\" ] }\n");
         Run run = service.ended(service.start("deep"));
-        assertThat(run.state()).isEqualTo(RunState.WARNED);
-        assertThat(run.message()).contains("is too much for the pattern '(a|b)*c'");
+        assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(service.ended(service.start("say")).state()).isEqualTo(RunState.SUCCEEDED);
     }
 

@@ -1,0 +1,262 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.net.Socket;
+import java.net.URI;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("Somebody who wants in")
+class SignInAttackTest extends OneService {
+
+    private static final String NEXT = "harbour-lantern-42";
+
+    /** Sends bytes as they are, and returns what comes back until the server closes. */
+    private static String raw(String request) throws IOException {
+        URI url = URI.create(service.url());
+        try (Socket socket = new Socket(url.getHost(), url.getPort())) {
+            socket.setSoTimeout(30_000);
+            socket.getOutputStream().write(request.getBytes(StandardCharsets.ISO_8859_1));
+            socket.getOutputStream().flush();
+            return new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+        }
+    }
+
+    private static String rawGet(String address, String headers) throws IOException {
+        return raw("GET " + address + " HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer "
+                + admin.token() + "\r\n" + headers + "\r\n");
+    }
+
+    private static Http person(String name) {
+        admin.post("/api/v1/people", Map.of("name", name, "password", Service.PASSWORD))
+                .expect(201);
+        return service.as(name, Service.PASSWORD);
+    }
+
+    /** Signed in as the console is: by a cookie, with the page's token. */
+    private static Http console(String name, String password) {
+        Http browser = Http.unsigned(service.url());
+        String cookie = browser.post("/api/v1/sessions", Map.of("name", name, "password", password))
+                .expect(200)
+                .header("Set-Cookie")
+                .split(";")[0];
+        String csrf = browser.with("Cookie", cookie)
+                .get("/api/v1/me")
+                .expect(200)
+                .body()
+                .path("csrf")
+                .asString();
+        return browser.with("Cookie", cookie + "; gantrel-csrf=" + csrf).with("X-Gantrel-CSRF", csrf);
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @DisplayName("is answered with a refusal, not with a fault, whatever the call looks like")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "/error | 404",
+                "/api/v1/runs?q=%ff%fe | 400",
+                "/api/v1/runs?q=%00 | 400",
+                "/api/v1/runs?q=%zz | 400",
+                "/api/v1/jobs/a%00b | 400",
+                "/api/v1/jobs/a%2Fb | 400",
+                "/api/v1/runs?since=%2B1000000000-12-31T23:59:59Z | 422",
+                "/api/v1/runs?since=-999999999-01-01T00:00:00Z | 422",
+                "/api/v1/forecast?from=%2B1000000000-12-31T23:59:59Z | 400",
+                "/api/v1/when?expression=((((((((((((((((((((((((((((((((((( | 422",
+            })
+    void oddCalls(String address, int status) throws IOException {
+        String answer = rawGet(address, "");
+        assertThat(answer).startsWith("HTTP/1.1 " + status);
+        assertThat(answer).contains("\"status\":" + status).doesNotContain("Exception");
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @DisplayName("sends bodies that are no JSON in vain")
+    @CsvSource({"*/*", "application/x-www-form-urlencoded", "text/plain", "application/json;charset=UTF-16", "nonsense"
+    })
+    void oddBodies(String type) throws IOException {
+        String answer = raw("POST /api/v1/teams HTTP/1.1\r\nHost: x\r\nConnection: close\r\nAuthorization: Bearer "
+                + admin.token() + "\r\nContent-Type: " + type + "\r\nContent-Length: 6\r\n\r\na=%00\0");
+        assertThat(answer).startsWith("HTTP/1.1 415").contains("Content-Type: application/json");
+    }
+
+    @Test
+    @DisplayName("may send no more than a sign-in takes, and has to send it soon")
+    void smallAndSoon() throws IOException {
+        String head =
+                "POST /api/v1/sessions HTTP/1.1\r\nHost: x\r\nConnection: close\r\nContent-Type: application/json\r\n";
+        assertThat(raw(head + "Content-Length: 5000\r\n\r\n")).startsWith("HTTP/1.1 413");
+        String chunk = "1000\r\n" + " ".repeat(4_096) + "\r\n";
+        assertThat(raw(head + "Transfer-Encoding: chunked\r\n\r\n" + chunk + chunk + "0\r\n\r\n"))
+                .startsWith("HTTP/1.1 413");
+        URI url = URI.create(service.url());
+        try (Socket socket = new Socket(url.getHost(), url.getPort())) {
+            socket.setSoTimeout(30_000);
+            socket.getOutputStream()
+                    .write((head + "Content-Length: 4000\r\n\r\n{").getBytes(StandardCharsets.US_ASCII));
+            socket.getOutputStream().flush();
+            String answer = new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+            assertThat(answer).startsWith("HTTP/1.1 4");
+        }
+    }
+
+    @Test
+    @DisplayName("cannot act through a browser's cookie, also where another kind of sign-in comes with it")
+    void cookieWithAnotherHeader() {
+        person("lea.moss");
+        Http browser = Http.unsigned(service.url());
+        String cookie = browser.post("/api/v1/sessions", Map.of("name", "lea.moss", "password", Service.PASSWORD))
+                .header("Set-Cookie")
+                .split(";")[0];
+        for (String header : List.of("Basic bGVhOng=", "Negotiate x", "bearer", "")) {
+            assertThat(browser.with("Cookie", cookie)
+                            .with("Authorization", header)
+                            .post("/api/v1/tokens", Map.of("name", "stolen"))
+                            .status())
+                    .as(header)
+                    .isIn(401, 403);
+        }
+    }
+
+    @Test
+    @DisplayName("needs the old password and a session to set a new one, and then all else has ended")
+    void passwords() {
+        Http token = person("tor.eide");
+        Http session = console("tor.eide", Service.PASSWORD);
+        Http other = console("tor.eide", Service.PASSWORD);
+        String path = "/api/v1/people/tor.eide/password";
+        assertThat(token.put(path, Map.of("password", NEXT, "old", Service.PASSWORD))
+                        .expect(403)
+                        .detail())
+                .contains("gantrel person password");
+        assertThat(session.put(path, Map.of("password", NEXT)).expect(422).detail())
+                .contains("old: is not the password of tor.eide");
+        assertThat(session.put(path, Map.of("password", "short-one", "old", Service.PASSWORD))
+                        .expect(422)
+                        .detail())
+                .contains("at least 12 characters");
+        for (String common : List.of("passwordpassword", "qwertyuiop123", "123456789012", "tor.eide.tor.eide")) {
+            assertThat(session.put(path, Map.of("password", common, "old", Service.PASSWORD))
+                            .expect(422)
+                            .detail())
+                    .as(common)
+                    .contains("guessed first");
+        }
+        session.put(path, Map.of("password", NEXT, "old", Service.PASSWORD)).expect(204);
+        for (Http ended : List.of(token, session, other)) {
+            ended.get("/api/v1/me").expect(401);
+        }
+        Http again = service.as("tor.eide", NEXT);
+        admin.put(path, Map.of("password", NEXT + "-b")).expect(204);
+        again.get("/api/v1/me").expect(401);
+        Http last = service.as("tor.eide", NEXT + "-b");
+        admin.put("/api/v1/people/tor.eide/shut", Map.of("shut", true)).expect(204);
+        admin.put("/api/v1/people/tor.eide/shut", Map.of("shut", false)).expect(204);
+        last.get("/api/v1/me").expect(401);
+    }
+
+    @Test
+    @DisplayName("sees the command change a password, sign in anew and go on")
+    void passwordByCommand() {
+        Http ivo = person("ivo.brandt");
+        Map<String, String> here = Map.of(
+                "GANTREL_URL",
+                service.url(),
+                "GANTREL_TOKEN",
+                ivo.token(),
+                "XDG_CONFIG_HOME",
+                work.folder().toString());
+        Shell.Result wrong = Shell.run(
+                here,
+                "nonsense-nonsense\n" + NEXT + "\n",
+                "gantrel",
+                "person",
+                "password",
+                "ivo.brandt",
+                "--password-stdin");
+        assertThat(wrong.expect(3).err()).contains("the name or the password is wrong");
+        Shell.Result changed = Shell.run(
+                here,
+                Service.PASSWORD + "\n" + NEXT + "\n",
+                "gantrel",
+                "person",
+                "password",
+                "ivo.brandt",
+                "--password-stdin");
+        assertThat(changed.expect(0).err()).contains("your password is changed");
+        Shell.Result me = Shell.run(
+                Map.of(
+                        "GANTREL_URL",
+                        service.url(),
+                        "XDG_CONFIG_HOME",
+                        work.folder().toString()),
+                "",
+                "gantrel",
+                "status");
+        me.expect(0);
+        ivo.get("/api/v1/me").expect(401);
+    }
+
+    @Test
+    @DisplayName("is written down: each sign-in, each failure and each pause, without what was typed")
+    void isWrittenDown() {
+        Http sanna = person("sanna.lind");
+        Http out = console("sanna.lind", Service.PASSWORD);
+        out.send("DELETE", "/api/v1/sessions/current", null).expect(204);
+        Http unknown = Http.unsigned(service.url());
+        for (int i = 0; i < 5; i++) {
+            unknown.post("/api/v1/sessions", Map.of("name", "sanna.lind", "password", "nope-nope-nope"))
+                    .expect(401);
+        }
+        unknown.post("/api/v1/sessions", Map.of("name", "my-secret-as-a-name", "password", "x"))
+                .expect(401);
+        Http.Answer paused =
+                unknown.post("/api/v1/sessions", Map.of("name", "sanna.lind", "password", Service.PASSWORD));
+        paused.expect(429);
+        assertThat(Integer.parseInt(paused.header("Retry-After"))).isBetween(1, 2);
+        sanna.get("/api/v1/me").expect(200);
+        String changes = admin.get("/api/v1/changes?limit=100").text();
+        assertThat(changes)
+                .contains("signed in")
+                .contains("signed out")
+                .contains("failed to sign in")
+                .contains("slowed down")
+                .contains("from 127.0.0.1")
+                .doesNotContain("my-secret-as-a-name")
+                .doesNotContain("nope-nope");
+    }
+
+    @Test
+    @DisplayName("takes no more than their share of calls at once; others are answered meanwhile")
+    void share() throws Exception {
+        Http greedy = person("mara.holt");
+        ExecutorService many = Executors.newFixedThreadPool(120);
+        try {
+            var calls = new ArrayList<Future<Integer>>();
+            Callable<Integer> call =
+                    () -> greedy.get("/api/v1/runs?limit=500&q=x").status();
+            for (int i = 0; i < 400; i++) {
+                calls.add(many.submit(call));
+            }
+            admin.get("/api/v1/me").expect(200);
+            for (Future<Integer> each : calls) {
+                assertThat(each.get()).isIn(200, 400, 429);
+            }
+        } finally {
+            many.shutdownNow();
+        }
+    }
+}

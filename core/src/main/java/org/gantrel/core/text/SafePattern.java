@@ -1,0 +1,125 @@
+package org.gantrel.core.text;
+
+import java.util.regex.Pattern;
+import java.util.regex.PatternSyntaxException;
+
+/**
+ * A regular expression that somebody wrote into a definition, matched in time that grows with the length of the text
+ * only (RE2 syntax), so that no pattern and no text can keep others waiting.
+ *
+ * <p>Definitions of old may hold what RE2 has not, such as a look ahead. They still match, within a budget of steps.
+ */
+public final class SafePattern {
+
+    private static final int MOST_STEPS = 2_000_000;
+
+    private final String text;
+    private final com.google.re2j.Pattern linear;
+    private final Pattern old;
+
+    private SafePattern(String text, com.google.re2j.Pattern linear, Pattern old) {
+        this.text = text;
+        this.linear = linear;
+        this.old = old;
+    }
+
+    /** A pattern could not be matched: the text is too much for it. */
+    public static final class TooMuch extends RuntimeException {
+        TooMuch(String message) {
+            super(message);
+        }
+    }
+
+    /**
+     * Reads a pattern.
+     *
+     * @throws IllegalArgumentException saying what is wrong with it
+     */
+    public static SafePattern of(String text) {
+        Nesting.check(text);
+        try {
+            return new SafePattern(text, com.google.re2j.Pattern.compile(text), null);
+        } catch (com.google.re2j.PatternSyntaxException e) {
+            throw new IllegalArgumentException(
+                    isJavas(text)
+                            ? "'" + text
+                                    + "': look-arounds, back references and possessive forms cannot be used, since they"
+                                    + " can take for ever (RE2 syntax)"
+                            : "'" + text + "' is no regular expression: " + e.getDescription());
+        }
+    }
+
+    /** Reads a pattern that was right by older rules. */
+    public static SafePattern kept(String text) {
+        try {
+            return of(text);
+        } catch (IllegalArgumentException e) {
+            return new SafePattern(text, null, Pattern.compile(text));
+        }
+    }
+
+    private static boolean isJavas(String text) {
+        try {
+            Pattern.compile(text);
+            return true;
+        } catch (PatternSyntaxException | StackOverflowError e) {
+            return false;
+        }
+    }
+
+    /** Whether the whole of a text matches. */
+    public boolean matches(String whole) {
+        return linear != null ? linear.matches(whole) : within(whole, true);
+    }
+
+    /** Whether a part of a text matches. */
+    public boolean isIn(String whole) {
+        return linear != null ? linear.matcher(whole).find() : within(whole, false);
+    }
+
+    private boolean within(String whole, boolean all) {
+        try {
+            var matcher = old.matcher(new Budget(whole, new int[] {MOST_STEPS}));
+            return all ? matcher.matches() : matcher.find();
+        } catch (TooMuch | StackOverflowError e) {
+            throw new TooMuch("a line of " + whole.length() + " characters is too much for the pattern '" + text + "'");
+        }
+    }
+
+    /** The pattern as it was written. */
+    public String pattern() {
+        return text;
+    }
+
+    @Override
+    public String toString() {
+        return text;
+    }
+
+    /** A text that may be looked at so many times. */
+    private record Budget(CharSequence text, int[] left) implements CharSequence {
+
+        @Override
+        public char charAt(int index) {
+            if (--left[0] < 0) {
+                throw new TooMuch("");
+            }
+            return text.charAt(index);
+        }
+
+        @Override
+        public int length() {
+            return text.length();
+        }
+
+        @Override
+        public CharSequence subSequence(int start, int end) {
+            return new Budget(text.subSequence(start, end), left);
+        }
+
+        @Override
+        public String toString() {
+            return text.toString();
+        }
+    }
+}

@@ -1,0 +1,116 @@
+package org.gantrel.service.guard;
+
+import jakarta.servlet.DispatcherType;
+import jakarta.servlet.FilterChain;
+import jakarta.servlet.ServletException;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
+import java.time.Duration;
+import java.util.Arrays;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.team.Caller;
+import org.springframework.security.core.Authentication;
+import org.springframework.security.core.context.SecurityContextHolder;
+import org.springframework.web.filter.OncePerRequestFilter;
+
+/**
+ * Bounds what one caller takes of the service: how much a body holds and how slowly it may come, and how many calls go
+ * at once, so that nobody's calls take all threads from the others. It comes after the caller is known; callers that
+ * are not signed in are told apart by their address.
+ */
+public final class Fairness extends OncePerRequestFilter {
+
+    /** What a sign-in takes, generously. */
+    static final long ANONYMOUS_BYTES = 4_096;
+    /** A roster's rows and an import of many files are the largest bodies. */
+    static final long MOST_BYTES = 64L << 20;
+
+    static final Duration ANONYMOUS_PATIENCE = Duration.ofSeconds(5);
+    static final Duration PATIENCE = Duration.ofMinutes(2);
+
+    /** A third of the threads that answer calls. */
+    public static final int AT_ONCE = 32;
+
+    static final int ANONYMOUS_AT_ONCE = 16;
+    private static final int WAITING = 16;
+    private static final Duration TURN = Duration.ofSeconds(2);
+
+    /** One caller's turns; forgotten when none is taken. */
+    private static final class Turns {
+        private final Semaphore free;
+        private int held;
+
+        private Turns(int atOnce) {
+            this.free = new Semaphore(atOnce, true);
+        }
+    }
+
+    private final Map<String, Turns> callers = new ConcurrentHashMap<>();
+
+    @Override
+    protected boolean shouldNotFilter(HttpServletRequest request) {
+        return request.getDispatcherType() != DispatcherType.REQUEST
+                || request.getRequestURI().startsWith("/assets/");
+    }
+
+    @Override
+    protected void doFilterInternal(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+            throws ServletException, IOException {
+        Authentication known = SecurityContextHolder.getContext().getAuthentication();
+        String caller = known == null
+                ? "at " + address(request.getRemoteAddr())
+                : "as " + ((Caller) known.getPrincipal()).name();
+        int atOnce = known == null ? ANONYMOUS_AT_ONCE : AT_ONCE;
+        try {
+            long most = known == null ? ANONYMOUS_BYTES : MOST_BYTES;
+            if (request.getContentLengthLong() > most) {
+                throw Refusal.tooLarge(most);
+            }
+            Turns turns = take(caller, atOnce);
+            try {
+                chain.doFilter(new BoundedBody(request, most, known == null ? ANONYMOUS_PATIENCE : PATIENCE), response);
+            } finally {
+                turns.free.release();
+                leave(caller);
+            }
+        } catch (Refusal refusal) {
+            ProblemWriter.write(request, response, refusal);
+        }
+    }
+
+    private Turns take(String caller, int atOnce) {
+        Turns turns = callers.compute(caller, (key, known) -> {
+            Turns each = known == null ? new Turns(atOnce) : known;
+            each.held++;
+            return each;
+        });
+        boolean taken = false;
+        try {
+            taken = turns.held <= atOnce + WAITING && turns.free.tryAcquire(TURN.toMillis(), TimeUnit.MILLISECONDS);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+        if (!taken) {
+            leave(caller);
+            throw Refusal.tooMany("you have " + atOnce + " calls under way already; wait for some of them to end");
+        }
+        return turns;
+    }
+
+    private void leave(String caller) {
+        callers.computeIfPresent(caller, (key, known) -> --known.held == 0 ? null : known);
+    }
+
+    /** Whoever has one address of an IPv6 network has all that share its first 64 bits. */
+    public static String address(String address) {
+        String[] parts = address.split(":", -1);
+        return parts.length < 5
+                ? address
+                : String.join(":", Arrays.asList(parts).subList(0, 4));
+    }
+}
