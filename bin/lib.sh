@@ -194,6 +194,20 @@ share_service_classes() {
     rm -rf "$data"
 }
 
+# The data folder of the service, as a full path. usage: data_folder OPTION...
+data_folder() {
+    local data=${GANTREL_DATA:-gantrel-data}
+    while [ $# -gt 0 ]; do
+        case $1 in
+            --data=*) data=${1#*=} ;;
+            --data) data=${2:-} ;;
+        esac
+        shift
+    done
+    case $data in /*) ;; *) data=$PWD/$data ;; esac
+    printf '%s' "$data"
+}
+
 # A setting that matters before the service can read it: an option, an environment variable, or a line of the data
 # folder's gantrel.yaml. usage: setting NAME VARIABLE OPTION...
 setting() {

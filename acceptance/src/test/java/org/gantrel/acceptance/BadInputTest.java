@@ -153,7 +153,7 @@ class BadInputTest extends OneService {
                         "/api/v1/people",
                         "{\"name\":\"a\",\"password\":\"short\"}",
                         422,
-                        "at least 10 characters"),
+                        "at least 12 characters"),
                 Arguments.of("GET", "/api/v1/runs?limit=1000000", null, 422, "1000000: 1 to 500"),
                 Arguments.of("GET", "/api/v1/runs?limit=many", null, 400, "'many' is no int"),
                 Arguments.of("GET", "/api/v1/runs?state=faild", null, 422, "'faild' is no state"),

@@ -11,6 +11,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -18,6 +19,13 @@ import tools.jackson.databind.JsonNode;
 
 @DisplayName("Credentials")
 class CredentialTest extends OneService {
+
+    private static final TcpDatabases DATABASES = new TcpDatabases();
+
+    @AfterAll
+    static void shutDatabases() {
+        DATABASES.close();
+    }
 
     private static final String SECRET = "ebb-and-flow-4711";
     private static final String PATH = "/api/v1/credentials/";
@@ -133,7 +141,7 @@ class CredentialTest extends OneService {
     @Test
     @DisplayName("are really signed in with when they are tested, and take a new secret in place of the old")
     void areTestedAndRotated() {
-        String url = "jdbc:h2:mem:rotated";
+        String url = DATABASES.url("rotated");
         manager.put(PATH + "db", body("database", Map.of("url", url, "user", "sa"), Map.of("password", "x")))
                 .expect(201);
         assertThat(service.gantrel(manager.token(), "credential", "test", "db").code())

@@ -14,11 +14,19 @@ import com.microsoft.playwright.options.AriaRole;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 @DisplayName("The console, where work is prepared,")
 class WorkPagesTest extends ConsolePages {
+
+    private static final TcpDatabases DATABASES = new TcpDatabases();
+
+    @AfterAll
+    static void shutDatabases() {
+        DATABASES.close();
+    }
 
     @Test
     @DisplayName("rehearses a start in its dialogue, and says what would go wrong")
@@ -42,14 +50,15 @@ class WorkPagesTest extends ConsolePages {
                 .isVisible();
         button(page, "New credential").click();
         exactly(page, "name").fill("tickets");
-        exactly(page, "url").fill("jdbc:h2:mem:console");
+        String url = DATABASES.url("console");
+        exactly(page, "url").fill(url);
         button(page, "Keep it").click();
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("is missing");
         exactly(page, "password").fill("hush-hush");
         exactly(page, "user").fill("sa");
         button(page, "Keep it").click();
         Locator card = exactly(page, "tickets");
-        assertThat(card).containsText("jdbc:h2:mem:console");
+        assertThat(card).containsText(url);
         card.getByText("Test").click();
         assertThat(card).containsText("It works: the database lets sa (tickets) in");
         card.getByText("Change").click();

@@ -3,6 +3,7 @@ package org.gantrel.service;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.Settings.Limits;
 
@@ -34,6 +35,8 @@ public final class TestSettings {
                 limits,
                 usual.keep(),
                 usual.runAs(),
+                new Settings.Reach(List.of("jdbc:tide:", "jdbc:strange:"), List.of(), List.of()),
+                usual.web(),
                 usual.mail(),
                 usual.demo());
     }

@@ -86,6 +86,9 @@ final class ActionForm {
         if (!name.matches("[A-Za-z_][A-Za-z0-9_]*")) {
             form.complain(key, "'" + name + "' is no name for a variable");
         }
+        if (name.startsWith("GANTREL_")) {
+            form.complain(key, "'" + name + "': variables that begin with GANTREL_ are the service's own");
+        }
     }
 
     private List<String> arguments(Section form) {

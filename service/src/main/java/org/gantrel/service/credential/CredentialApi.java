@@ -180,7 +180,7 @@ class CredentialApi {
                 record.usedAt().orElse(null),
                 use.ofCredential(record.name()),
                 rosters.drawnWith(record.name()),
-                credentials.expiry(record).orElse(null),
+                credentials.warning(record).orElse(null),
                 caller.may(Deed.KEEP_CREDENTIALS, record.team().name()));
     }
 

@@ -12,6 +12,7 @@ import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.credential.DatabaseAddress;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -19,6 +20,7 @@ import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.secret.Seal;
+import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -54,9 +56,11 @@ public class Credentials {
     private final Teams teams;
     private final Seal seal;
     private final Changes changes;
+    private final Settings settings;
     private final Clock clock;
 
-    Credentials(CredentialStore store, Teams teams, Seal seal, Changes changes, Clock clock) {
+    Credentials(CredentialStore store, Teams teams, Seal seal, Changes changes, Settings settings, Clock clock) {
+        this.settings = settings;
         this.store = store;
         this.teams = teams;
         this.seal = seal;
@@ -187,13 +191,21 @@ public class Credentials {
         return Optional.empty();
     }
 
-    /** What will soon be wrong with a credential. */
+    /** What is wrong with a credential, or will soon be. */
     @Transactional(readOnly = true)
     public Optional<String> warning(String name) {
-        return store.named(name).flatMap(this::expiry);
+        return store.named(name).flatMap(this::warning);
     }
 
-    Optional<String> expiry(CredentialRecord record) {
+    Optional<String> warning(CredentialRecord record) {
+        Optional<String> address = record.kind() == CredentialKind.DATABASE
+                ? DatabaseAddress.complaint(
+                        facts(record).getOrDefault("url", ""), settings.reach().databases())
+                : Optional.empty();
+        return address.or(() -> expiry(record));
+    }
+
+    private Optional<String> expiry(CredentialRecord record) {
         LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
         return record.expiresOn()
                 .filter(day -> day.isBefore(today.plusDays(WARNED_DAYS_AHEAD)))

@@ -34,7 +34,7 @@ public class Actors implements JobAdvice {
                             CredentialKind.HTTP_BASIC,
                             CredentialKind.HTTP_BEARER,
                             CredentialKind.HTTP_HEADER),
-            "files", List.of(),
+            "files", List.of(CredentialKind.ACCOUNT),
             "mail", List.of(CredentialKind.MAIL));
 
     private final Credentials credentials;
@@ -105,12 +105,11 @@ public class Actors implements JobAdvice {
                 .or(() -> usual(task));
     }
 
-    /** The account for commands of jobs that name nobody, where this is one and the service's own is not meant. */
+    /** The account for commands and work with files of jobs that name none, where the service's own is not meant. */
     Optional<Account> usual(Job.Task task) {
-        boolean namesNobody = task.command().isPresent()
-                && task.identity().credential().isEmpty()
-                && !task.identity().raised();
-        return namesNobody ? usual : Optional.empty();
+        boolean namesAccount =
+                task.command().isPresent() && !task.identity().credential().isEmpty();
+        return namesAccount || task.identity().raised() ? Optional.empty() : usual;
     }
 
     /** Whether a command runs on another host. */
@@ -119,6 +118,11 @@ public class Actors implements JobAdvice {
                 .shown(task.identity().credential())
                 .filter(credential -> credential.kind() == CredentialKind.SSH)
                 .isPresent();
+    }
+
+    /** The account for what is done where no task is known. */
+    Optional<Account> usual() {
+        return usual;
     }
 
     Account own() {

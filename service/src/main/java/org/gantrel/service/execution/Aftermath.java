@@ -2,16 +2,14 @@ package org.gantrel.service.execution;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import javax.xml.stream.XMLStreamException;
 import org.gantrel.core.job.Outputs.Output;
 import org.gantrel.core.run.Item;
@@ -19,24 +17,35 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.Evidence;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.TestResults;
-import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.service.places.Hands;
+import org.gantrel.service.places.Hands.Entry;
+import org.gantrel.service.places.NotReachable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /** Looks through what a command left behind, and keeps its declared outputs. */
 final class Aftermath {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Aftermath.class);
     private static final SafePattern SOMETHING = SafePattern.of("\\S");
     private static final int LONGEST_LINE = 10_000;
     private static final int MOST_FILES = 1_000;
+    private static final int DEEPEST = 12;
 
     private final OutcomeRule rule;
     private final List<Output> outputs;
-    private final Path worked;
+    private final String worked;
+    private final Hands hands;
     private final RunFolder folder;
     private final List<String> unchecked = new ArrayList<>();
 
-    /** @param worked the folder that the command worked in */
-    Aftermath(OutcomeRule rule, List<Output> outputs, Path worked, RunFolder folder) {
+    /**
+     * @param worked the folder that the command worked in, as a full path
+     * @param hands reads what is there
+     */
+    Aftermath(OutcomeRule rule, List<Output> outputs, String worked, RunFolder folder, Hands hands) {
+        this.hands = hands;
         this.rule = rule;
         this.outputs = outputs;
         this.worked = worked;
@@ -94,13 +103,13 @@ final class Aftermath {
 
     private List<Item> testResults() throws IOException {
         var items = new ArrayList<Item>();
-        List<Path> files = matching(rule.testResults());
-        for (Path file : files) {
-            try (InputStream stream = Files.newInputStream(file)) {
+        List<Entry> files = matching(rule.testResults());
+        for (Entry file : files) {
+            String name = file.path().replaceFirst(".*/", "");
+            try (InputStream stream = hands.open(at(file.path()))) {
                 items.addAll(TestResults.read(stream));
             } catch (XMLStreamException e) {
-                items.add(
-                        Item.of(file.getFileName().toString(), RunState.FAILED, "is no JUnit XML: " + e.getMessage()));
+                items.add(Item.of(name, RunState.FAILED, "is no JUnit XML: " + e.getMessage()));
             }
         }
         if (files.isEmpty()) {
@@ -114,74 +123,80 @@ final class Aftermath {
     private List<String> keepOutputs() throws IOException {
         var lost = new ArrayList<String>();
         for (Output output : outputs) {
-            List<Path> files = matching(output.path());
+            List<Entry> files = matching(output.path());
             if (files.isEmpty()) {
                 lost.add("the output " + output.path()
                         + (leaves(output.path()) ? " leaves " + worked : " is not there"));
             }
-            for (Path file : files) {
+            for (Entry file : files) {
                 Path below = Path.of(output.name());
-                keep(
-                        file,
-                        files.size() > 1 ? below.resolve(worked.relativize(file).toString()) : below,
-                        output.atMost(),
-                        lost);
+                keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
             }
         }
         return lost;
     }
 
-    private void keep(Path file, Path name, long atMost, List<String> lost) throws IOException {
-        long size = Files.size(file);
+    private void keep(Entry file, Path name, long atMost, List<String> lost) throws IOException {
         Path target = folder.outputs().resolve(name).normalize();
-        if (size > atMost) {
-            lost.add("the output " + name + " has " + size + " bytes, at most " + atMost + " are kept");
+        if (file.size() > atMost) {
+            lost.add("the output " + name + " has " + file.size() + " bytes, at most " + atMost + " are kept");
         } else if (!target.startsWith(folder.outputs())) {
             lost.add("the output " + name + " would leave its folder");
         } else {
             Files.createDirectories(target.getParent());
-            Files.copy(file, target, StandardCopyOption.REPLACE_EXISTING);
+            try (InputStream stream = hands.open(at(file.path()))) {
+                Files.copy(stream, target, StandardCopyOption.REPLACE_EXISTING);
+            }
         }
+    }
+
+    private String at(String path) {
+        return worked + "/" + path;
     }
 
     /**
      * The files that a path stands for: itself, all in a folder, or those that match a glob. Links are not followed, and
-     * nothing outside of the working folder is taken: the service may read what the command may not.
+     * nothing outside of the working folder is taken.
      */
-    private List<Path> matching(String path) throws IOException {
-        Path one = worked.resolve(path);
-        if (!Files.isDirectory(worked) || leaves(path)) {
+    private List<Entry> matching(String path) throws IOException {
+        if (leaves(path) || !hands.isFolder(worked)) {
             return List.of();
         }
-        if (Files.isRegularFile(one, LinkOption.NOFOLLOW_LINKS)) {
-            return List.of(one);
+        String plain = Path.of(path).normalize().toString();
+        if (isFolder(plain)) {
+            return hands.list(at(plain), List.of("**"), DEEPEST).stream()
+                    .map(file -> new Entry(
+                            plain.isEmpty() ? file.path() : plain + "/" + file.path(), file.size(), file.modified()))
+                    .limit(MOST_FILES)
+                    .toList();
         }
-        Glob glob;
         try {
-            glob = Glob.of(path);
+            return List.of(new Entry(plain, hands.look(at(plain)).size(), Instant.EPOCH));
+        } catch (IOException e) {
+            LOG.trace("{} is no file, so it is a glob", plain);
+        }
+        try {
+            return hands.list(worked, List.of(plain), DEEPEST).stream()
+                    .limit(MOST_FILES)
+                    .toList();
         } catch (IllegalArgumentException e) {
             // it is refused at a save nowadays; what was saved before still runs
             return List.of();
         }
-        try (Stream<Path> found = Files.walk(Files.isDirectory(one) ? one : worked, 12)) {
-            return found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
-                    .filter(file -> file.startsWith(one)
-                            || glob.matches(worked.relativize(file).toString()))
-                    .sorted()
-                    .limit(MOST_FILES)
-                    .toList();
-        } catch (UncheckedIOException e) {
-            throw e.getCause();
+    }
+
+    /** A link that leads out of the working folder is none of what was left there. */
+    private boolean isFolder(String path) throws IOException {
+        try {
+            return hands.isFolder(at(path));
+        } catch (NotReachable e) {
+            return false;
         }
     }
 
-    /** Whether a path leads out of the working folder, by its text or by a link on its way. */
-    private boolean leaves(String path) throws IOException {
-        Path one = worked.resolve(path).normalize();
-        Path folder = one.getParent();
-        return !one.startsWith(worked.normalize())
-                || (Files.exists(folder)
-                        && !one.equals(worked.normalize())
-                        && !folder.toRealPath().startsWith(worked.toRealPath()));
+    /** Whether a path leads out of the working folder by its text; by a link it leads nowhere. */
+    private static boolean leaves(String path) {
+        Path plain = Path.of(path).normalize();
+        return plain.isAbsolute() || plain.startsWith("..");
     }
 }

@@ -1,6 +1,7 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -23,6 +24,9 @@ import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.places.Hands;
+import org.gantrel.service.places.LocalHands;
+import org.gantrel.service.places.Reachable;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -55,6 +59,7 @@ class Attempts implements DisposableBean {
     private final RunValues values;
     private final Launcher launcher;
     private final Actors actors;
+    private final AccountHands accountHands;
     private final InProcess inProcess;
     private final Elsewhere elsewhere;
     private final Programs programs;
@@ -72,6 +77,7 @@ class Attempts implements DisposableBean {
             RunValues values,
             Launcher launcher,
             Actors actors,
+            AccountHands accountHands,
             InProcess inProcess,
             Elsewhere elsewhere,
             Programs programs,
@@ -82,6 +88,7 @@ class Attempts implements DisposableBean {
         this.values = values;
         this.launcher = launcher;
         this.actors = actors;
+        this.accountHands = accountHands;
         this.inProcess = inProcess;
         this.elsewhere = elsewhere;
         this.programs = programs;
@@ -224,7 +231,7 @@ class Attempts implements DisposableBean {
                 attempt.folder(),
                 !attempt.task().outputs().files().isEmpty()
                         || !attempt.task().outcome().testResults().isEmpty(),
-                worked -> aftermath(attempt, worked).lookClosely());
+                worked -> fetched(attempt, worked));
         attempt.works(elsewhere.begin(order, new Elsewhere.Listener() {
             @Override
             public void news(String text) {
@@ -289,28 +296,46 @@ class Attempts implements DisposableBean {
         if (!note.isEmpty()) {
             told.accept(new Report.News(attempt.run().number(), note));
         }
-        Path worked;
         TaskResult found;
         try {
-            worked = attempt.task()
-                    .command()
-                    .map(command -> values.known(attempt.run()).fill(command.folder()))
-                    .filter(folder -> !folder.isEmpty())
-                    .map(Path::of)
-                    .orElse(attempt.folder().work());
-            found = aftermath(attempt, worked).look();
+            found = aftermath(attempt);
         } catch (Throwable e) {
             found = TaskResult.NOTHING.without("what it left could not be looked through: " + said(e));
         }
         end(attempt, found, code);
     }
 
-    private Aftermath aftermath(Attempt attempt, Path worked) {
+    /** The same for what another host left, which was fetched into a folder here. */
+    private TaskResult fetched(Attempt attempt, Path worked) throws IOException {
+        Files.createDirectories(worked);
+        String folder = worked.toRealPath().toString();
         var known = values.known(attempt.run());
         var outputs = attempt.task().outputs().files().stream()
                 .map(output -> output.fill(known))
                 .toList();
-        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder());
+        try (Hands hands = new LocalHands(new Reachable(List.of(folder), List.of()))) {
+            return new Aftermath(attempt.task().outcome(), outputs, folder, attempt.folder(), hands).lookClosely();
+        }
+    }
+
+    private TaskResult aftermath(Attempt attempt) throws IOException {
+        var known = values.known(attempt.run());
+        Optional<String> folder = attempt.task()
+                .command()
+                .map(command -> known.fill(command.folder()))
+                .filter(each -> !each.isEmpty());
+        String own = attempt.folder().work().toAbsolutePath().toString();
+        var outputs = attempt.task().outputs().files().stream()
+                .map(output -> output.fill(known))
+                .toList();
+        boolean leavesNothing =
+                outputs.isEmpty() && attempt.task().outcome().testResults().isEmpty();
+        // what it left in the folder of its run is its own; elsewhere it is read with its rights
+        try (Hands hands = folder.isEmpty() || leavesNothing
+                ? new LocalHands(new Reachable(List.of(own), List.of()))
+                : accountHands.of(attempt.task().team(), attempt.task())) {
+            return new Aftermath(attempt.task().outcome(), outputs, folder.orElse(own), attempt.folder(), hands).look();
+        }
     }
 
     private void signalNow(Attempt attempt, Instant until) {

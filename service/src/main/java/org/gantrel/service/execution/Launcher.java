@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Command;
 import org.gantrel.service.settings.Settings;
@@ -22,8 +23,18 @@ import org.springframework.stereotype.Component;
 class Launcher {
 
     /** What a command gets of the service's own environment; the rest may hold the service's secrets. */
-    private static final Set<String> PASSED_ON =
-            Set.of("PATH", "HOME", "USER", "LOGNAME", "LANG", "LC_ALL", "TZ", "TMPDIR");
+    private static final Set<String> PASSED_ON = Set.of("PATH", "LANG", "LC_ALL", "TZ");
+
+    /** The same where it runs as the service's own account. */
+    private static final Set<String> OF_THE_ACCOUNT = Set.of("HOME", "USER", "LOGNAME", "TMPDIR");
+
+    private static final Pattern MODE = Pattern.compile("[0-7]{3,4}");
+
+    private static final String ENVIRONMENT = "GANTREL_ENVIRONMENT";
+
+    /** Takes the environment over and becomes the command. */
+    private static final String ENTER = "eval \"$" + ENVIRONMENT + "\"; unset " + ENVIRONMENT
+            + " SUDO_COMMAND SUDO_USER SUDO_UID SUDO_GID; exec \"$@\"";
 
     /** What launch.sh ends with where the start was claimed already. */
     private static final int CLAIMED = 75;
@@ -92,14 +103,19 @@ class Launcher {
     Process launch(RunFolder folder, Command command, Map<String, String> facts, Manner manner) throws IOException {
         Files.createDirectories(folder.work());
         var own = new LinkedHashMap<>(facts);
-        manner.account().ifPresent(account -> own.putAll(account.environment()));
+        manner.account().ifPresentOrElse(account -> own.putAll(account.environment()), () -> OF_THE_ACCOUNT.stream()
+                .filter(System.getenv()::containsKey)
+                .forEach(name -> own.put(name, System.getenv(name))));
         own.putAll(command.environment());
         var line = new ArrayList<>(
                 List.of("setsid", "/bin/sh", script.toString(), folder.path().toString()));
         if (manner.account().isPresent()) {
-            line.addAll(manner.account().get().prefix(Account.own(), own));
+            line.addAll(manner.account().get().prefix(Account.own(), Map.of(ENVIRONMENT, "")));
             handOver(folder.work(), manner.account().get());
         }
+        // what the job says of its environment means something to its own account only, so it is set by a shell that
+        // runs as that already
+        line.addAll(List.of("/bin/sh", "-c", ENTER, "sh"));
         line.addAll(command.arguments());
         var builder = new ProcessBuilder(line)
                 .directory(
@@ -111,11 +127,25 @@ class Launcher {
                 .redirectError(ProcessBuilder.Redirect.appendTo(folder.log().toFile()));
         Map<String, String> environment = builder.environment();
         environment.keySet().retainAll(PASSED_ON);
-        environment.putAll(own);
+        environment.put(ENVIRONMENT, script(own));
         environment.put("GANTREL_MASK", Mask.lines(manner.covered()));
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
         environment.put("GANTREL_INPUT", manner.input());
         return builder.start();
+    }
+
+    /** A text for a shell that sets an environment, and the mask that files are made with. */
+    private static String script(Map<String, String> environment) {
+        String mask = Optional.ofNullable(System.getenv("GANTREL_UMASK"))
+                .filter(text -> MODE.matcher(text).matches())
+                .orElse("022");
+        var script = new StringBuilder("umask " + mask + "\n");
+        environment.forEach((name, value) -> script.append("export ")
+                .append(name)
+                .append("='")
+                .append(value.replace("'", "'\\''"))
+                .append("'\n"));
+        return script.toString();
     }
 
     /** Lets an account write into a folder that lies below one which only the service's own account may enter. */

@@ -10,6 +10,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.access.Role;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.expression.Template;
@@ -66,6 +67,12 @@ public class JobChecks {
         checkCalendars(definition, beside.calendars(), problems);
         checkRosters(definition, beside.rosters(), problems);
         if (job instanceof Job.Task task) {
+            if (task.identity().raised() && !caller.administrator()) {
+                problems.add(problem(
+                        definition,
+                        "raised",
+                        "whoever keeps accounts may save a job with it: an " + Role.ADMINISTRATOR.word()));
+            }
             task.credentials().forEach(name -> credentials
                     .complaint(name, task.team(), task.name())
                     .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));

@@ -3,6 +3,7 @@ package org.gantrel.service.settings;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.roster.Roster;
@@ -17,6 +18,8 @@ import org.gantrel.core.roster.Roster;
  * @param zone whose days count for a start by hand of a job that has no schedule
  * @param keep how long things are kept where jobs and teams say nothing
  * @param runAs the account that commands run as whose jobs name nobody; nothing for the service's own
+ * @param reach what work may ask on the network
+ * @param web how the service is reached by browsers and programs
  * @param mail the server for mails; nothing where mails are to wait
  * @param demo the demo's world, which fills an empty database; nothing for real use
  */
@@ -29,6 +32,8 @@ public record Settings(
         Limits limits,
         Keep keep,
         Optional<String> runAs,
+        Reach reach,
+        Web web,
         Optional<Mail> mail,
         Optional<Demo> demo) {
 
@@ -51,6 +56,28 @@ public record Settings(
      */
     public record Keep(Retention runs, Duration events, Optional<Duration> changes) {
         static final Keep USUAL = new Keep(Retention.UNSAID, Duration.ofDays(90), Optional.empty());
+    }
+
+    /**
+     * What work may ask on the network.
+     *
+     * @param databases what addresses of databases may begin with, beside those of H2's and PostgreSQL's servers
+     * @param allow networks and hosts that requests may go to; empty for all that are not denied
+     * @param deny networks and hosts that no request goes to, beside those that never are asked
+     */
+    public record Reach(List<String> databases, List<String> allow, List<String> deny) {
+        public static final Reach USUAL = new Reach(List.of(), List.of(), List.of());
+    }
+
+    /**
+     * How the service is reached.
+     *
+     * @param trustedProxies the addresses of proxies whose word is taken for where a call comes from, and whether by TLS
+     * @param tlsCertificate the chain of certificates in PEM, for TLS by the service itself
+     * @param tlsKey its private key in PEM
+     */
+    public record Web(List<String> trustedProxies, Optional<Path> tlsCertificate, Optional<Path> tlsKey) {
+        public static final Web USUAL = new Web(List.of(), Optional.empty(), Optional.empty());
     }
 
     /** A mail server. */
@@ -90,6 +117,8 @@ public record Settings(
                 new Limits(16, Roster.MOST_ROWS, 20L << 20, Duration.ofMinutes(1)),
                 Keep.USUAL,
                 Optional.empty(),
+                Reach.USUAL,
+                Web.USUAL,
                 Optional.empty(),
                 Optional.empty());
     }
@@ -100,6 +129,11 @@ public record Settings(
 
     public Path runsFolder() {
         return data.resolve("runs");
+    }
+
+    /** What the service's own database is opened with. */
+    public Path databasePasswordFile() {
+        return data.resolve("database-password");
     }
 
     public Path keyFile() {

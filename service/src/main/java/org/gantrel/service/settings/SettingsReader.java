@@ -33,6 +33,12 @@ public final class SettingsReader {
             "url",
             "zone",
             "run-as",
+            "databases",
+            "http-allow",
+            "http-deny",
+            "trusted-proxies",
+            "tls-cert",
+            "tls-key",
             "runs-at-once",
             "sweep-rows",
             "least-free-space",
@@ -116,14 +122,60 @@ public final class SettingsReader {
                 data.toAbsolutePath().normalize(),
                 address,
                 port,
-                text("url", "http://" + address + ":" + port),
+                text("url", (given.containsKey("tls-cert") ? "https://" : "http://") + address + ":" + port),
                 zone(usual.zone()),
                 limits(usual.limits()),
                 keep(usual.keep()),
                 Optional.ofNullable(given.get("run-as")),
+                reach(),
+                web(),
                 mail(),
                 Optional.ofNullable(given.get("demo"))
                         .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))));
+    }
+
+    private Settings.Reach reach() {
+        List<String> databases = words("databases");
+        databases.stream()
+                .filter(prefix -> !prefix.matches("jdbc:[a-z0-9]+:.*") || prefix.startsWith("jdbc:h2:"))
+                .forEach(prefix -> complain(
+                        "databases", prefix, "what addresses begin with, such as jdbc:mariadb://db.example.org/,"));
+        return new Settings.Reach(databases, networks("http-allow"), networks("http-deny"));
+    }
+
+    private List<String> networks(String key) {
+        List<String> networks = words(key);
+        networks.stream()
+                .filter(network -> !Network.isOne(network))
+                .forEach(network -> complain(
+                        key, network, "a network such as 10.0.0.0/8, an address, or a host such as *.example.org"));
+        return networks;
+    }
+
+    private Settings.Web web() {
+        List<String> proxies = words("trusted-proxies");
+        proxies.stream()
+                .filter(proxy -> !proxy.matches("[0-9A-Fa-f.:]+"))
+                .forEach(proxy -> complain("trusted-proxies", proxy, "the address of a proxy, such as 10.0.0.5"));
+        Optional<Path> certificate = file("tls-cert");
+        Optional<Path> key = file("tls-key");
+        if (certificate.isPresent() != key.isPresent()) {
+            problems.add(Problem.of("tls-cert", "and tls-key belong together: both files, in PEM, or neither"));
+        }
+        return new Settings.Web(proxies, certificate, key);
+    }
+
+    private Optional<Path> file(String key) {
+        Optional<Path> file = Optional.ofNullable(given.get(key)).map(Path::of);
+        file.filter(each -> !Files.isReadable(each))
+                .ifPresent(each -> complain(key, each.toString(), "a file that can be read"));
+        return file;
+    }
+
+    private List<String> words(String key) {
+        return Arrays.stream(text(key, "").split("[,\\s]+"))
+                .filter(word -> !word.isEmpty())
+                .toList();
     }
 
     private Settings.Limits limits(Settings.Limits usual) {

@@ -8,6 +8,7 @@ import java.nio.channels.OverlappingFileLockException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Clock;
 import java.time.ZoneOffset;
@@ -16,6 +17,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
@@ -23,6 +27,8 @@ import org.gantrel.service.durable.DatabaseUrl;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.PortInUseException;
@@ -32,6 +38,7 @@ import org.springframework.context.event.ContextClosedEvent;
 /** The command {@code gantrel serve}. */
 public final class Serve {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Serve.class);
     private static final int WRONG_USAGE = 2;
     private static final int CONFLICT = 4;
 
@@ -81,7 +88,7 @@ public final class Serve {
         prepare(settings.data());
         FileLock lock = lock(settings.data());
         var application = new SpringApplication(GantrelService.class);
-        application.setDefaultProperties(properties(settings));
+        application.setDefaultProperties(properties(settings, OwnDatabase.password(settings)));
         application.addInitializers(context -> {
             ConfigurableListableBeanFactory beans = context.getBeanFactory();
             beans.registerSingleton("settings", settings);
@@ -105,7 +112,7 @@ public final class Serve {
         }
     }
 
-    private static Map<String, Object> properties(Settings settings) {
+    private static Map<String, Object> properties(Settings settings, String password) {
         var properties = new HashMap<String, Object>();
         // a file of that name in the folder that the service is started in is none of ours
         properties.put("spring.config.location", "classpath:/application.properties");
@@ -113,15 +120,46 @@ public final class Serve {
         properties.put("server.address", settings.address());
         properties.put("spring.datasource.url", DatabaseUrl.of("", settings.databaseFile()));
         properties.put("spring.datasource.username", "gantrel");
-        properties.put("spring.datasource.password", "");
+        properties.put("spring.datasource.password", password);
+        web(settings.web()).forEach(properties::put);
+        return properties;
+    }
+
+    /** What of the web server's settings follows from how the service is reached. */
+    private static Map<String, Object> web(Settings.Web web) {
+        var properties = new HashMap<String, Object>();
+        if (!web.trustedProxies().isEmpty()) {
+            properties.put("server.forward-headers-strategy", "native");
+            properties.put(
+                    "server.tomcat.remoteip.internal-proxies",
+                    web.trustedProxies().stream().map(Pattern::quote).collect(Collectors.joining("|")));
+            properties.put("server.tomcat.remoteip.remote-ip-header", "X-Forwarded-For");
+            properties.put("server.tomcat.remoteip.protocol-header", "X-Forwarded-Proto");
+        }
+        web.tlsCertificate().ifPresent(file -> {
+            properties.put("server.ssl.certificate", file.toUri().toString());
+            properties.put(
+                    "server.ssl.certificate-private-key",
+                    web.tlsKey().orElseThrow().toUri().toString());
+            properties.put("server.ssl.enabled-protocols", "TLSv1.3,TLSv1.2");
+        });
         return properties;
     }
 
     private static void prepare(Path data) throws IOException {
+        Set<PosixFilePermission> own = PosixFilePermissions.fromString("rwx------");
         if (!Files.isDirectory(data)) {
-            Files.createDirectories(
-                    data, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
+            Files.createDirectories(data, PosixFilePermissions.asFileAttribute(own));
+        } else if (!own.containsAll(Files.getPosixFilePermissions(data))) {
+            try {
+                Files.setPosixFilePermissions(data, own);
+                LOG.warn("others could look into the data folder {}; it is closed to them now", data);
+            } catch (IOException e) {
+                throw new Taken("others can look into the data folder " + data
+                        + ", and it cannot be closed to them; 'chmod 700 " + data + "' as its owner does that");
+            }
         }
+        Files.createDirectories(data.resolve("tmp"));
     }
 
     private static FileLock lock(Path data) throws IOException {
@@ -192,6 +230,11 @@ public final class Serve {
                   --url U                    what links in mails begin with
                   --zone Z                   whose days count for jobs without a schedule (the host's)
                   --run-as ACCOUNT           whom commands run as whose jobs name no credential (its own account)
+                  --databases LIST           what addresses of databases may begin with, beside PostgreSQL's and H2's servers
+                  --http-allow LIST, --http-deny LIST
+                                             networks (10.0.0.0/8) and hosts (*.example.org) for requests of jobs
+                  --trusted-proxies LIST     addresses of proxies whose X-Forwarded-For and -Proto are believed
+                  --tls-cert F, --tls-key F  certificates and key in PEM, for TLS by the service itself
                   --runs-at-once N           runs that go at the same time (16)
                   --sweep-rows N             rows that a sweep takes at most (1000000)
                   --least-free-space S       what must be free for logs before a command starts (20MB)

@@ -5,6 +5,7 @@ import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.job.Retention;
 
@@ -20,6 +21,8 @@ public class Team {
     private String about;
     private String keepRuns = "";
     private String keepLogs = "";
+    /** A full path a line. */
+    private String folders = "";
 
     protected Team() {}
 
@@ -38,6 +41,15 @@ public class Team {
         return new Retention(
                 Optional.of(keepRuns).filter(text -> !text.isEmpty()).map(Duration::parse),
                 Optional.of(keepLogs).filter(text -> !text.isEmpty()).map(Duration::parse));
+    }
+
+    /** Lists the folders that its jobs' work with files may use; none for all that their accounts may. */
+    void allow(List<String> paths) {
+        folders = String.join("\n", paths);
+    }
+
+    public List<String> folders() {
+        return folders.lines().toList();
     }
 
     public Long id() {

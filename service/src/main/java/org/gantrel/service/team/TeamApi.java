@@ -38,7 +38,13 @@ class TeamApi {
      * @param mayDo what the caller may do in it
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record TeamView(String name, String about, Map<String, String> members, List<String> mayDo, KeepView keep) {}
+    record TeamView(
+            String name,
+            String about,
+            Map<String, String> members,
+            List<String> mayDo,
+            KeepView keep,
+            List<String> folders) {}
 
     /** How long runs and logs are kept where the jobs say nothing; missing where the team says nothing either. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -46,6 +52,9 @@ class TeamApi {
 
     /** As people write it, such as 400 days; missing or empty for what the installation says. */
     record KeepBody(String runs, String logs) {}
+
+    /** @param folders full paths; none for all that the accounts of the jobs may use */
+    record FoldersBody(List<String> folders) {}
 
     record NewTeam(String name, String about) {}
 
@@ -83,6 +92,12 @@ class TeamApi {
             throw new InvalidException(problems);
         }
         return view(caller, teams.keep(caller, team, retention));
+    }
+
+    /** Lists the folders that work with files of the team's jobs may use. */
+    @PutMapping("/{team}/folders")
+    TeamView folders(@AuthenticationPrincipal Caller caller, @PathVariable String team, @RequestBody FoldersBody body) {
+        return view(caller, teams.allow(caller, team, body.folders() == null ? List.of() : body.folders()));
     }
 
     private static Optional<Duration> length(String field, String text, List<Problem> problems) {
@@ -128,6 +143,7 @@ class TeamApi {
                         ? null
                         : new KeepView(
                                 team.retention().runs().orElse(null),
-                                team.retention().logs().orElse(null)));
+                                team.retention().logs().orElse(null)),
+                team.folders().isEmpty() ? null : team.folders());
     }
 }

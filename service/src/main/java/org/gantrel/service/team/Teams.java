@@ -1,7 +1,10 @@
 package org.gantrel.service.team;
 
+import java.nio.file.InvalidPathException;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -12,6 +15,7 @@ import org.gantrel.core.access.Role;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
@@ -111,6 +115,39 @@ public class Teams implements Callers {
                 name,
                 "keeps runs " + words(retention.runs()) + ", logs " + words(retention.logs()));
         return team;
+    }
+
+    /** Lists the folders that a team's jobs may use; none for all that their accounts may. */
+    public Team allow(Caller caller, String name, List<String> folders) {
+        Team team = visible(caller, name);
+        caller.require(Deed.MANAGE_TEAMS);
+        var problems = new ArrayList<Problem>();
+        for (String folder : folders) {
+            boolean right = folder.startsWith("/") && folder.length() <= 1_000 && isPlain(folder);
+            if (!right) {
+                problems.add(Problem.of("folders", "'" + folder + "': a full path such as /srv/revenue is expected"));
+            }
+        }
+        if (folders.size() > 50) {
+            problems.add(Problem.of("folders", "at most 50 can be listed"));
+        }
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        team.allow(folders);
+        teams.save(team);
+        String listed = folders.isEmpty() ? "any folder" : String.join(", ", folders);
+        changes.record(caller, "changed", "team", name, name, "its jobs may use " + listed);
+        return team;
+    }
+
+    private static boolean isPlain(String folder) {
+        try {
+            return Path.of(folder).normalize().equals(Path.of(folder))
+                    && folder.lines().count() == 1;
+        } catch (InvalidPathException e) {
+            return false;
+        }
     }
 
     private static String words(Optional<Duration> length) {

@@ -19,8 +19,12 @@ interface ActionExecutor<A extends Action> {
      */
     Ending perform(A action, Execution work) throws Exception;
 
-    /** What it would do, one thing a line, and what can be found out without doing it. */
-    List<Rehearsed> rehearse(A action, Optional<Credential> actor);
+    /**
+     * What it would do, one thing a line, and what can be found out without doing it.
+     *
+     * @param source gives what looks at files, with the rights of whom the job acts as
+     */
+    List<Rehearsed> rehearse(A action, Optional<Credential> actor, Execution.HandsSource source);
 
     /** One thing that a rehearsal found. */
     record Rehearsed(Kind kind, String what, String text) {

@@ -2,8 +2,7 @@ package org.gantrel.service.work;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.nio.file.FileSystemException;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -24,6 +23,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.places.Hands;
 import org.springframework.stereotype.Component;
 
 /** Looks whether things are as they are expected to be. One that is not does not keep the others from being looked at. */
@@ -66,10 +66,16 @@ class CheckExecutor implements ActionExecutor<Checks> {
     private Item look(Check check, Execution work) throws InterruptedException {
         try {
             String seen = value(check, work);
+            // what a file holds is nobody's to read who may only look whether it is as it should be
+            String shown = check.subject() instanceof FileState
+                    ? Words.count(seen.length(), "character")
+                    : "saw " + brief(seen);
             return check.expectation()
                     .complaint(seen)
-                    .map(complaint -> Item.of(check.name(), RunState.FAILED, complaint + ", saw " + brief(seen)))
-                    .orElse(Item.of(check.name(), RunState.SUCCEEDED, "saw " + brief(seen)));
+                    .map(complaint -> Item.of(check.name(), RunState.FAILED, complaint + ", " + shown))
+                    .orElse(Item.of(check.name(), RunState.SUCCEEDED, shown));
+        } catch (FileSystemException e) {
+            return Item.of(check.name(), RunState.FAILED, FileTrouble.sentence(e));
         } catch (SQLException | IOException | WorkFailed e) {
             return Item.of(check.name(), RunState.FAILED, e.getMessage());
         }
@@ -92,7 +98,7 @@ class CheckExecutor implements ActionExecutor<Checks> {
                 return got.text().strip();
             }
         }
-        return state((FileState) check.subject());
+        return state((FileState) check.subject(), work.hands());
     }
 
     private String value(QueryValue query, Credential credential) throws SQLException {
@@ -106,35 +112,32 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
     }
 
-    private String state(FileState file) throws IOException {
-        Path path = Path.of(file.path());
-        if (!Files.isRegularFile(path)) {
-            throw new WorkFailed("there is no file " + path);
-        }
-        Duration age = Duration.between(Files.getLastModifiedTime(path).toInstant(), clock.instant());
+    private String state(FileState file, Hands hands) throws IOException {
+        Hands.Entry found = hands.look(file.path());
+        Duration age = Duration.between(found.modified(), clock.instant());
         if (file.newerThan().isPresent() && age.compareTo(file.newerThan().get()) > 0) {
             throw new WorkFailed("it was written " + Words.duration(age) + " ago, expected at most "
                     + Words.duration(file.newerThan().get()));
         }
-        long size = Files.size(path);
+        long size = found.size();
         if (file.largerThan().isPresent() && size <= file.largerThan().get()) {
             throw new WorkFailed("it has " + size + " bytes, expected more than "
                     + file.largerThan().get());
         }
-        try (var stream = Files.newInputStream(path)) {
+        try (var stream = hands.open(file.path())) {
             return new String(stream.readNBytes(LONGEST_READ), StandardCharsets.UTF_8).strip();
         }
     }
 
     @Override
-    public List<Rehearsed> rehearse(Checks checks, Optional<Credential> actor) {
+    public List<Rehearsed> rehearse(Checks checks, Optional<Credential> actor, Execution.HandsSource source) {
         var found = new ArrayList<Rehearsed>();
         for (Check check : checks.all()) {
             if (check.subject() instanceof QueryValue query) {
                 found.add(Rehearsed.does(check.name(), query.bound().text()));
             } else if (check.subject() instanceof Answer answer) {
                 found.add(Rehearsed.does(check.name(), "GET " + answer.request().address()));
-                found.add(RequestExecutor.reach(answer.request().address()));
+                found.add(requests.reach(answer.request().address()));
             } else if (check.subject() instanceof FileState file) {
                 found.add(Rehearsed.does(check.name(), "file " + file.path()));
             }

@@ -10,14 +10,13 @@ import java.sql.Connection;
 import java.sql.Driver;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.ServiceLoader;
-import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.credential.DatabaseAddress;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
 
@@ -26,8 +25,6 @@ import org.springframework.stereotype.Component;
 public class Databases {
 
     private static final int SIGN_IN_SECONDS = 10;
-    /** The file of an embedded H2 database, behind the names of file systems such as {@code file:nio:}. */
-    private static final Pattern H2_FILE = Pattern.compile("^jdbc:h2:(?!mem:|tcp:|ssl:)(?:[A-Za-z0-9]+:)*([^;]+)");
 
     private final Settings settings;
     private List<Driver> drivers = List.of();
@@ -46,7 +43,9 @@ public class Databases {
             throw new WorkFailed("statements cannot act as " + credential.kind().word());
         }
         String url = credential.fact("url");
-        refuseOwn(url);
+        DatabaseAddress.complaint(url, settings.reach().databases()).ifPresent(complaint -> {
+            throw new WorkFailed(complaint);
+        });
         var properties = new Properties();
         if (!credential.fact("user").isEmpty()) {
             properties.setProperty("user", credential.fact("user"));
@@ -58,28 +57,6 @@ public class Databases {
             properties.setProperty("loginTimeout", String.valueOf(SIGN_IN_SECONDS));
         }
         return driver(url).connect(url, properties);
-    }
-
-    /** The service's own database is nobody's to work on, and an address must not carry statements. */
-    private void refuseOwn(String url) {
-        boolean own = H2_FILE.matcher(url).results().anyMatch(file -> real(Path.of(
-                        file.group(1).replaceFirst("^~", System.getProperty("user.home"))))
-                .startsWith(real(settings.data())));
-        if (own || url.toUpperCase(Locale.ROOT).contains("INIT=")) {
-            throw new WorkFailed("the address " + url + " is not allowed");
-        }
-    }
-
-    /** A path as the disk has it, however it was written; the last part need not be there. */
-    private static Path real(Path path) {
-        Path plain = path.toAbsolutePath().normalize();
-        try {
-            return Files.isDirectory(plain)
-                    ? plain.toRealPath()
-                    : plain.getParent().toRealPath().resolve(plain.getFileName());
-        } catch (IOException e) {
-            return plain;
-        }
     }
 
     /** A jar that was put into the folder since the drivers were read is found as well. */

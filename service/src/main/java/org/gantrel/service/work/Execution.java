@@ -19,6 +19,7 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Mask;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.places.Hands;
 import org.gantrel.service.run.Run;
 
 /** One piece of work in this process while it is under way: its log, its outputs, whom it acts as. */
@@ -29,6 +30,8 @@ final class Execution implements AutoCloseable {
     private final List<String> covered;
     private final Optional<Credential> actor;
     private final Function<String, Credential> credentials;
+    private final HandsSource source;
+    private Hands hands;
     private final List<Item> items = new ArrayList<>();
     private final Map<String, String> results = new LinkedHashMap<>();
     private final List<Runnable> stops = new ArrayList<>();
@@ -39,19 +42,35 @@ final class Execution implements AutoCloseable {
      * @param covered what must not be readable in the log
      * @param actor whom it acts as
      * @param credentials opens another credential by its name
+     * @param source gives what works with files, when it is first needed
      */
     Execution(
             Run run,
             RunFolder folder,
             List<String> covered,
             Optional<Credential> actor,
-            Function<String, Credential> credentials) {
+            Function<String, Credential> credentials,
+            HandsSource source) {
+        this.source = source;
         this.run = run;
         this.folder = folder;
         this.covered = new ArrayList<>(covered);
         this.actor = actor;
         this.credentials = credentials;
         actor.ifPresent(this::cover);
+    }
+
+    /** Gives what works with files. */
+    interface HandsSource {
+        Hands open() throws IOException;
+    }
+
+    /** What works with files, with the rights of whom the job acts as. */
+    synchronized Hands hands() throws IOException {
+        if (hands == null) {
+            hands = source.open();
+        }
+        return hands;
     }
 
     /** Makes its folder and its log, in the thread that does the work. */
@@ -158,6 +177,9 @@ final class Execution implements AutoCloseable {
 
     @Override
     public synchronized void close() throws IOException {
+        if (hands != null) {
+            hands.close();
+        }
         if (log != null) {
             log.close();
         }

@@ -2,8 +2,11 @@ package org.gantrel.service.work;
 
 import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
+import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -17,6 +20,7 @@ import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
+import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
@@ -27,6 +31,12 @@ import org.springframework.stereotype.Component;
 class MailExecutor implements ActionExecutor<MailMessage> {
 
     private final MailServers servers;
+    /** What goes along with a mail. */
+    private record Attachment(String name, byte[] bytes) {}
+
+    /** Few mail servers take more. */
+    private static final int LARGEST = 25_000_000;
+
     private final Runs runs;
     private final Settings settings;
 
@@ -42,23 +52,25 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     }
 
     @Override
-    public Ending perform(MailMessage letter, Execution work) throws MessagingException {
+    public Ending perform(MailMessage letter, Execution work) throws MessagingException, IOException {
         Settings.Mail server = servers.of(work.actor());
         JavaMailSenderImpl sender = SmtpSender.to(server);
         MimeMessage message = sender.createMimeMessage();
-        List<Path> files =
-                letter.attach().stream().map(each -> attachment(each, work)).toList();
+        List<Attachment> files = new ArrayList<>();
+        for (String each : letter.attach()) {
+            files.add(attachment(each, work));
+        }
         var helper = new MimeMessageHelper(message, !files.isEmpty(), StandardCharsets.UTF_8.name());
         helper.setFrom(server.from());
         helper.setTo(letter.to().toArray(String[]::new));
         helper.setCc(letter.copy().toArray(String[]::new));
         helper.setSubject(letter.subject());
         helper.setText(letter.text());
-        for (Path file : files) {
-            helper.addAttachment(file.getFileName().toString(), file.toFile());
+        for (Attachment file : files) {
+            helper.addAttachment(file.name(), new ByteArrayResource(file.bytes()));
         }
         work.say("to " + String.join(", ", letter.to()) + ": " + letter.subject());
-        files.forEach(file -> work.say("with " + file.getFileName()));
+        files.forEach(file -> work.say("with " + file.name()));
         try {
             sender.send(message);
         } catch (MailException e) {
@@ -68,15 +80,15 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     }
 
     /** {@code STEP:OUTPUT} is an output of an earlier step of the same chain; anything else a full path. */
-    private Path attachment(String text, Execution work) {
+    private Attachment attachment(String text, Execution work) throws IOException {
         int colon = text.indexOf(':');
         if (colon < 0) {
-            Path path = Path.of(text);
-            if (!path.isAbsolute() || !Files.isRegularFile(path)) {
+            try (InputStream stream = work.hands().open(text)) {
+                return attachment(Path.of(text), stream);
+            } catch (NoSuchFileException e) {
                 throw new WorkFailed(
                         "there is no file " + text + " to send; an output of an earlier step is STEP:NAME");
             }
-            return path;
         }
         String step = text.substring(0, colon);
         Run before = work.run()
@@ -90,11 +102,21 @@ class MailExecutor implements ActionExecutor<MailMessage> {
         if (!Files.isRegularFile(file)) {
             throw new WorkFailed("the step " + step + " left no output " + outputs.relativize(file));
         }
-        return file;
+        try (InputStream stream = Files.newInputStream(file)) {
+            return attachment(file, stream);
+        }
+    }
+
+    private static Attachment attachment(Path file, InputStream stream) throws IOException {
+        byte[] bytes = stream.readNBytes(LARGEST + 1);
+        if (bytes.length > LARGEST) {
+            throw new WorkFailed(file + " is too large to be sent: at most " + LARGEST + " bytes");
+        }
+        return new Attachment(file.getFileName().toString(), bytes);
     }
 
     @Override
-    public List<Rehearsed> rehearse(MailMessage letter, Optional<Credential> actor) {
+    public List<Rehearsed> rehearse(MailMessage letter, Optional<Credential> actor, Execution.HandsSource source) {
         var found = new ArrayList<Rehearsed>();
         found.add(Rehearsed.does("to", String.join(", ", letter.to())));
         found.add(Rehearsed.does("subject", letter.subject()));

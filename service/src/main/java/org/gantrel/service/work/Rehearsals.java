@@ -203,7 +203,7 @@ class Rehearsals {
                     .map(text -> Rehearsed.wrong("program", text))
                     .orElse(Rehearsed.fine("program", "is there and may be executed")));
         }
-        return workers.rehearse(action, actor);
+        return workers.rehearse(task, action, actor);
     }
 
     /**

@@ -47,6 +47,12 @@ class RequestExecutor implements ActionExecutor<Request> {
                 HttpClient.newBuilder().connectTimeout(Duration.ofSeconds(10)).build();
     }
 
+    private final Destinations destinations;
+
+    RequestExecutor(Destinations destinations) {
+        this.destinations = destinations;
+    }
+
     @Override
     public Class<Request> type() {
         return Request.class;
@@ -98,8 +104,10 @@ class RequestExecutor implements ActionExecutor<Request> {
     /** Sends a request as somebody, and waits for the answer. */
     HttpAnswer send(Request request, Optional<Credential> actor, Execution work)
             throws IOException, InterruptedException {
+        HttpRequest built = built(request, actor);
+        destinations.check(built.uri());
         CompletableFuture<HttpResponse<InputStream>> sent =
-                Client.SHARED.sendAsync(built(request, actor), HttpResponse.BodyHandlers.ofInputStream());
+                Client.SHARED.sendAsync(built, HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();
@@ -204,7 +212,7 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Request request, Optional<Credential> actor) {
+    public List<Rehearsed> rehearse(Request request, Optional<Credential> actor, Execution.HandsSource source) {
         var found = new ArrayList<Rehearsed>();
         found.add(Rehearsed.does("request", request.method() + " " + request.address()));
         request.headers().forEach((name, value) -> found.add(Rehearsed.does("header", name + ": " + value)));
@@ -217,11 +225,14 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     /** Whether the host of an address takes connections; nothing is asked of it. */
-    static Rehearsed reach(String address) {
+    Rehearsed reach(String address) {
         try {
             URI uri = URI.create(address);
+            destinations.check(uri);
             int port = uri.getPort() > 0 ? uri.getPort() : "https".equalsIgnoreCase(uri.getScheme()) ? 443 : 80;
             return Reach.of(uri.getHost(), port);
+        } catch (WorkFailed e) {
+            return Rehearsed.wrong("address", e.getMessage());
         } catch (IllegalArgumentException e) {
             return Rehearsed.wrong("address", "'" + address + "' is no address: " + e.getMessage());
         }

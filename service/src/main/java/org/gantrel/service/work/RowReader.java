@@ -3,6 +3,9 @@ package org.gantrel.service.work;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.InputStreamReader;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
@@ -18,15 +21,15 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
-import java.util.stream.Stream;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
-import org.gantrel.core.text.Glob;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.places.Hands;
 import org.gantrel.service.roster.CsvRows;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -56,6 +59,7 @@ class RowReader implements RowSource {
     private final Credentials credentials;
     private final Runs runs;
     private final RunValues values;
+    private final AccountHands hands;
     private final Settings settings;
 
     RowReader(
@@ -64,7 +68,9 @@ class RowReader implements RowSource {
             Credentials credentials,
             Runs runs,
             RunValues values,
+            AccountHands hands,
             Settings settings) {
+        this.hands = hands;
         this.databases = databases;
         this.requests = requests;
         this.credentials = credentials;
@@ -92,7 +98,8 @@ class RowReader implements RowSource {
     public void glance(Roster roster, Roster.Source source, Job job, Predicate<Map<String, String>> each) {
         Path folder = null;
         try {
-            folder = Files.createTempDirectory("rehearsal");
+            folder = Files.createTempDirectory(
+                    Files.createDirectories(settings.data().resolve("tmp")), "rehearsal");
             drawInto(new RunFolder(folder), roster, source, job, null, values -> {
                 if (!each.test(values)) {
                     throw new Enough();
@@ -123,13 +130,16 @@ class RowReader implements RowSource {
                 folder,
                 covered,
                 Optional.empty(),
-                name -> credentials.use(name, roster.team(), job.name(), purpose))) {
+                name -> credentials.use(name, roster.team(), job.name(), purpose),
+                () -> hands.of(roster.team(), job))) {
             work.say("drawing rows from " + source.words());
             draw(source, work, each);
         } catch (SQLException e) {
             throw new WorkFailed("the database said: " + e.getMessage());
+        } catch (FileSystemException e) {
+            throw new WorkFailed(FileTrouble.sentence(e));
         } catch (IOException e) {
-            throw new WorkFailed(e.toString());
+            throw new WorkFailed(e.getMessage());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new WorkFailed("it was interrupted");
@@ -141,9 +151,11 @@ class RowReader implements RowSource {
         if (source instanceof Roster.FromQuery query) {
             query(query, work, each);
         } else if (source instanceof Roster.FromFile file) {
-            file(Path.of(file.path()), file.json(), each);
+            try (InputStream stream = work.hands().open(file.path())) {
+                rows(stream, file.json(), each);
+            }
         } else if (source instanceof Roster.FromFolder folder) {
-            folder(folder, each);
+            folder(folder, work.hands(), each);
         } else if (source instanceof Roster.FromAnswer answer) {
             try (HttpAnswer got = requests.send(answer.request(), work.credential(answer.credential()), work);
                     InputStream body = got.open()) {
@@ -156,7 +168,13 @@ class RowReader implements RowSource {
             Path folder = runs.latestGood(output.job())
                     .map(number -> RunFolder.of(settings.runsFolder(), number).outputs())
                     .orElseThrow(() -> new WorkFailed("the job " + output.job() + " has not run well yet"));
-            file(new Root(folder).resolve(output.output()), output.output().endsWith(".json"), each);
+            Path file = new Root(folder).resolve(output.output());
+            if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+                throw new WorkFailed("the job " + output.job() + " left no output " + output.output());
+            }
+            try (InputStream stream = Files.newInputStream(file)) {
+                rows(stream, output.output().endsWith(".json"), each);
+            }
         }
     }
 
@@ -184,20 +202,14 @@ class RowReader implements RowSource {
         }
     }
 
-    private static void file(Path path, boolean json, Consumer<Map<String, String>> each) throws IOException {
-        if (!Files.isRegularFile(path)) {
-            throw new WorkFailed("there is no file " + path);
-        }
+    private static void rows(InputStream stream, boolean json, Consumer<Map<String, String>> each) throws IOException {
         if (json) {
-            try (InputStream stream = Files.newInputStream(path)) {
-                json(stream, each);
-            }
+            json(stream, each);
             return;
         }
         var problems = new ArrayList<Problem>();
-        try (BufferedReader reader = Files.newBufferedReader(path)) {
-            CsvRows.read(reader, List.of(), problems, each);
-        }
+        CsvRows.read(
+                new BufferedReader(new InputStreamReader(stream, StandardCharsets.UTF_8)), List.of(), problems, each);
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
@@ -224,22 +236,14 @@ class RowReader implements RowSource {
         }
     }
 
-    private static void folder(Roster.FromFolder from, Consumer<Map<String, String>> each) throws IOException {
-        var root = new Root(Path.of(from.folder()));
-        if (!Files.isDirectory(root.folder())) {
+    private static void folder(Roster.FromFolder from, Hands hands, Consumer<Map<String, String>> each)
+            throws IOException {
+        if (!hands.isFolder(from.folder())) {
             throw new WorkFailed("there is no folder " + from.folder());
         }
-        Glob glob = Glob.of(from.matching());
-        try (Stream<Path> found = Files.walk(root.folder(), DEEPEST)) {
-            List<Path> files = found.filter(file -> Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS))
-                    .filter(file -> glob.matches(root.folder().relativize(file).toString())
-                            || glob.matches(file.getFileName().toString()))
-                    .sorted()
-                    .toList();
-            for (Path file : files) {
-                root.within(file);
-                each.accept(Map.of("file", file.toString()));
-            }
+        String glob = from.matching();
+        for (Hands.Entry file : hands.list(from.folder(), List.of(glob, "**/" + glob), DEEPEST)) {
+            each.accept(Map.of("file", Path.of(from.folder(), file.path()).toString()));
         }
     }
 }

@@ -181,7 +181,7 @@ class SqlExecutor implements ActionExecutor<Sql> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Sql sql, Optional<Credential> actor) {
+    public List<Rehearsed> rehearse(Sql sql, Optional<Credential> actor, Execution.HandsSource source) {
         var found = new ArrayList<Rehearsed>();
         for (Bound bound : sql.bound()) {
             String binds = IntStream.range(0, bound.values().size())

@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import java.io.IOException;
+import java.nio.file.FileSystemException;
 import java.sql.SQLException;
 import java.util.HashMap;
 import java.util.List;
@@ -17,6 +18,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
@@ -38,11 +40,18 @@ class TaskExecutor implements InProcess, DisposableBean {
 
     private final RunValues values;
     private final Actors actors;
+    private final AccountHands hands;
     private final Settings settings;
     private final Map<Class<?>, ActionExecutor<?>> performers = new HashMap<>();
     private final ExecutorService threads;
 
-    TaskExecutor(List<ActionExecutor<?>> performers, RunValues values, Actors actors, Settings settings) {
+    TaskExecutor(
+            List<ActionExecutor<?>> performers,
+            RunValues values,
+            Actors actors,
+            AccountHands hands,
+            Settings settings) {
+        this.hands = hands;
         performers.forEach(each -> this.performers.put(each.type(), each));
         this.values = values;
         this.actors = actors;
@@ -72,7 +81,8 @@ class TaskExecutor implements InProcess, DisposableBean {
                     RunFolder.of(settings.runsFolder(), run.number()),
                     List.copyOf(values.secrets(run).values()),
                     actor,
-                    name -> actors.open(name, task, run));
+                    name -> actors.open(name, task, run),
+                    () -> hands.of(task.team(), task));
             threads.execute(() -> ended.accept(perform(action, work)));
             return work::stop;
         } catch (Refusal e) {
@@ -82,13 +92,13 @@ class TaskExecutor implements InProcess, DisposableBean {
     }
 
     /** What a task's work would do. */
-    List<ActionExecutor.Rehearsed> rehearse(Action action, Optional<Credential> actor) {
-        return rehearse(performers.get(action.getClass()), action, actor);
+    List<ActionExecutor.Rehearsed> rehearse(Job.Task task, Action action, Optional<Credential> actor) {
+        return rehearse(performers.get(action.getClass()), action, actor, () -> hands.of(task.team(), task));
     }
 
     private static <A extends Action> List<ActionExecutor.Rehearsed> rehearse(
-            ActionExecutor<A> performer, Action action, Optional<Credential> actor) {
-        return performer.rehearse(performer.type().cast(action), actor);
+            ActionExecutor<A> performer, Action action, Optional<Credential> actor, Execution.HandsSource hands) {
+        return performer.rehearse(performer.type().cast(action), actor, hands);
     }
 
     private TaskResult perform(Action action, Execution work) {
@@ -112,7 +122,10 @@ class TaskExecutor implements InProcess, DisposableBean {
             return failed("it was interrupted");
         } catch (WorkFailed | SQLException e) {
             return failed(e.getMessage());
-        } catch (Exception e) {
+        } catch (FileSystemException e) {
+            return failed(FileTrouble.sentence(e));
+        } catch (Throwable e) {
+            // whatever it is, the run ends
             LOG.debug("run {}", work.run().number(), e);
             return failed(e.getMessage() == null ? e.toString() : e.getMessage());
         }

@@ -13,6 +13,8 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.ErrorStream;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.service.places.LocalHands;
+import org.gantrel.service.places.Reachable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -34,7 +36,13 @@ class AftermathTest {
     }
 
     private TaskResult look(OutcomeRule rule, Output... outputs) {
-        return new Aftermath(rule, List.of(outputs), worked, run).look();
+        return new Aftermath(
+                        rule,
+                        List.of(outputs),
+                        worked.toString(),
+                        run,
+                        new LocalHands(new Reachable(List.of(worked.toString()), List.of())))
+                .look();
     }
 
     private static OutcomeRule rule(String failedBy, String warnedBy, String results) {
@@ -133,7 +141,7 @@ class AftermathTest {
                         "would leave its folder",
                         "the output /etc/hosts leaves " + worked,
                         "the output ../secret leaves " + worked,
-                        "the output aside/secret leaves " + worked);
+                        "the output aside/secret is not there");
         assertThat(run.outputs()).doesNotExist();
         assertThat(folder.resolve("away.csv")).doesNotExist();
     }

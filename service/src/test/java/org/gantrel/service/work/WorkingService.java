@@ -32,6 +32,7 @@ import org.gantrel.service.run.Starts;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
+import org.h2.tools.Server;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
@@ -50,6 +51,7 @@ abstract class WorkingService {
     static ConfigurableApplicationContext service;
     static HttpServer kiosk;
     static GreenMail mail;
+    static Server databases;
     static int jobs;
 
     @BeforeAll
@@ -71,10 +73,11 @@ abstract class WorkingService {
             tickets.createStatement().execute("create table copy (sold_on date, route varchar(20), cents int)");
             tickets.createStatement().execute("create user settle password '" + SECRET + "' admin");
         }
+        databases = Server.createTcpServer("-tcpPort", "0").start();
         service = Serve.start(TestSettings.in(folder, 4), Clock.systemUTC());
         service.getBean(Teams.class).create(SERVICE, "revenue", "");
         service.getBean(Teams.class).create(SERVICE, "harbour", "");
-        keep("tickets", "database", Map.of("url", TICKETS, "user", "settle"), Map.of("password", SECRET));
+        keep("tickets", "database", Map.of("url", onServer("tickets"), "user", "settle"), Map.of("password", SECRET));
         keep("kiosk", "http-bearer", Map.of(), Map.of("token", SECRET));
         keep(
                 "post",
@@ -92,8 +95,14 @@ abstract class WorkingService {
         keep("root", "account", Map.of("account", "root"), Map.of());
     }
 
+    /** The address of a database in memory, as the server of databases has it. */
+    static String onServer(String name) {
+        return "jdbc:h2:tcp://127.0.0.1:" + databases.getPort() + "/mem:" + name;
+    }
+
     @AfterAll
     static void end() {
+        databases.stop();
         service.close();
         kiosk.stop(0);
         mail.stop();
