@@ -6,6 +6,7 @@ import java.util.Map;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
@@ -23,7 +24,8 @@ import tools.jackson.databind.JsonNode;
             TeamCommand.Create.class,
             TeamCommand.Add.class,
             TeamCommand.Remove.class,
-            TeamCommand.Keep.class
+            TeamCommand.Keep.class,
+            TeamCommand.Folders.class
         })
 public final class TeamCommand extends NounCommand {
 
@@ -120,6 +122,41 @@ public final class TeamCommand extends NounCommand {
 
         private static String said(String length) {
             return length.isEmpty() ? "as the installation says" : length;
+        }
+    }
+
+    @Command(
+            name = "folders",
+            description =
+                    "Lists the folders that the jobs of a team may use, beside what their accounts may; administrators do it.",
+            footer = {
+                "",
+                "Examples:",
+                "  gantrel team folders revenue /srv/settle /srv/tickets",
+                "  gantrel team folders revenue --any"
+            })
+    static final class Folders extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "TEAM", description = "The team.")
+        private String team;
+
+        @Parameters(
+                index = "1..*",
+                paramLabel = "FOLDER",
+                description = "Full paths, which take the place of those before.")
+        private List<String> folders = List.of();
+
+        @Option(names = "--any", description = "Any folder that the accounts of the jobs may use.")
+        private boolean any;
+
+        @Override
+        public Integer call() {
+            if (any != folders.isEmpty()) {
+                throw new Wrong("say which folders, or --any");
+            }
+            api().put("/api/v1/teams/" + Api.encode(team) + "/folders", Map.of("folders", folders));
+            Printer.say("jobs of " + team + " may use " + (any ? "any folder" : String.join(", ", folders)));
+            return 0;
         }
     }
 
