@@ -6,6 +6,8 @@ import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.problem.InvalidException;
@@ -109,9 +111,11 @@ class CredentialApi {
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody CredentialBody body) {
+        caller.requireSomewhere(Deed.KEEP_CREDENTIALS);
         boolean known = credentials.isKnown(name);
         if (known) {
             CredentialRecord record = credentials.visible(caller, name);
+            caller.require(Deed.KEEP_CREDENTIALS, record.team().name());
             new EditTag(record.revision()).require(ifMatch, "credential " + name, record::changedBy);
         }
         var draft = new Credentials.Draft(
@@ -148,13 +152,15 @@ class CredentialApi {
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void delete(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        List<String> users = use.ofCredential(name);
+        CredentialRecord record = credentials.visible(caller, name);
+        caller.require(Deed.KEEP_CREDENTIALS, record.team().name());
+        Map<String, String> users = use.ofCredential(name);
         if (!users.isEmpty()) {
-            throw Refusal.conflict("jobs act as the credential " + name + ": " + String.join(", ", users));
+            throw Refusal.conflict("jobs act as the credential " + name + ": " + seen(caller, users));
         }
-        List<String> drawn = rosters.drawnWith(name);
+        Map<String, String> drawn = rosters.drawnWith(name);
         if (!drawn.isEmpty()) {
-            throw Refusal.conflict("rosters are drawn with the credential " + name + ": " + String.join(", ", drawn));
+            throw Refusal.conflict("rosters are drawn with the credential " + name + ": " + seen(caller, drawn));
         }
         credentials.delete(caller, name);
     }
@@ -178,10 +184,26 @@ class CredentialApi {
                 record.forJobs(),
                 record.rotatedAt(),
                 record.usedAt().orElse(null),
-                use.ofCredential(record.name()),
-                rosters.drawnWith(record.name()),
+                visible(caller, use.ofCredential(record.name())),
+                visible(caller, rosters.drawnWith(record.name())),
                 credentials.warning(record).orElse(null),
                 caller.may(Deed.KEEP_CREDENTIALS, record.team().name()));
+    }
+
+    /** Those of the teams whose jobs the caller may see. */
+    private static List<String> visible(Caller caller, Map<String, String> teams) {
+        return teams.entrySet().stream()
+                .filter(entry -> caller.may(Deed.SEE_JOBS, entry.getValue()))
+                .map(Map.Entry::getKey)
+                .toList();
+    }
+
+    private static String seen(Caller caller, Map<String, String> teams) {
+        List<String> visible = visible(caller, teams);
+        String others = visible.size() == teams.size() ? "" : "some of other teams";
+        return Stream.concat(visible.stream(), Stream.of(others))
+                .filter(each -> !each.isEmpty())
+                .collect(Collectors.joining(", "));
     }
 
     private static CredentialKind kind(String word) {

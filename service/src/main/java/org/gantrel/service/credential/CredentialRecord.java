@@ -134,9 +134,12 @@ final class CredentialRecord {
     }
 
     /** Whether a job of a team may act as it. */
+    boolean isFor(String ofTeam) {
+        return team.name().equals(ofTeam) || forTeams().contains(ofTeam);
+    }
+
     boolean isFor(String ofTeam, String job) {
-        boolean inTeam = team.name().equals(ofTeam) || forTeams().contains(ofTeam);
-        return inTeam && (forJobs.isEmpty() || forJobs().contains(job));
+        return isFor(ofTeam) && (forJobs.isEmpty() || forJobs().contains(job));
     }
 
     private static List<String> split(String text) {

@@ -173,15 +173,37 @@ public class Credentials {
         }
     }
 
+    /** What speaks against any use by a team; nothing where some of its jobs may act as it. */
+    @Transactional(readOnly = true)
+    public Optional<String> complaint(String name, String team) {
+        List<String> usable = store.everything().stream()
+                .filter(each -> each.isFor(team))
+                .map(CredentialRecord::name)
+                .toList();
+        return usable.contains(name)
+                ? Optional.empty()
+                : Optional.of("there is no credential '" + name + "' that is for the team " + team
+                        + Nearest.hint(name, usable));
+    }
+
+    /**
+     * The same as a person is told of it who saves a job: a credential that they may not know of is as good as not there.
+     */
+    @Transactional(readOnly = true)
+    public Optional<String> complaint(Caller caller, String name, String team, String job) {
+        return complaint(name, team, job)
+                .map(complaint ->
+                        store.named(name).filter(record -> sees(caller, record)).isPresent()
+                                ? complaint
+                                : "there is no credential '" + name + "'" + Nearest.hint(name, usable(team, job)));
+    }
+
     /** What speaks against a job's use of a credential; nothing where it may act as it. */
     @Transactional(readOnly = true)
     public Optional<String> complaint(String name, String team, String job) {
         Optional<CredentialRecord> record = store.named(name);
         if (record.isEmpty() || !record.get().isFor(team, job)) {
-            List<String> usable = store.everything().stream()
-                    .filter(each -> each.isFor(team, job))
-                    .map(CredentialRecord::name)
-                    .toList();
+            List<String> usable = usable(team, job);
             return Optional.of(
                     record.isEmpty()
                             ? "there is no credential '" + name + "'" + Nearest.hint(name, usable)
@@ -189,6 +211,13 @@ public class Credentials {
                                     + "'; the team " + record.get().team().name() + " decides that");
         }
         return Optional.empty();
+    }
+
+    private List<String> usable(String team, String job) {
+        return store.everything().stream()
+                .filter(each -> each.isFor(team, job))
+                .map(CredentialRecord::name)
+                .toList();
     }
 
     /** What is wrong with a credential, or will soon be. */

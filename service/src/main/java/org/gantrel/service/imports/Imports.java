@@ -111,8 +111,10 @@ public class Imports {
                     .problems(caller, each.definition(), dates)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
+        List<String> names =
+                together.stream().map(definition -> definition.job().name()).toList();
         for (FoundRoster each : rostersIn) {
-            rosters.problems(caller, each.definition())
+            rosters.problems(caller, each.definition(), names)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
         var beside = new JobChecks.Together(

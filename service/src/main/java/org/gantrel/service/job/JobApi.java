@@ -96,6 +96,7 @@ class JobApi {
 
     @PostMapping
     ResponseEntity<JobView> create(@AuthenticationPrincipal Caller caller, @RequestBody DefinitionBody body) {
+        caller.requireSomewhere(Deed.DEFINE_JOBS);
         Definition definition = read(caller, body);
         String name = definition.job().name();
         jobs.named(name).ifPresent(taken -> {

@@ -65,7 +65,7 @@ public class JobChecks {
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
         checkCalendars(definition, beside.calendars(), problems);
-        checkRosters(definition, beside.rosters(), problems);
+        checkRosters(caller, definition, beside.rosters(), problems);
         if (job instanceof Job.Task task) {
             if (task.identity().raised() && !caller.administrator()) {
                 problems.add(problem(
@@ -74,7 +74,7 @@ public class JobChecks {
                         "whoever keeps accounts may save a job with it: an " + Role.ADMINISTRATOR.word()));
             }
             task.credentials().forEach(name -> credentials
-                    .complaint(name, task.team(), task.name())
+                    .complaint(caller, name, task.team(), task.name())
                     .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));
         }
         if (job instanceof Job.Chain chain) {
@@ -101,8 +101,9 @@ public class JobChecks {
                         definition, "schedules", "there is no calendar '" + name + "'" + Nearest.hint(name, known))));
     }
 
-    private void checkRosters(Definition definition, Collection<String> together, List<Problem> problems) {
-        var known = new ArrayList<>(rosters.names());
+    private void checkRosters(
+            Caller caller, Definition definition, Collection<String> together, List<Problem> problems) {
+        var known = new ArrayList<>(rosters.names(caller));
         known.addAll(together);
         definition.job().schedules().stream()
                 .map(Schedule::over)
@@ -113,7 +114,7 @@ public class JobChecks {
     }
 
     private Optional<String> checkTeam(Caller caller, Job job) {
-        if (teams.named(job.team()).isEmpty()) {
+        if (teams.named(job.team()).isEmpty() || !caller.may(Deed.SEE_JOBS, job.team())) {
             List<String> names =
                     teams.visibleTo(caller).stream().map(Team::name).toList();
             return Optional.of("there is no team '" + job.team() + "'" + Nearest.hint(job.team(), names));

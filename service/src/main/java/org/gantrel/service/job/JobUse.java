@@ -1,6 +1,8 @@
 package org.gantrel.service.job;
 
-import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.credential.CredentialUse;
 import org.springframework.stereotype.Component;
@@ -18,11 +20,10 @@ class JobUse implements CredentialUse {
     }
 
     @Override
-    public List<String> ofCredential(String name) {
+    public Map<String, String> ofCredential(String name) {
         return jobs.everything().stream()
                 .filter(record -> jobs.current(record) instanceof Job.Task task
                         && task.credentials().contains(name))
-                .map(JobEntry::name)
-                .toList();
+                .collect(Collectors.toMap(JobEntry::name, JobEntry::team, (a, b) -> a, TreeMap::new));
     }
 }

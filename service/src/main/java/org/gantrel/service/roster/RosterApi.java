@@ -77,6 +77,7 @@ class RosterApi {
 
     @PostMapping
     ResponseEntity<RosterView> create(@AuthenticationPrincipal Caller caller, @RequestBody RosterBody body) {
+        caller.requireSomewhere(Deed.DEFINE_JOBS);
         RosterDefinition definition = read(caller, body);
         String name = definition.roster().name();
         if (rosters.named(name).isPresent()) {
@@ -109,7 +110,7 @@ class RosterApi {
 
     private RosterDefinition read(Caller caller, RosterBody body) {
         RosterDefinition definition = DefinitionReader.readRoster(body.definition() == null ? "" : body.definition());
-        List<Problem> problems = rosters.problems(caller, definition);
+        List<Problem> problems = rosters.problems(caller, definition, List.of());
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

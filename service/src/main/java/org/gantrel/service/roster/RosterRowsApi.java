@@ -13,6 +13,7 @@ import java.util.Objects;
 import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster.Row;
@@ -137,6 +138,7 @@ class RosterRowsApi {
             @RequestBody RowsBody body)
             throws IOException {
         RosterRecord record = rosters.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
         var roster = rosters.current(record);
         return new CountView(rows.load(
@@ -151,6 +153,7 @@ class RosterRowsApi {
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody EditsBody body) {
         RosterRecord record = rosters.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
         rows.edit(caller, record, rosters.current(record), body.edits());
         return new CountView(rows.count(record));

@@ -2,10 +2,13 @@ package org.gantrel.service.roster;
 
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.RosterDefinition;
@@ -17,6 +20,7 @@ import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
+import org.springframework.context.annotation.Lazy;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -32,6 +36,7 @@ public class Rosters {
     private final WrittenRows rows;
     private final Teams teams;
     private final Changes changes;
+    private final SourceRights rights;
     private final Clock clock;
     private final Map<Revised, Roster> read = new ConcurrentHashMap<>();
 
@@ -41,7 +46,9 @@ public class Rosters {
             WrittenRows rows,
             Teams teams,
             Changes changes,
+            @Lazy SourceRights rights,
             Clock clock) {
+        this.rights = rights;
         this.store = store;
         this.revisions = revisions;
         this.rows = rows;
@@ -58,7 +65,7 @@ public class Rosters {
     }
 
     @Transactional(readOnly = true)
-    RosterRecord visible(Caller caller, String name) {
+    public RosterRecord visible(Caller caller, String name) {
         return store.named(name)
                 .filter(record -> caller.may(Deed.SEE_JOBS, record.team().name()))
                 .orElseThrow(() -> Refusal.notFound("there is no roster '" + name + "'"
@@ -73,21 +80,22 @@ public class Rosters {
         return store.named(name);
     }
 
+    /** The names of the rosters that a caller may see. */
     @Transactional(readOnly = true)
-    public List<String> names() {
-        return store.inUse().stream().map(RosterRecord::name).toList();
+    public List<String> names(Caller caller) {
+        return visible(caller).stream().map(RosterRecord::name).toList();
     }
 
-    /** The rosters in use whose rows are drawn with a credential. */
+    /** The rosters in use whose rows are drawn with a credential: their names, with the teams that keep them. */
     @Transactional(readOnly = true)
-    public List<String> drawnWith(String credential) {
+    public Map<String, String> drawnWith(String credential) {
         return store.inUse().stream()
                 .filter(record -> current(record)
                         .source()
                         .filter(source -> source.credential().equals(credential))
                         .isPresent())
-                .map(RosterRecord::name)
-                .toList();
+                .collect(Collectors.toMap(
+                        RosterRecord::name, record -> record.team().name(), (a, b) -> a, TreeMap::new));
     }
 
     @Transactional(readOnly = true)
@@ -110,7 +118,9 @@ public class Rosters {
                 .definition();
     }
 
-    String changedBy(RosterRecord record) {
+    /** Who made the latest revision. */
+    @Transactional(readOnly = true)
+    public String changedBy(RosterRecord record) {
         return revisions
                 .findByRosterIdAndRevision(record.id(), record.revision())
                 .orElseThrow()
@@ -129,9 +139,13 @@ public class Rosters {
         return store.findByName(name).map(RosterRecord::revision).orElse(0);
     }
 
-    /** What speaks against a definition beyond its own text. */
+    /**
+     * What speaks against a definition beyond its own text.
+     *
+     * @param jobs the names of jobs that are saved in the same breath
+     */
     @Transactional(readOnly = true)
-    public List<Problem> problems(Caller caller, RosterDefinition definition) {
+    public List<Problem> problems(Caller caller, RosterDefinition definition, Collection<String> jobs) {
         Roster roster = definition.roster();
         var problems = new ArrayList<Problem>();
         if (teams.named(roster.team()).isEmpty()) {
@@ -155,6 +169,10 @@ public class Rosters {
                         definition.line(),
                         1,
                         "the name '" + roster.name() + "' is taken by a roster you may not change")));
+        if (problems.isEmpty()) {
+            rights.complaint(caller, roster, jobs)
+                    .ifPresent(complaint -> problems.add(new Problem("from", definition.line(), 1, complaint)));
+        }
         return problems;
     }
 

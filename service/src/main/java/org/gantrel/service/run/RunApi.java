@@ -230,7 +230,7 @@ class RunApi {
                 runs.timeline(run).stream()
                         .map(moment -> new RunPage.Moment(moment.at(), moment.what()))
                         .toList(),
-                run.isChain() ? steps(run, team) : null,
+                run.isChain() ? steps(caller, run) : null,
                 runs.repeats(run),
                 logs.size(run.number()),
                 items[0],
@@ -238,7 +238,7 @@ class RunApi {
                 caller.deedsIn(team).stream().map(Deed::word).toList());
     }
 
-    private List<StepState> steps(Run chain, String team) {
+    private List<StepState> steps(Caller caller, Run chain) {
         if (!(runs.jobOf(chain) instanceof Job.Chain definition)) {
             return List.of();
         }
@@ -250,11 +250,11 @@ class RunApi {
         });
         var course = new ChainCourse(definition.steps(), states, chain.stop());
         return definition.steps().stream()
-                .map(step -> stepState(step, course, children.get(step.name()), chain, team))
+                .map(step -> stepState(step, course, children.get(step.name()), chain, caller))
                 .toList();
     }
 
-    private static StepState stepState(Step step, ChainCourse course, Run child, Run chain, String team) {
+    private StepState stepState(Step step, ChainCourse course, Run child, Run chain, Caller caller) {
         String state;
         if (child != null) {
             state = child.state().word();
@@ -268,7 +268,11 @@ class RunApi {
                 step.after(),
                 step.on().word(),
                 state,
-                child == null ? null : RunView.of(child, team));
+                // what a step of another team did is for those who may see its runs
+                Optional.ofNullable(child)
+                        .filter(run -> caller.may(Deed.SEE_RUNS, access.team(run)))
+                        .map(run -> RunView.of(run, access.team(run)))
+                        .orElse(null));
     }
 
     private ResponseEntity<RunView> created(Run run) {

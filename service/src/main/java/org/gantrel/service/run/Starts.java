@@ -43,6 +43,7 @@ public class Starts {
     private final StartKeyStore keys;
     private final Changes changes;
     private final ByHand byHand;
+    private final RosterSight rosters;
     private final Clock clock;
 
     Starts(
@@ -56,7 +57,9 @@ public class Starts {
             ByHand byHand,
             Durability durability,
             TransactionTemplate transaction,
+            RosterSight rosters,
             Clock clock) {
+        this.rosters = rosters;
         this.ledger = ledger;
         this.values = values;
         this.access = access;
@@ -109,6 +112,7 @@ public class Starts {
         if (!unasked.isEmpty() && over.isEmpty()) {
             throw new InvalidException(unasked);
         }
+        over.ifPresent(request -> rosters.require(caller, request.roster()));
         Instant now = clock.instant();
         NewRun from = NewRun.byPerson(job, given, caller.name(), byHand.planned(jobs.current(job), now));
         Run run = ledger.create(over.map(from::over).orElse(from), now);

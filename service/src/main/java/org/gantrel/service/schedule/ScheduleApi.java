@@ -120,7 +120,8 @@ public class ScheduleApi {
             @RequestParam(defaultValue = "") String calendar,
             @RequestParam(defaultValue = "") String except,
             @RequestParam(defaultValue = "skip") String shift,
-            @RequestParam(defaultValue = "") String job) {
+            @RequestParam(defaultValue = "") String job,
+            @AuthenticationPrincipal Caller caller) {
         if (count < 1 || count > 100) {
             throw new InvalidException("count", count + ": 1 to 100 would be right");
         }
@@ -136,7 +137,7 @@ public class ScheduleApi {
                 plan.zone().getId(),
                 coming.stream().map(Plan.Occurrence::at).toList(),
                 coming.stream().map(start -> detail(start, plan.zone())).toList(),
-                Cautions.of(plan, after, preview.usual(job)));
+                Cautions.of(plan, after, preview.usual(caller, job)));
     }
 
     private static PreviewedTime detail(Plan.Occurrence start, ZoneId zone) {

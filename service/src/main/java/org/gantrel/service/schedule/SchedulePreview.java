@@ -6,6 +6,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.access.Deed;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -21,6 +22,7 @@ import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
 
 /** Plans that are only looked at: what a schedule would stand for, before it is saved. */
@@ -74,10 +76,13 @@ class SchedulePreview {
         return When.parse(expression).needsStart();
     }
 
-    Optional<Duration> usual(String job) {
+    Optional<Duration> usual(Caller caller, String job) {
         return job.isEmpty()
                 ? Optional.empty()
-                : jobs.named(job).map(JobEntry::id).flatMap(facts::usual);
+                : jobs.named(job)
+                        .filter(entry -> caller.may(Deed.SEE_RUNS, entry.team()))
+                        .map(JobEntry::id)
+                        .flatMap(facts::usual);
     }
 
     private static Optional<ZoneId> zone(String name, List<Problem> problems) {

@@ -15,7 +15,6 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Memory;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
-import org.gantrel.core.text.Nearest;
 import org.gantrel.service.retention.LetsGo;
 import org.gantrel.service.roster.RosterFacts;
 import org.gantrel.service.roster.RosterRecord;
@@ -89,9 +88,7 @@ public class Sweeps implements RosterFacts, LetsGo {
     private RosterRecord roster(SweepRequest over) {
         return rosters.named(over.roster())
                 .filter(record -> !record.isRetired())
-                .orElseThrow(() -> new InvalidException(
-                        "over",
-                        "there is no roster '" + over.roster() + "'" + Nearest.hint(over.roster(), rosters.names())));
+                .orElseThrow(() -> new InvalidException("over", "there is no roster '" + over.roster() + "'"));
     }
 
     /** Writes down what a run over a roster is beside a run, in the same transaction. */

@@ -53,6 +53,20 @@ public record Caller(String name, String fullName, boolean administrator, Map<St
         }
     }
 
+    /**
+     * Checks that there is any team in which the caller may do a deed: what a body says, and what is wrong with it, is
+     * for those who could do it somewhere.
+     *
+     * @throws Refusal where there is none
+     */
+    public void requireSomewhere(Deed deed) {
+        boolean somewhere = administrator || roles.values().stream().anyMatch(deed::allowedTo);
+        if (!somewhere) {
+            throw Refusal.notAllowed(
+                    "to " + deed.about() + " takes the role " + deed.least().word() + " in a team");
+        }
+    }
+
     /** Checks a deed that concerns the whole service. */
     public void require(Deed deed) {
         if (!(administrator && deed.allowedTo(Role.ADMINISTRATOR))) {

@@ -86,6 +86,7 @@ class TeamApi {
     /** Says how long runs and logs of the team's jobs are kept. */
     @PutMapping("/{team}/keep")
     TeamView keep(@AuthenticationPrincipal Caller caller, @PathVariable String team, @RequestBody KeepBody body) {
+        caller.require(Deed.MANAGE_MEMBERS, team);
         var problems = new ArrayList<Problem>();
         var retention = new Retention(length("runs", body.runs(), problems), length("logs", body.logs(), problems));
         if (!problems.isEmpty()) {
@@ -117,6 +118,7 @@ class TeamApi {
             @PathVariable String team,
             @PathVariable String person,
             @RequestBody MemberRole body) {
+        caller.require(Deed.MANAGE_MEMBERS, team);
         Role role = Role.of(String.valueOf(body.role()))
                 .orElseThrow(() -> new InvalidException(
                         "role", "'" + body.role() + "': viewer, operator, editor or manager would be right"));

@@ -172,6 +172,9 @@ public class Teams implements Callers {
     public Person createPerson(Caller caller, String name, String fullName, String password, boolean administrator) {
         caller.require(Deed.MANAGE_PEOPLE);
         checkName("name", name, PERSON_NAME);
+        if (name.equals(Caller.service().name())) {
+            throw new InvalidException("name", "'" + name + "' is the service itself");
+        }
         if (fullName.length() > 120) {
             throw new InvalidException("fullName", "too long: " + fullName.length() + " characters, at most 120");
         }

@@ -8,6 +8,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.run.RosterSight;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -52,9 +53,11 @@ class RehearsalApi {
 
     private final Starts starts;
     private final Rehearsals rehearsals;
+    private final RosterSight rosters;
     private final Clock clock;
 
-    RehearsalApi(Starts starts, Rehearsals rehearsals, Clock clock) {
+    RehearsalApi(Starts starts, Rehearsals rehearsals, RosterSight rosters, Clock clock) {
+        this.rosters = rosters;
         this.starts = starts;
         this.rehearsals = rehearsals;
         this.clock = clock;
@@ -73,6 +76,7 @@ class RehearsalApi {
         Optional<Instant> at = body == null ? Optional.empty() : Optional.ofNullable(body.at());
         Optional<String> over =
                 Optional.ofNullable(body).map(RehearsalBody::over).filter(roster -> !roster.isEmpty());
+        over.ifPresent(roster -> rosters.require(caller, roster));
         var rehearsal = rehearsals.of(job, given, over, at, clock.instant());
         return new RehearsalView(
                 name,

@@ -19,7 +19,6 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
-import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
@@ -117,8 +116,7 @@ class Rehearsals {
     /** Says which rows a sweep would take; the first of them goes on. */
     private Map<String, String> rows(String name, Job job, Bindings known, Sheet sheet) {
         RosterRecord roster = rosters.named(name)
-                .orElseThrow(() -> new InvalidException(
-                        "over", "there is no roster '" + name + "'" + Nearest.hint(name, rosters.names())));
+                .orElseThrow(() -> new InvalidException("over", "there is no roster '" + name + "'"));
         try {
             Drawing.Glance glance = drawing.glance(roster, job, known, ROWS_SHOWN);
             int place = 0;

@@ -31,11 +31,15 @@ import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.roster.CsvRows;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.SourceRights;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.sweep.RowSource;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Callers;
 import org.springframework.stereotype.Component;
 import org.springframework.util.FileSystemUtils;
 import tools.jackson.core.JacksonException;
@@ -60,6 +64,9 @@ class RowReader implements RowSource {
     private final Runs runs;
     private final RunValues values;
     private final AccountHands hands;
+    private final Rosters rosters;
+    private final SourceRights rights;
+    private final Callers callers;
     private final Settings settings;
 
     RowReader(
@@ -69,7 +76,13 @@ class RowReader implements RowSource {
             Runs runs,
             RunValues values,
             AccountHands hands,
+            Rosters rosters,
+            SourceRights rights,
+            Callers callers,
             Settings settings) {
+        this.rosters = rosters;
+        this.rights = rights;
+        this.callers = callers;
         this.hands = hands;
         this.databases = databases;
         this.requests = requests;
@@ -122,6 +135,7 @@ class RowReader implements RowSource {
             Job job,
             Run run,
             Consumer<Map<String, String>> each) {
+        checkRights(roster, job);
         List<String> covered =
                 run == null ? List.of() : List.copyOf(values.secrets(run).values());
         String purpose = run == null ? "rehearsal of " + job.name() : "run " + run.number();
@@ -144,6 +158,31 @@ class RowReader implements RowSource {
             Thread.currentThread().interrupt();
             throw new WorkFailed("it was interrupted");
         }
+    }
+
+    /**
+     * Rows come from elsewhere in the name of who saved the roster, as long as they may see it there; and with a credential
+     * that is for the jobs of both teams, that of the roster and that of the job.
+     */
+    private void checkRights(Roster roster, Job job) {
+        Optional<Caller> author =
+                rosters.named(roster.name()).map(rosters::changedBy).flatMap(this::caller);
+        author.map(who -> rights.complaint(who, roster, List.of()))
+                .orElse(Optional.of("nobody who may see where its rows come from has saved the roster"))
+                .ifPresent(complaint -> {
+                    throw new WorkFailed(complaint);
+                });
+        String credential = roster.source().map(Roster.Source::credential).orElse("");
+        if (!credential.isEmpty()) {
+            credentials.complaint(credential, job.team(), job.name()).ifPresent(complaint -> {
+                throw new WorkFailed(complaint);
+            });
+        }
+    }
+
+    private Optional<Caller> caller(String name) {
+        Caller service = Caller.service();
+        return name.equals(service.name()) ? Optional.of(service) : callers.callerNamed(name);
     }
 
     private void draw(Roster.Source source, Execution work, Consumer<Map<String, String>> each)

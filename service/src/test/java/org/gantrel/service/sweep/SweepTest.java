@@ -169,6 +169,7 @@ class SweepTest {
         Files.writeString(folder.resolve("huge.csv"), "route\n" + "sound\n".repeat(10_000));
         Files.writeString(folder.resolve("strange.json"), "[{\"rute\": \"sound\"}]");
         Files.writeString(folder.resolve("secret.json"), "[{\"route\": \"sound\", \"key\": \"hush\"}]");
+        define("task: settle-x\nteam: revenue\ndoes: { command: [ \"true\" ] }\n");
         roster(name, source.replace("FOLDER", folder.toString()) + "\n");
         Run run = sweep("settle", SweepRequest.all(name));
         assertThat(run.state()).isEqualTo(RunState.FAILED);
