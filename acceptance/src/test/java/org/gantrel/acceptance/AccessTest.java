@@ -35,7 +35,7 @@ class AccessTest extends OneService {
         }
         admin.post("/api/v1/people", Map.of("name", "outsider", "fullName", "", "password", PASSWORD))
                 .expect(201);
-        work.program("say.sh", "echo \"the key is $1\"; sleep ${2:-0}");
+        work.program("say.sh", "echo \"the key is $KEY\"; sleep ${1:-0}");
         admin.bringIn(
                         """
                 task: say
@@ -43,7 +43,7 @@ class AccessTest extends OneService {
                 parameters:
                   key: { type: secret }
                   long: { type: number, default: 0 }
-                does: { command: [ ./say.sh, "${key}", "${long}" ], in: %s }
+                does: { command: [ ./say.sh, "${long}" ], in: %s, environment: { KEY: "${key}" } }
                 ---
                 task: yearly
                 team: revenue

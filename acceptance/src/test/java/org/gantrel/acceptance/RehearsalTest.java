@@ -28,7 +28,7 @@ class RehearsalTest extends OneService {
                   routes: { type: list, of: [ sound, skarholm ], default: sound }
                   key: { type: secret, required: no }
                   limit: { type: number, least: 1, most: 9, default: 5, ask: yes }
-                does: { command: [ ./settle.sh, "${format(date(day), 'd MMM yyyy')}", "${routes}", "${key}" ], in: %s }
+                does: { command: [ ./settle.sh, "${format(date(day), 'd MMM yyyy')}", "${routes}" ], in: %s, environment: { KEY: "${key}" } }
                 outputs: [ { file: out/sales.csv, name: "sales-${day}.csv" } ]
                 schedules: [ { name: nightly, when: every day at 02:30, zone: Europe/Oslo, calendar: working } ]
                 ---

@@ -1,9 +1,11 @@
 package org.gantrel.core.action;
 
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.gantrel.core.expression.Bindings;
 
 /**
@@ -22,6 +24,8 @@ public record Command(
         Map<String, String> secrets,
         Input input)
         implements Action {
+
+    private static final Set<String> SHELLS = Set.of("sh", "bash", "dash", "ksh", "zsh");
 
     /** What stands on the standard input of a command. */
     public enum Input {
@@ -62,7 +66,29 @@ public record Command(
 
     @Override
     public Command fill(Bindings known) {
-        return new Command(known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input);
+        int line = shellLine();
+        if (line < 0) {
+            return new Command(known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input);
+        }
+        ShellLine.Script script = ShellLine.of(arguments.get(line), known);
+        var filled = new ArrayList<String>();
+        for (int i = 0; i < arguments.size(); i++) {
+            filled.add(i == line ? script.text() : known.fill(arguments.get(i)));
+        }
+        var variables = new LinkedHashMap<>(known.fill(environment));
+        variables.putAll(script.variables());
+        return new Command(filled, known.fill(folder), variables, secrets, input);
+    }
+
+    /** Which of the arguments a shell reads as its program; -1 for none. Its values come to it by variables. */
+    public int shellLine() {
+        boolean shell = SHELLS.contains(arguments.get(0).replaceFirst(".*/", ""));
+        for (int i = 1; shell && i + 1 < arguments.size() && arguments.get(i).startsWith("-"); i++) {
+            if (arguments.get(i).matches("-[a-z]*c")) {
+                return i + 1;
+            }
+        }
+        return -1;
     }
 
     @Override

@@ -22,6 +22,7 @@ final class ChainForm {
     static Job.Chain read(Section section) {
         section.knowing("chain", "team", "about", "parameters", "steps", "schedules", "notify", "keep");
         Parameters parameters = ParameterForm.read(section);
+        new SecretSpread(section, parameters);
         return new Job.Chain(
                 CommonForm.name(section, "chain", "the name of the chain"),
                 CommonForm.team(section),

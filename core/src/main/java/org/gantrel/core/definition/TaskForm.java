@@ -5,6 +5,7 @@ import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Leftovers;
+import org.gantrel.core.job.Outputs;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.yaml.Section;
@@ -36,6 +37,8 @@ final class TaskForm {
                 "notify");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);
+        Outputs outputs = OutcomeForm.outputs(section, parameters);
+        new SecretSpread(section, parameters).refuse(action, outputs);
         return new Job.Task(
                 CommonForm.name(section, "task", "the name of the task"),
                 CommonForm.team(section),
@@ -45,7 +48,7 @@ final class TaskForm {
                 identity(section, action),
                 CommonForm.duration(section, "time-limit", "P30D"),
                 outcome(section, action),
-                OutcomeForm.outputs(section, parameters),
+                outputs,
                 CommonForm.word(section, "leftovers", Leftovers.words())
                         .flatMap(Leftovers::of)
                         .orElse(Leftovers.END),

@@ -36,10 +36,15 @@ public record Bindings(Map<String, String> values, PlannedTime planned) {
 
     /** A text with a question mark for every expression, and what they came to, so that no value is ever read as code. */
     public Bound bind(String text) {
+        return bind(text, "?");
+    }
+
+    /** The same with another mark. */
+    public Bound bind(String text, String mark) {
         var found = new ArrayList<String>();
         String marked = Template.of(text).fill(expression -> {
             found.add(fill("${" + expression + "}"));
-            return "?";
+            return mark;
         });
         return new Bound(marked, List.copyOf(found));
     }

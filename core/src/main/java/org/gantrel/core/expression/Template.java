@@ -1,6 +1,7 @@
 package org.gantrel.core.expression;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -57,6 +58,19 @@ public final class Template {
             return of(text).hasExpressions();
         } catch (ExpressionException e) {
             return true;
+        }
+    }
+
+    /** Whether an expression in a text speaks of one of some names. */
+    public static boolean speaksOf(String text, Collection<String> names) {
+        try {
+            return of(text).pieces.stream()
+                    .filter(Piece.Hole.class::isInstance)
+                    .map(piece -> ((Piece.Hole) piece).expression())
+                    .anyMatch(expression ->
+                            Arrays.stream(expression.split("[^A-Za-z0-9_]+")).anyMatch(names::contains));
+        } catch (ExpressionException e) {
+            return false;
         }
     }
 

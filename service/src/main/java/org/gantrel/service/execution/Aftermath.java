@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import javax.xml.stream.XMLStreamException;
 import org.gantrel.core.job.Outputs.Output;
 import org.gantrel.core.run.Item;
@@ -37,14 +38,23 @@ final class Aftermath {
     private final List<Output> outputs;
     private final String worked;
     private final Hands hands;
+    private final UnaryOperator<String> cover;
     private final RunFolder folder;
     private final List<String> unchecked = new ArrayList<>();
 
     /**
      * @param worked the folder that the command worked in, as a full path
      * @param hands reads what is there
+     * @param cover makes a name one that all may read
      */
-    Aftermath(OutcomeRule rule, List<Output> outputs, String worked, RunFolder folder, Hands hands) {
+    Aftermath(
+            OutcomeRule rule,
+            List<Output> outputs,
+            String worked,
+            RunFolder folder,
+            Hands hands,
+            UnaryOperator<String> cover) {
+        this.cover = cover;
         this.hands = hands;
         this.rule = rule;
         this.outputs = outputs;
@@ -137,7 +147,7 @@ final class Aftermath {
     }
 
     private void keep(Entry file, Path name, long atMost, List<String> lost) throws IOException {
-        Path target = folder.outputs().resolve(name).normalize();
+        Path target = folder.outputs().resolve(cover.apply(name.toString())).normalize();
         if (file.size() > atMost) {
             lost.add("the output " + name + " has " + file.size() + " bytes, at most " + atMost + " are kept");
         } else if (!target.startsWith(folder.outputs())) {

@@ -1,6 +1,9 @@
 package org.gantrel.service.execution;
 
+import java.util.Collection;
+import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.service.run.Run;
@@ -15,10 +18,21 @@ final class Attempt {
     private Optional<Force> wanted = Optional.empty();
     private boolean over;
 
+    private final List<String> covered = new CopyOnWriteArrayList<>();
+
     Attempt(Run run, Job.Task task, RunFolder folder) {
         this.run = run;
         this.task = task;
         this.folder = folder;
+    }
+
+    /** Notes what must not be readable in what is told of it, beside the secrets among its values. */
+    void cover(Collection<String> secrets) {
+        covered.addAll(secrets);
+    }
+
+    List<String> covered() {
+        return List.copyOf(covered);
     }
 
     Run run() {

@@ -16,6 +16,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
+import java.util.function.UnaryOperator;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.expression.ExpressionException;
@@ -210,6 +211,7 @@ class Attempts implements DisposableBean {
         var environment = new LinkedHashMap<>(facts(run));
         environment.putAll(secrets);
         var covered = new ArrayList<>(secrets.values());
+        attempt.cover(secrets.values());
         covered.addAll(values.secrets(run).values());
         boolean errorsApart = attempt.task().outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED;
         String input = command.input() == Command.Input.VALUES ? values.asJson(run) : "";
@@ -314,8 +316,15 @@ class Attempts implements DisposableBean {
                 .map(output -> output.fill(known))
                 .toList();
         try (Hands hands = new LocalHands(new Reachable(List.of(folder), List.of()))) {
-            return new Aftermath(attempt.task().outcome(), outputs, folder, attempt.folder(), hands).lookClosely();
+            return new Aftermath(attempt.task().outcome(), outputs, folder, attempt.folder(), hands, cover(attempt))
+                    .lookClosely();
         }
+    }
+
+    private UnaryOperator<String> cover(Attempt attempt) {
+        var secrets = new ArrayList<>(attempt.covered());
+        secrets.addAll(values.secrets(attempt.run()).values());
+        return Mask.of(secrets)::over;
     }
 
     private TaskResult aftermath(Attempt attempt) throws IOException {
@@ -334,7 +343,14 @@ class Attempts implements DisposableBean {
         try (Hands hands = folder.isEmpty() || leavesNothing
                 ? new LocalHands(new Reachable(List.of(own), List.of()))
                 : accountHands.of(attempt.task().team(), attempt.task())) {
-            return new Aftermath(attempt.task().outcome(), outputs, folder.orElse(own), attempt.folder(), hands).look();
+            return new Aftermath(
+                            attempt.task().outcome(),
+                            outputs,
+                            folder.orElse(own),
+                            attempt.folder(),
+                            hands,
+                            cover(attempt))
+                    .look();
         }
     }
 

@@ -1,8 +1,11 @@
 package org.gantrel.service.execution;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Run;
@@ -40,7 +43,29 @@ class Endings {
                                 RunState.FAILED,
                                 "its process ended without leaving an exit code: it was killed from outside, or the host"
                                         + " restarted")));
-        return new Finish(ending, doubt(attempt.task(), found), number, found.items(), found.results());
+        return covered(
+                new Finish(ending, doubt(attempt.task(), found), number, found.items(), found.results()), attempt);
+    }
+
+    /** All that is told of an end, its secrets covered: what a command writes into its results is what it likes. */
+    private Finish covered(Finish finish, Attempt attempt) {
+        var secrets = new ArrayList<>(values.secrets(attempt.run()).values());
+        secrets.addAll(attempt.covered());
+        if (secrets.isEmpty()) {
+            return finish;
+        }
+        Mask mask = Mask.of(secrets);
+        var results = new LinkedHashMap<String, String>();
+        finish.results().forEach((name, value) -> results.put(mask.over(name), mask.over(value)));
+        return new Finish(
+                new Ending(finish.ending().state(), mask.over(finish.ending().message())),
+                mask.over(finish.doubt()),
+                finish.exitCode(),
+                finish.items().stream()
+                        .map(item -> Item.of(mask.over(item.name()), item.state(), mask.over(item.seen()))
+                                .after(item.took()))
+                        .toList(),
+                results);
     }
 
     /** Of a command that could not be reached nobody knows whether it stopped. */

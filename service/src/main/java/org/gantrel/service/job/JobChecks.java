@@ -140,7 +140,7 @@ public class JobChecks {
                         "there is no job '" + step.job() + "'" + Nearest.hint(step.job(), known)));
                 continue;
             }
-            checkValues(step, job.get(), definition, problems);
+            checkValues(chain, step, job.get(), definition, problems);
         }
         checkParts(caller, chain, definition, beside, problems);
     }
@@ -165,7 +165,12 @@ public class JobChecks {
                 .forEach(what -> problems.add(problem(definition, "steps", "the chain would start " + what)));
     }
 
-    private static void checkValues(Step step, Job job, Definition definition, List<Problem> problems) {
+    private static void checkValues(
+            Job.Chain chain, Step step, Job job, Definition definition, List<Problem> problems) {
+        List<String> secrets = chain.parameters().all().stream()
+                .filter(Parameter::isSecret)
+                .map(Parameter::name)
+                .toList();
         job.parameters()
                 .complaints(step.with())
                 .forEach(found -> problems.add(
@@ -178,6 +183,12 @@ public class JobChecks {
                         "steps." + step.name() + ".with." + parameter.name(),
                         "is a secret, which a definition cannot hold; a parameter of the chain can pass it on: ${"
                                 + parameter.name() + "}"));
+            }
+            if (!parameter.isSecret() && Template.speaksOf(given, secrets)) {
+                problems.add(problem(
+                        definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
+                        "speaks of a secret, and " + parameter.name() + " of " + job.name() + " is none"));
             }
             if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
                 problems.add(problem(

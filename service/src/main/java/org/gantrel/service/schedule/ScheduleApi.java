@@ -91,6 +91,9 @@ public class ScheduleApi {
                 || body.schedules().size() > MOST_SWITCHED) {
             throw new InvalidException("schedules", "1 to " + MOST_SWITCHED + " schedules are expected");
         }
+        if (body.schedules().stream().anyMatch(each -> each == null || each.job() == null || each.schedule() == null)) {
+            throw new InvalidException("schedules", "each needs its job and its schedule");
+        }
         return schedules.switchAll(caller, body.schedules(), body.on());
     }
 

@@ -125,7 +125,7 @@ final class Execution implements AutoCloseable {
     Path output(String name) {
         try {
             Files.createDirectories(folder.outputs());
-            return new Root(folder.outputs()).resolve(name);
+            return new Root(folder.outputs()).resolve(cover(name));
         } catch (IOException e) {
             throw new WorkFailed("no place for the output " + name + ": " + e.getMessage());
         }
@@ -138,11 +138,11 @@ final class Execution implements AutoCloseable {
     }
 
     void keep(Item item) {
-        items.add(Item.of(item.name(), item.state(), cover(item.seen())).after(item.took()));
+        items.add(Item.of(cover(item.name()), item.state(), cover(item.seen())).after(item.took()));
     }
 
     void result(String name, String value) {
-        results.put(name, cover(value));
+        results.put(cover(name), cover(value));
     }
 
     Map<String, String> results() {

@@ -41,7 +41,8 @@ class AftermathTest {
                         List.of(outputs),
                         worked.toString(),
                         run,
-                        new LocalHands(new Reachable(List.of(worked.toString()), List.of())))
+                        new LocalHands(new Reachable(List.of(worked.toString()), List.of())),
+                        name -> name)
                 .look();
     }
 
