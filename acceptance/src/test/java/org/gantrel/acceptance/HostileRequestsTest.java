@@ -23,7 +23,7 @@ import tools.jackson.databind.JsonNode;
 @DisplayName("Hostile requests")
 class HostileRequestsTest extends OneService {
 
-    private static final int COUNT = Integer.getInteger("gantrel.requests", 1_500);
+    private static final int COUNT = Integer.getInteger("gantrel.requests", 1_000);
     private static final long SEED = Long.getLong("gantrel.seed", 20_261_126L);
     private static final Duration SLOW = Duration.ofSeconds(10);
     private static final Pattern IN_PATH = Pattern.compile("\\{([^}]+)}");

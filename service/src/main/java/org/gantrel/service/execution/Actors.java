@@ -44,9 +44,9 @@ public class Actors implements JobAdvice {
     Actors(Credentials credentials, Settings settings) {
         this.credentials = credentials;
         this.usual = settings.runAs().flatMap(Account::named);
-        if (own.isPrivileged() && usual.isEmpty()) {
+        if (usual.isEmpty()) {
             LOG.warn(
-                    "the service runs as {}, and so do commands whose jobs name no credential; --run-as lets them run as another account",
+                    "the service runs as {}, and so do jobs that name no account: whoever edits jobs can do what the service can; --run-as lets them run as another account",
                     own.name());
         }
     }

@@ -37,6 +37,7 @@ class RunLogApi {
     private static final Logger LOG = LoggerFactory.getLogger(RunLogApi.class);
     private static final int PIECE = 64 * 1024;
     private static final int MOST_FOLLOWERS = 100;
+    private static final int MOST_EACH = 20;
     private static final int MOST_DOWNLOADS = 12;
     private static final long LOOK_EVERY_MILLIS = 200;
     private static final long BEAT_NANOS = TimeUnit.SECONDS.toNanos(15);
@@ -162,6 +163,9 @@ class RunLogApi {
         access.visible(caller, number);
         if (followers.size() >= MOST_FOLLOWERS) {
             throw Refusal.tooMany("already " + MOST_FOLLOWERS + " follow a log; try again later");
+        }
+        if (followers.stream().filter(each -> each.name.equals(caller.name())).count() >= MOST_EACH) {
+            throw Refusal.tooMany("you follow " + MOST_EACH + " logs already; close some of them");
         }
         var follower = new Follower(caller, number, lastId == null ? from : lastId);
         Runnable leave = () -> followers.remove(follower);

@@ -27,8 +27,6 @@ import org.gantrel.service.durable.DatabaseUrl;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.PortInUseException;
@@ -38,7 +36,6 @@ import org.springframework.context.event.ContextClosedEvent;
 /** The command {@code gantrel serve}. */
 public final class Serve {
 
-    private static final Logger LOG = LoggerFactory.getLogger(Serve.class);
     private static final int WRONG_USAGE = 2;
     private static final int CONFLICT = 4;
 
@@ -55,7 +52,11 @@ public final class Serve {
             Path data = Path.of(Optional.ofNullable(options.remove("data"))
                     .or(() -> Optional.ofNullable(System.getenv("GANTREL_DATA")))
                     .orElse("gantrel-data"));
+            boolean check = options.remove("check") != null;
             Settings settings = SettingsReader.read(data, options, System.getenv());
+            if (check) {
+                System.exit(new SelfCheck(settings, System.out).run() == 0 ? 0 : 1);
+            }
             settings.runAs().flatMap(new Accounts()::complaint).ifPresent(complaint -> {
                 throw new InvalidException("run-as", complaint);
             });
@@ -153,7 +154,8 @@ public final class Serve {
         } else if (!own.containsAll(Files.getPosixFilePermissions(data))) {
             try {
                 Files.setPosixFilePermissions(data, own);
-                LOG.warn("others could look into the data folder {}; it is closed to them now", data);
+                System.err.println(
+                        "gantrel serve: others could look into the data folder " + data + "; it is closed to them now");
             } catch (IOException e) {
                 throw new Taken("others can look into the data folder " + data
                         + ", and it cannot be closed to them; 'chmod 700 " + data + "' as its owner does that");
@@ -198,7 +200,7 @@ public final class Serve {
 
     private static Map<String, String> options(String[] arguments) {
         var known = new ArrayList<>(SettingsReader.keys());
-        known.addAll(List.of("data", "help"));
+        known.addAll(List.of("data", "help", "check"));
         var options = new HashMap<String, String>();
         for (int i = 0; i < arguments.length; i++) {
             String word = arguments[i];
@@ -206,6 +208,8 @@ public final class Serve {
             String key = word.replaceFirst("^--?", "").replaceFirst("=.*", "");
             if (key.equals("h") || key.equals("help")) {
                 options.put("help", "");
+            } else if (key.equals("check") && equals < 0) {
+                options.put("check", "");
             } else if (!word.startsWith("--") || !known.contains(key)) {
                 throw new InvalidException(word, "is no option" + Nearest.hint(key, known) + "; --help lists them");
             } else if (equals < 0 && i + 1 == arguments.length) {
@@ -245,6 +249,9 @@ public final class Serve {
                   --memory S                 how much memory the service takes for its work (320m)
                   --mail-host H, --mail-port N, --mail-from A, --mail-encryption none|starttls|tls,
                   --mail-user U, --mail-password P
+
+                  --check                    says how a service with these settings would stand, and starts nothing;
+                                             exits 1 where something is doubtful
 
                 Each may also stand in DIR/gantrel.yaml (port: 8480) or in the environment (GANTREL_PORT).
                 The first start makes the account 'admin' with the password in GANTREL_ADMIN_PASSWORD, or with one

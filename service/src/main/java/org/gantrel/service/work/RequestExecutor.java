@@ -19,6 +19,7 @@ import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicBoolean;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
@@ -123,8 +124,12 @@ class RequestExecutor implements ActionExecutor<Request> {
         Path file = work.scratch();
         InputStream body = response.body();
         work.onStop(() -> close(body));
+        var tooLate = new AtomicBoolean();
         CompletableFuture<Void> late = CompletableFuture.runAsync(
-                () -> close(body),
+                () -> {
+                    tooLate.set(true);
+                    close(body);
+                },
                 CompletableFuture.delayedExecutor(request.patience().toMillis(), TimeUnit.MILLISECONDS));
         try (body;
                 OutputStream kept = Files.newOutputStream(file)) {
@@ -132,7 +137,7 @@ class RequestExecutor implements ActionExecutor<Request> {
             return file;
         } catch (IOException | WorkFailed e) {
             Files.deleteIfExists(file);
-            if (late.isDone()) {
+            if (tooLate.get()) {
                 throw new WorkFailed(host(request) + " did not end its answer within "
                         + request.patience().toSeconds() + " s");
             }
