@@ -89,7 +89,11 @@ public record Plan(
             if (next.isEmpty() || next.get().starts()) {
                 return next.map(Occurrence::at);
             }
-            at = pastClosedDays(next.get().at());
+            Optional<Instant> open = pastClosedDays(next.get().at());
+            if (open.isEmpty()) {
+                return Optional.empty();
+            }
+            at = open.get();
         }
         return Optional.empty();
     }
@@ -107,26 +111,33 @@ public record Plan(
             if (next.get().starts()) {
                 found.add(next.get());
             } else {
-                at = pastClosedDays(at);
+                Optional<Instant> open = pastClosedDays(at);
+                if (open.isEmpty()) {
+                    return found;
+                }
+                at = open.get();
             }
         }
         return found;
     }
 
-    /** The last moment before the next day on which something may start, or the instant itself on an open day. */
-    private Instant pastClosedDays(Instant skipped) {
+    /**
+     * The last moment before the next day on which something may start, or the instant itself on an open day; nothing where
+     * no day is open any more.
+     */
+    private Optional<Instant> pastClosedDays(Instant skipped) {
         LocalDate date = dateOf(skipped.minus(place));
         if (keep.holds(date)) {
-            return skipped;
+            return Optional.of(skipped);
         }
         long open = keep.next(date.toEpochDay());
         return open == DaySet.NEVER
-                ? Instant.MAX.minus(Duration.ofDays(400_000))
-                : LocalDate.ofEpochDay(open)
+                ? Optional.empty()
+                : Optional.of(LocalDate.ofEpochDay(open)
                         .atStartOfDay(zone)
                         .toInstant()
                         .plus(place)
-                        .minusSeconds(1);
+                        .minusSeconds(1));
     }
 
     private Optional<Occurrence> marked(Instant after) {
