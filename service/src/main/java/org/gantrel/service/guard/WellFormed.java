@@ -54,7 +54,9 @@ class WellFormed extends OncePerRequestFilter {
 
     private static Optional<Refusal> body(HttpServletRequest request) {
         String given = request.getContentType();
-        if (given == null) {
+        boolean empty = request.getContentLengthLong() == 0
+                || (request.getContentLengthLong() < 0 && request.getHeader("Transfer-Encoding") == null);
+        if (given == null || empty) {
             return Optional.empty();
         }
         try {

@@ -4,7 +4,6 @@ import java.security.SecureRandom;
 import java.util.Base64;
 import java.util.Optional;
 import org.gantrel.service.settings.Settings;
-import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.boot.web.server.servlet.context.ServletWebServerApplicationContext;
@@ -42,7 +41,9 @@ class FirstStart implements SmartLifecycle {
         if (teams.hasNobody()) {
             Optional<String> chosen = Optional.ofNullable(System.getenv("GANTREL_ADMIN_PASSWORD"));
             String password = chosen.orElseGet(FirstStart::generated);
-            teams.createPerson(Caller.service(), "admin", "Administrator", password, true);
+            teams.createFirst("admin", "Administrator", password)
+                    .ifPresent(complaint -> System.out.println(
+                            "the password in GANTREL_ADMIN_PASSWORD should be another: " + complaint));
             System.out.println(
                     chosen.isPresent()
                             ? "made the account 'admin' with the password from GANTREL_ADMIN_PASSWORD"

@@ -4,6 +4,7 @@ import com.nulabinc.zxcvbn.Zxcvbn;
 import java.nio.charset.StandardCharsets;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 
 /**
@@ -27,18 +28,24 @@ final class PasswordRules {
      * @throws InvalidException saying what would be right
      */
     static void check(String password, String name, String fullName) {
+        complaint(password, name, fullName).ifPresent(complaint -> {
+            throw new InvalidException("password", complaint);
+        });
+    }
+
+    /** What is wrong with a password for an account; nothing where it may be one. */
+    static Optional<String> complaint(String password, String name, String fullName) {
         int bytes = password.getBytes(StandardCharsets.UTF_8).length;
         if (password.codePointCount(0, password.length()) < SHORTEST || bytes > LONGEST_BYTES) {
-            throw new InvalidException(
-                    "password",
+            return Optional.of(
                     "at least " + SHORTEST + " characters and at most " + LONGEST_BYTES + " bytes are needed");
         }
         if (password.toLowerCase(Locale.ROOT).contains(name)) {
-            throw new InvalidException("password", "holds the account's name, which is guessed first");
+            return Optional.of("holds the account's name, which is guessed first");
         }
         if (new Zxcvbn().measure(password, List.of(name, fullName, "gantrel")).getScore() < LEAST_SCORE) {
-            throw new InvalidException(
-                    "password", "is one of those that are guessed first; several unrelated words would be right");
+            return Optional.of("is one of those that are guessed first; several unrelated words would be right");
         }
+        return Optional.empty();
     }
 }

@@ -187,6 +187,18 @@ public class Teams implements Callers {
                 new Person(name, fullName.strip(), passwords.encode(password), administrator, clock.instant()));
     }
 
+    /**
+     * Makes the first account of a new installation, with a password that whoever installs it has chosen: one that would
+     * not do for others is taken, and complained of.
+     *
+     * @return what is wrong with the password; nothing where nothing is
+     */
+    public Optional<String> createFirst(String name, String fullName, String password) {
+        changes.record(Caller.service(), "created", "person", name, "", "as administrator");
+        people.save(new Person(name, fullName, passwords.encode(password), true, clock.instant()));
+        return PasswordRules.complaint(password, name, fullName);
+    }
+
     /** Shuts an account or opens it again. */
     public void setShut(Caller caller, String name, boolean shut) {
         caller.require(Deed.MANAGE_PEOPLE);
