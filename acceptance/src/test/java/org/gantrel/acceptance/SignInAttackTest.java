@@ -263,4 +263,29 @@ class SignInAttackTest extends OneService {
             many.shutdownNow();
         }
     }
+
+    @Test
+    @DisplayName("is believed about TLS and where a call comes from by a proxy that is trusted, and by nobody else")
+    void proxies() {
+        Map<String, String> name = Map.of("name", "admin", "password", Service.PASSWORD);
+        try (Service behind = Service.fresh("--trusted-proxies", "127.0.0.1")) {
+            Http proxy = Http.unsigned(behind.url())
+                    .with("X-Forwarded-Proto", "https")
+                    .with("X-Forwarded-For", "203.0.113.9");
+            String cookie = proxy.post("/api/v1/sessions", name).expect(200).header("Set-Cookie");
+            assertThat(cookie).startsWith("__Host-gantrel-session=").contains("Secure");
+            proxy.with("Cookie", cookie.split(";")[0]).get("/api/v1/me").expect(200);
+            // what another host or a page over plain HTTP may have set is none of it
+            proxy.with("Cookie", cookie.split(";")[0].replace("__Host-", ""))
+                    .get("/api/v1/me")
+                    .expect(401);
+            proxy.post("/api/v1/sessions", Map.of("name", "admin", "password", "x"))
+                    .expect(401);
+            assertThat(behind.admin().get("/api/v1/changes").text()).contains("from 203.0.113.9");
+        }
+        Http liar =
+                Http.unsigned(service.url()).with("X-Forwarded-Proto", "https").with("X-Forwarded-For", "203.0.113.9");
+        assertThat(liar.post("/api/v1/sessions", name).expect(200).header("Set-Cookie"))
+                .startsWith("gantrel-session=");
+    }
 }

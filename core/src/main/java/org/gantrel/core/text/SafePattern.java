@@ -1,7 +1,6 @@
 package org.gantrel.core.text;
 
 import java.util.regex.Pattern;
-import java.util.regex.PatternSyntaxException;
 
 /**
  * A regular expression that somebody wrote into a definition, matched in time that grows with the length of the text
@@ -12,6 +11,7 @@ import java.util.regex.PatternSyntaxException;
 public final class SafePattern {
 
     private static final int MOST_STEPS = 2_000_000;
+    private static final Pattern NOT_LINEAR = Pattern.compile("\\(\\?(?:[=!>]|<[=!])|\\\\[1-9]|[*+?}]\\+");
 
     private final String text;
     private final com.google.re2j.Pattern linear;
@@ -51,6 +51,7 @@ public final class SafePattern {
 
     /** Reads a pattern that was right by older rules. */
     public static SafePattern kept(String text) {
+        Nesting.check(text);
         try {
             return of(text);
         } catch (IllegalArgumentException e) {
@@ -58,13 +59,9 @@ public final class SafePattern {
         }
     }
 
+    /** Whether a pattern holds what only other kinds of expressions have. */
     private static boolean isJavas(String text) {
-        try {
-            Pattern.compile(text);
-            return true;
-        } catch (PatternSyntaxException | StackOverflowError e) {
-            return false;
-        }
+        return NOT_LINEAR.matcher(text).find();
     }
 
     /** Whether the whole of a text matches. */

@@ -65,7 +65,8 @@ class FirstStart implements SmartLifecycle {
     @EventListener
     void ready(ApplicationReadyEvent event) {
         int port = context.getWebServer().getPort();
-        System.out.println("Gantrel listens on http://" + settings.address() + ":" + port + "  (data in "
+        String scheme = settings.web().tlsCertificate().isPresent() ? "https" : "http";
+        System.out.println("Gantrel listens on " + scheme + "://" + settings.address() + ":" + port + "  (data in "
                 + settings.data() + "; Ctrl-C stops it)");
     }
 
