@@ -11,6 +11,9 @@ public interface Hands extends AutoCloseable {
     /** The most files that are listed at once. */
     int MOST_LISTED = 100_000;
 
+    /** The most characters that their paths have together: the service holds them all at once. */
+    int LONGEST_LISTED = 8_000_000;
+
     /**
      * A file.
      *

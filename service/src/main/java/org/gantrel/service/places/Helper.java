@@ -25,7 +25,8 @@ public final class Helper {
 
     static final JsonMapper JSON = JsonMapper.shared();
     private static final int PIECE = 64 * 1024;
-    private static final int LONGEST_REQUEST = 1 << 20;
+    /** What a list of files takes at most: whoever answers is not trusted with more of the other's memory. */
+    private static final int LONGEST = 24 << 20;
 
     /** What is asked: the first says what may be reached, and each of the others what is to be done. */
     record Request(String verb, String path, String root, String to, String deed, List<String> globs, int deepest) {}
@@ -67,7 +68,7 @@ public final class Helper {
         } catch (EOFException e) {
             return new byte[0];
         }
-        if (length < 0 || length > LONGEST_REQUEST * 64) {
+        if (length < 0 || length > LONGEST) {
             throw new IOException("no message of the helper");
         }
         return in.readNBytes(length);

@@ -23,6 +23,7 @@ public final class LocalHands implements Hands {
     private static final String GZIP = ".gz";
 
     private final Reachable reach;
+    private long letters;
 
     public LocalHands(Reachable reach) {
         this.reach = reach;
@@ -60,6 +61,7 @@ public final class LocalHands implements Hands {
     @Override
     public List<Entry> list(String folder, List<String> globs, int deepest) throws IOException {
         var entries = new ArrayList<Entry>();
+        letters = 0;
         try (Folder root = Folder.enter(reach.real(folder))) {
             walk(root, root.path(), globs.stream().map(Glob::of).toList(), deepest, entries);
         }
@@ -84,8 +86,10 @@ public final class LocalHands implements Hands {
             } else if (what != null
                     && what.isRegularFile()
                     && globs.stream().anyMatch(glob -> glob.matches(below.toString()))) {
-                if (found.size() >= MOST_LISTED) {
-                    throw new IOException("more than " + MOST_LISTED + " files match");
+                letters += below.toString().length();
+                if (found.size() >= MOST_LISTED || letters > LONGEST_LISTED) {
+                    throw new IOException(
+                            "more than " + found.size() + " files match, too many to be worked with at once");
                 }
                 found.add(new Entry(
                         below.toString(), what.size(), what.lastModifiedTime().toInstant()));

@@ -36,7 +36,7 @@ final class OwnDatabase {
         if (Files.exists(Path.of(settings.databaseFile() + ".mv.db"))) {
             change(DatabaseUrl.of("", settings.databaseFile()), password);
         }
-        Files.move(fresh, file, StandardCopyOption.ATOMIC_MOVE);
+        move(fresh, file);
         return password;
     }
 
@@ -63,6 +63,14 @@ final class OwnDatabase {
         try (FileChannel channel = FileChannel.open(part, StandardOpenOption.WRITE)) {
             channel.force(true);
         }
-        Files.move(part, file, StandardCopyOption.ATOMIC_MOVE);
+        move(part, file);
+    }
+
+    /** A name that a power cut took back would leave a database that nobody can open, so the folder is forced as well. */
+    private static void move(Path from, Path to) throws IOException {
+        Files.move(from, to, StandardCopyOption.ATOMIC_MOVE);
+        try (FileChannel folder = FileChannel.open(to.getParent(), StandardOpenOption.READ)) {
+            folder.force(true);
+        }
     }
 }

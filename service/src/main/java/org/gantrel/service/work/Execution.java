@@ -69,6 +69,8 @@ final class Execution implements AutoCloseable {
     synchronized Hands hands() throws IOException {
         if (hands == null) {
             hands = source.open();
+            // whatever it waits for, a run that is stopped does not
+            onStop(hands::close);
         }
         return hands;
     }
