@@ -9,7 +9,7 @@ import java.util.function.BooleanSupplier;
 /** Waits for conditions, and leaves the machine to those that are to bring them about. */
 public final class Await {
 
-    private static final long PATIENCE = TimeUnit.SECONDS.toNanos(60);
+    private static final long PATIENCE = TimeUnit.SECONDS.toNanos(180);
     private static final long PAUSE = TimeUnit.MILLISECONDS.toNanos(20);
 
     private Await() {}

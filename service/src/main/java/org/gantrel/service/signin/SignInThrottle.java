@@ -65,14 +65,23 @@ class SignInThrottle {
      */
     Failed tried(String name, String address, Instant now, Supplier<Boolean> look) {
         String both = name + "\n" + address;
-        pause(byName, both, isStorm(now) ? 1 : FREE_FOR_NAME, now, "as this person");
-        pause(byAddress, address, FREE_FOR_ADDRESS, now, "from this address");
         if (!looks.tryAcquire()) {
             throw Refusal.tooMany("many sign in just now; try again in a moment");
         }
-        Failures counted = count(byName, both, now);
+        Failures counted;
+        try {
+            counted = count(byName, both, isStorm(now) ? 1 : FREE_FOR_NAME, now, "as this person");
+            try {
+                count(byAddress, address, FREE_FOR_ADDRESS, now, "from this address");
+            } catch (Refusal refusal) {
+                takeBack(byName, both);
+                throw refusal;
+            }
+        } catch (Refusal refusal) {
+            looks.release();
+            throw refusal;
+        }
         everywhere.add(now);
-        count(byAddress, address, now);
         try {
             if (!look.get()) {
                 return counted.count() >= FREE_FOR_NAME ? Failed.LOCKED : Failed.ONCE;
@@ -82,7 +91,7 @@ class SignInThrottle {
         }
         byName.invalidate(both);
         everywhere.remove(now);
-        byAddress.asMap().computeIfPresent(address, (key, known) -> new Failures(known.count() - 1, known.last()));
+        takeBack(byAddress, address);
         return Failed.NOT;
     }
 
@@ -92,23 +101,24 @@ class SignInThrottle {
         return everywhere.size() >= STORM;
     }
 
-    private static void pause(Cache<String, Failures> failures, String key, int free, Instant now, String what) {
-        Optional.ofNullable(failures.getIfPresent(key))
-                .flatMap(known -> known.pause(free, now))
-                .ifPresent(pause -> {
-                    long seconds = Math.max(1, pause.plusMillis(999).toSeconds());
-                    throw Refusal.tooMany(
-                            "too many failed tries to sign in " + what + "; try again in " + seconds + " s", pause);
-                });
+    /** Counts a try, unless there is a pause: both at once, so that tries side by side are counted one after the other. */
+    private static Failures count(Cache<String, Failures> failures, String key, int free, Instant now, String what) {
+        return failures.asMap().compute(key, (same, known) -> {
+            if (known == null || known.last().plus(FORGET_AFTER).isBefore(now)) {
+                return new Failures(1, now);
+            }
+            known.pause(free, now).ifPresent(pause -> {
+                long seconds = Math.max(1, pause.plusMillis(999).toSeconds());
+                throw Refusal.tooMany(
+                        "too many failed tries to sign in " + what + "; try again in " + seconds + " s", pause);
+            });
+            return new Failures(known.count() + 1, now);
+        });
     }
 
-    private static Failures count(Cache<String, Failures> failures, String key, Instant now) {
-        return failures.asMap()
-                .merge(
-                        key,
-                        new Failures(1, now),
-                        (known, once) -> known.last().plus(FORGET_AFTER).isBefore(now)
-                                ? once
-                                : new Failures(known.count() + 1, now));
+    private static void takeBack(Cache<String, Failures> failures, String key) {
+        failures.asMap()
+                .computeIfPresent(
+                        key, (same, known) -> known.count() > 1 ? new Failures(known.count() - 1, known.last()) : null);
     }
 }
