@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -84,6 +85,7 @@ class HostileRequestsTest extends OneService {
     private final Random random = new Random(SEED);
     private final List<Http> callers = new ArrayList<>();
     private final List<String> wrong = new ArrayList<>();
+    private final List<Long> started = new ArrayList<>();
     private JsonNode api;
 
     @BeforeAll
@@ -118,12 +120,26 @@ class HostileRequestsTest extends OneService {
         for (int i = 0; i < COUNT; i++) {
             var call = calls.get(i < calls.size() ? i : random.nextInt(calls.size()));
             send(i, call.getKey(), call.getValue());
+            if (i % Math.max(1, COUNT / 20) == 0) {
+                started.add(admin.start("steady", Map.of()));
+            }
         }
         assertThat(wrong).hasSize(0);
         long run = admin.start("steady", Map.of());
         assertThat(service.ended(admin, run).path("state").asString()).isEqualTo("succeeded");
         assertThat(admin.get("/api/v1/health").body().path("status").asString()).isEqualTo("up");
         assertThat(service.said()).doesNotContain("Exception");
+        System.out.println("starts beside " + COUNT + " hostile requests were late by (ms) "
+                + started.stream().map(this::lag).sorted().toList());
+    }
+
+    private long lag(long number) {
+        JsonNode each = service.ended(admin, number);
+        assertThat(each.path("state").asString()).isEqualTo("succeeded");
+        return Duration.between(
+                        Instant.parse(each.path("created").asString()),
+                        Instant.parse(each.path("started").asString()))
+                .toMillis();
     }
 
     private void send(int index, String method, String path) {

@@ -8,6 +8,7 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
@@ -37,6 +38,11 @@ public final class Fairness extends OncePerRequestFilter {
     public static final int AT_ONCE = 32;
 
     static final int ANONYMOUS_AT_ONCE = 16;
+
+    /** Files that are built or sent whole may take long, and whoever fetches them may be slow. */
+    static final int FILES_AT_ONCE = 4;
+
+    private static final List<String> FILES = List.of("/csv", "/ics", "/outputs/file", "/metrics");
     private static final int WAITING = 16;
     private static final Duration TURN = Duration.ofSeconds(2);
 
@@ -71,19 +77,34 @@ public final class Fairness extends OncePerRequestFilter {
             if (request.getContentLengthLong() > most) {
                 throw Refusal.tooLarge(most);
             }
-            Turns turns = take(caller, atOnce);
-            try {
-                chain.doFilter(new BoundedBody(request, most, known == null ? ANONYMOUS_PATIENCE : PATIENCE), response);
-            } finally {
-                turns.free.release();
-                leave(caller);
-            }
+            var body = new BoundedBody(request, most, known == null ? ANONYMOUS_PATIENCE : PATIENCE);
+            inTurn(caller, atOnce, "calls", () -> {
+                if (FILES.stream().anyMatch(request.getRequestURI()::endsWith)) {
+                    inTurn("files " + caller, FILES_AT_ONCE, "files", () -> chain.doFilter(body, response));
+                } else {
+                    chain.doFilter(body, response);
+                }
+            });
         } catch (Refusal refusal) {
             ProblemWriter.write(request, response, refusal);
         }
     }
 
-    private Turns take(String caller, int atOnce) {
+    private interface Work {
+        void run() throws ServletException, IOException;
+    }
+
+    private void inTurn(String caller, int atOnce, String what, Work work) throws ServletException, IOException {
+        Turns turns = take(caller, atOnce, what);
+        try {
+            work.run();
+        } finally {
+            turns.free.release();
+            leave(caller);
+        }
+    }
+
+    private Turns take(String caller, int atOnce, String what) {
         Turns turns = callers.compute(caller, (key, known) -> {
             Turns each = known == null ? new Turns(atOnce) : known;
             each.held++;
@@ -97,7 +118,8 @@ public final class Fairness extends OncePerRequestFilter {
         }
         if (!taken) {
             leave(caller);
-            throw Refusal.tooMany("you have " + atOnce + " calls under way already; wait for some of them to end");
+            throw Refusal.tooMany(
+                    "you have " + atOnce + " " + what + " under way already; wait for some of them to end");
         }
         return turns;
     }
