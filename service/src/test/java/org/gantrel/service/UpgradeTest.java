@@ -47,7 +47,7 @@ class UpgradeTest {
                     "the others have ended",
                     () -> runs.underway("task").isEmpty()
                             && runs.underway("chain").isEmpty()
-                            && runs.waiting(10).isEmpty());
+                            && runs.waiting().isEmpty());
             assertThat(runs.find(1002).orElseThrow().state()).isEqualTo(RunState.WARNED);
             assertThat(service.getBean(RunLogs.class).lastLines(runs.find(1002).orElseThrow(), 1))
                     .containsExactly("said before");

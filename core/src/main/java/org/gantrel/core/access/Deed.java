@@ -20,6 +20,8 @@ public enum Deed {
     START_RUNS(         OPERATOR,      "start a job by hand, repeat a run"),
     CANCEL_RUNS(        OPERATOR,      "cancel a run, take charge of a failure"),
     SWITCH_SCHEDULES(   OPERATOR,      "switch a schedule off and on"),
+    WORK_LANES(         OPERATOR,      "widen, close and open a team's lanes"),
+    HOLD_WORK(          OPERATOR,      "hold a job, a team or a lane, and end a hold"),
     DEFINE_JOBS(        EDITOR,        "make and change a team's jobs"),
     DEFINE_CALENDARS(   EDITOR,        "make and change a team's calendars; all teams may use them"),
     SEE_CREDENTIALS(    EDITOR,        "see a team's credentials, never their secrets"),
@@ -32,6 +34,7 @@ public enum Deed {
     MANAGE_TEAMS(       ADMINISTRATOR, "make teams"),
     MANAGE_PEOPLE(      ADMINISTRATOR, "make accounts, shut them, set their passwords"),
     KEEP_ACCOUNTS(      ADMINISTRATOR, "make and change credentials for accounts of the host"),
+    HOLD_ALL(           ADMINISTRATOR, "hold the whole service"),
     ROTATE_KEYS(        ADMINISTRATOR, "make a new key and seal every secret again under it"),
     SEE_METRICS(        ADMINISTRATOR, "read the metrics of the whole service");
     // spotless:on

@@ -167,14 +167,8 @@ final class ActionForm {
                     "at-least",
                     "at-most",
                     "contains");
-            String name = each.needed("name", 120, "what is expected, in a few words");
-            var expectation = new Expectation(
-                    optional(each, "equals"),
-                    optional(each, "at-least"),
-                    optional(each, "at-most"),
-                    optional(each, "contains"));
-            String credential = each.has("acts-as") ? CommonForm.name(each, "acts-as", "the name of a credential") : "";
-            subject(each).ifPresent(subject -> checks.add(new Check(name, credential, subject, expectation)));
+            check(each, each.needed("name", 120, "what is expected, in a few words"))
+                    .ifPresent(checks::add);
         }
         if (checks.isEmpty()) {
             form.complain(
@@ -183,6 +177,17 @@ final class ActionForm {
                             + " [ { name: kiosk answers, request: \"http://kiosk.example.org/\" } ]");
         }
         return new Checks(checks);
+    }
+
+    /** One expectation, whose keys the caller has looked at. */
+    Optional<Check> check(Section form, String name) {
+        var expectation = new Expectation(
+                optional(form, "equals"),
+                optional(form, "at-least"),
+                optional(form, "at-most"),
+                optional(form, "contains"));
+        String credential = form.has("acts-as") ? CommonForm.name(form, "acts-as", "the name of a credential") : "";
+        return subject(form).map(subject -> new Check(name, credential, subject, expectation));
     }
 
     private Optional<Subject> subject(Section form) {

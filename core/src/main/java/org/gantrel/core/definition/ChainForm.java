@@ -20,7 +20,23 @@ final class ChainForm {
     private ChainForm() {}
 
     static Job.Chain read(Section section) {
-        section.knowing("chain", "team", "about", "parameters", "steps", "schedules", "notify", "keep");
+        section.knowing(
+                "chain",
+                "team",
+                "about",
+                "parameters",
+                "steps",
+                "schedules",
+                "notify",
+                "keep",
+                "while-running",
+                "apart-by",
+                "lanes",
+                "priority",
+                "gates",
+                "gate-patience",
+                "stop-at",
+                "long-after");
         Parameters parameters = ParameterForm.read(section);
         new SecretSpread(section, parameters);
         return new Job.Chain(
@@ -31,7 +47,8 @@ final class ChainForm {
                 steps(section, parameters),
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section),
-                CommonForm.retention(section));
+                CommonForm.retention(section),
+                new RulesForm(section, parameters).ofChain());
     }
 
     private static List<Step> steps(Section section, Parameters parameters) {

@@ -4,6 +4,7 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeParseException;
 import java.time.zone.ZoneRulesProvider;
@@ -114,7 +115,8 @@ final class CommonForm {
                     "from",
                     "until",
                     "missed",
-                    "over");
+                    "over",
+                    "deadline");
             String name = name(form, "name", "what the schedule is called within its job");
             if (!names.add(name)) {
                 form.complain("name", "'" + name + "' is the name of another schedule of this job");
@@ -234,6 +236,31 @@ final class CommonForm {
             section.complain(key, "'" + text.get() + "': a date such as 2026-12-24 is expected");
             return Optional.empty();
         }
+    }
+
+    /** A local time such as 05:30. */
+    static Optional<LocalTime> time(Section section, String key) {
+        Optional<String> text = section.text(key, 40);
+        try {
+            return text.map(LocalTime::parse);
+        } catch (DateTimeParseException e) {
+            section.complain(key, "'" + text.get() + "': a local time such as \"05:30\" is expected, in quotes");
+            return Optional.empty();
+        }
+    }
+
+    /** A whole number from one to another. */
+    static Optional<Integer> number(Section section, String key, int least, int most) {
+        Optional<String> text = section.text(key, 20);
+        if (text.isPresent()
+                && (!text.get().matches("-?\\d{1,6}")
+                        || Integer.parseInt(text.get()) < least
+                        || Integer.parseInt(text.get()) > most)) {
+            section.complain(
+                    key, "'" + text.get() + "': a whole number from " + least + " to " + most + " is expected");
+            return Optional.empty();
+        }
+        return text.map(Integer::parseInt);
     }
 
     /** One of some words. */

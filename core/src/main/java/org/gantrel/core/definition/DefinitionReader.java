@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.regex.Pattern;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
@@ -14,7 +15,7 @@ import org.gantrel.core.text.Words;
 import org.gantrel.core.yaml.Section;
 
 /**
- * Reads definition files: YAML 1.2 (of which JSON is a part), one job, calendar or roster a document, its first key naming what it
+ * Reads definition files: YAML 1.2 (of which JSON is a part), one job, calendar, roster or lane a document, its first key naming what it
  * is.
  *
  * <p>Each document is read by itself, so that a fault in one does not hide those in the others.
@@ -25,7 +26,7 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS = List.of("task", "chain", "calendar", "roster");
+    private static final List<String> KINDS = List.of("task", "chain", "calendar", "roster", "lane");
 
     private record Document(int firstLine, String text) {}
 
@@ -33,6 +34,7 @@ public final class DefinitionReader {
     private final List<Definition> definitions = new ArrayList<>();
     private final List<CalendarDefinition> calendars = new ArrayList<>();
     private final List<RosterDefinition> rosters = new ArrayList<>();
+    private final List<LaneDefinition> lanes = new ArrayList<>();
 
     private boolean kept;
 
@@ -49,7 +51,7 @@ public final class DefinitionReader {
         if (!reader.problems.isEmpty()) {
             throw new InvalidException(reader.problems);
         }
-        return new Definitions(reader.definitions, reader.calendars, reader.rosters);
+        return new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes);
     }
 
     /**
@@ -115,6 +117,22 @@ public final class DefinitionReader {
         return all.rosters().get(0);
     }
 
+    /**
+     * Reads a file that holds one lane.
+     *
+     * @throws InvalidException with every problem of the text, also where it holds none, several or other things
+     */
+    public static LaneDefinition readLane(String text) {
+        Definitions all = read(text);
+        if (all.lanes().size() != 1
+                || !all.jobs().isEmpty()
+                || !all.calendars().isEmpty()
+                || !all.rosters().isEmpty()) {
+            throw new InvalidException("", "one lane is expected here, beginning with 'lane: NAME'");
+        }
+        return all.lanes().get(0);
+    }
+
     private void readAll(String text) {
         if (text.length() > LONGEST_FILE) {
             problems.add(Problem.of("", "too long: " + text.length() + " characters, at most " + LONGEST_FILE));
@@ -125,11 +143,15 @@ public final class DefinitionReader {
             Section.compose(document.text(), found).ifPresent(section -> read(section, document, found));
             found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
         }
-        if (definitions.isEmpty() && calendars.isEmpty() && rosters.isEmpty() && problems.isEmpty()) {
+        if (definitions.isEmpty()
+                && calendars.isEmpty()
+                && rosters.isEmpty()
+                && lanes.isEmpty()
+                && problems.isEmpty()) {
             problems.add(
                     Problem.of(
                             "",
-                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME' or 'roster: NAME'"));
+                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME', 'roster: NAME' or 'lane: NAME'"));
         }
         for (int i = 0; i < definitions.size(); i++) {
             refuseRepeated(i);
@@ -166,6 +188,14 @@ public final class DefinitionReader {
             }
             return;
         }
+        if (section.keys().stream().findFirst().equals(Optional.of("lane"))) {
+            int before = found.size();
+            Lane lane = LaneForm.read(section);
+            if (found.size() == before) {
+                lanes.add(new LaneDefinition(lane, document.firstLine(), document.text()));
+            }
+            return;
+        }
         readJob(section, found)
                 .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
     }
@@ -183,7 +213,7 @@ public final class DefinitionReader {
             default -> {
                 section.complain(
                         kind,
-                        "the first key says what is defined: 'task', 'chain', 'calendar' or 'roster'"
+                        "the first key says what is defined: 'task', 'chain', 'calendar', 'roster' or 'lane'"
                                 + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }

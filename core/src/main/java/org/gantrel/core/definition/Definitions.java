@@ -3,11 +3,16 @@ package org.gantrel.core.definition;
 import java.util.List;
 
 /** What a definition file holds, each kind in the order of the file. */
-public record Definitions(List<Definition> jobs, List<CalendarDefinition> calendars, List<RosterDefinition> rosters) {
+public record Definitions(
+        List<Definition> jobs,
+        List<CalendarDefinition> calendars,
+        List<RosterDefinition> rosters,
+        List<LaneDefinition> lanes) {
 
     public Definitions {
         jobs = List.copyOf(jobs);
         calendars = List.copyOf(calendars);
         rosters = List.copyOf(rosters);
+        lanes = List.copyOf(lanes);
     }
 }

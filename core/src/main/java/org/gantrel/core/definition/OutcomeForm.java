@@ -88,7 +88,7 @@ final class OutcomeForm {
         return new ExitRule(succeeded, warned);
     }
 
-    private static Set<Integer> codes(Section form, String key) {
+    static Set<Integer> codes(Section form, String key) {
         var codes = new HashSet<Integer>();
         for (String text : form.texts(key, 40)) {
             if (text.matches("\\d{1,3}") && Integer.parseInt(text) <= 255) {

@@ -1,6 +1,8 @@
 package org.gantrel.core.definition;
 
+import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.job.Job;
@@ -34,11 +36,26 @@ final class TaskForm {
                 "leftovers",
                 "keep",
                 "schedules",
-                "notify");
+                "notify",
+                "while-running",
+                "apart-by",
+                "lanes",
+                "priority",
+                "gates",
+                "gate-patience",
+                "total-limit",
+                "stop-at",
+                "stop-patience",
+                "long-after",
+                "retry");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);
         Outputs outputs = OutcomeForm.outputs(section, parameters);
         new SecretSpread(section, parameters).refuse(action, outputs);
+        Leftovers leftovers = CommonForm.word(section, "leftovers", Leftovers.words())
+                .flatMap(Leftovers::of)
+                .orElse(Leftovers.END);
+        Optional<Duration> timeLimit = CommonForm.duration(section, "time-limit", "P30D");
         return new Job.Task(
                 CommonForm.name(section, "task", "the name of the task"),
                 CommonForm.team(section),
@@ -46,15 +63,14 @@ final class TaskForm {
                 parameters,
                 action,
                 identity(section, action),
-                CommonForm.duration(section, "time-limit", "P30D"),
+                timeLimit,
                 outcome(section, action),
                 outputs,
-                CommonForm.word(section, "leftovers", Leftovers.words())
-                        .flatMap(Leftovers::of)
-                        .orElse(Leftovers.END),
+                leftovers,
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section),
-                CommonForm.retention(section));
+                CommonForm.retention(section),
+                new RulesForm(section, parameters).ofTask(action, leftovers, timeLimit));
     }
 
     private static Job.Identity identity(Section section, Action action) {

@@ -37,6 +37,9 @@ public sealed interface Job {
     /** How long its runs and logs are kept. */
     Retention retention();
 
+    /** How its runs behave with nobody watching. */
+    Rules rules();
+
     /** One action. */
     record Task(
             String name,
@@ -51,7 +54,8 @@ public sealed interface Job {
             Leftovers leftovers,
             List<Schedule> schedules,
             List<String> mailOnFailure,
-            Retention retention)
+            Retention retention,
+            Rules rules)
             implements Job {
 
         /** The action where it is a command. */
@@ -61,9 +65,12 @@ public sealed interface Job {
 
         /** The names of all credentials that it uses, the one that it acts as first. */
         public List<String> credentials() {
-            return Stream.concat(
-                            Stream.of(identity.credential()).filter(name -> !name.isEmpty()),
-                            action.credentials().stream())
+            return Stream.of(
+                            Stream.of(identity.credential()),
+                            action.credentials().stream(),
+                            rules.gates().credentials().stream())
+                    .flatMap(names -> names)
+                    .filter(name -> !name.isEmpty())
                     .distinct()
                     .toList();
         }
@@ -88,7 +95,8 @@ public sealed interface Job {
             List<Step> steps,
             List<Schedule> schedules,
             List<String> mailOnFailure,
-            Retention retention)
+            Retention retention,
+            Rules rules)
             implements Job {
 
         /**

@@ -1,14 +1,19 @@
 package org.gantrel.core.job;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.run.Limits;
 import org.gantrel.core.schedule.CatchUp;
 import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
+import org.gantrel.core.text.Words;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 
@@ -22,6 +27,7 @@ import org.gantrel.core.when.When;
  * @param days the calendars that it keeps to and off
  * @param window how long after its time it may start, so that not everything starts on the hour
  * @param over the roster that it runs the job over; empty for a single run
+ * @param deadline when a run is to have ended
  * @param catchUp what to do with occurrences that nobody was there to start
  */
 public record Schedule(
@@ -35,7 +41,28 @@ public record Schedule(
         Optional<LocalDate> from,
         Optional<LocalDate> until,
         CatchUp catchUp,
-        String over) {
+        String over,
+        Optional<Deadline> deadline) {
+
+    /**
+     * When a run is to have ended.
+     *
+     * @param time the first such local time after the planned one; nothing where a length is said
+     * @param after how long after the planned time; nothing where a time is said
+     */
+    public record Deadline(Optional<LocalTime> time, Optional<Duration> after) {
+        /** The moment that it means for a run. */
+        public Instant of(PlannedTime planned) {
+            return after.map(planned.at()::plus)
+                    .orElseGet(() -> Limits.first(planned, time.orElseThrow()).toInstant());
+        }
+
+        /** As a definition writes it. */
+        public String word() {
+            return time.map(LocalTime::toString)
+                    .orElseGet(() -> Words.duration(after.orElseThrow()) + " after its time");
+        }
+    }
 
     /**
      * The calendars that a schedule keeps to and off, by name.

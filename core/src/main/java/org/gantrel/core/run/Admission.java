@@ -1,101 +1,325 @@
 package org.gantrel.core.run;
 
+import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.gantrel.core.run.Wait.Kind;
+import org.gantrel.core.text.Words;
 
 /**
  * Decides which waiting runs may begin now. Pure: it looks at a snapshot and names the runs; beginning them is the
  * engine's work.
  *
- * <p>Runs are admitted by the time they were planned for. A chain or a sweep takes no place, since it only leads others,
- * so that no parent can keep its own children waiting. Rows of sweeps take the places that nobody else waits for, turn
- * about between the sweeps. A run that may not begin keeps its turn and is told why.
+ * <p>The rule. A run may begin when nothing holds it, no more runs of its crowd are under way than may be, each of its
+ * lanes is open and has as many free places as it takes, and the service has a free place. Among those that may, the
+ * higher priority goes first, and each {@link #STEP} of waiting counts as one more; then the run whose team has
+ * fewer places in its lanes (or, without lanes, in the service); then the one that was planned earlier. A run that is
+ * first in a full lane keeps the places that come free in it; once it has waited a {@link #STEP}, those in all its lanes;
+ * none while a chain or a sweep holds one of its lanes, whose steps might need the others. So none is passed over for ever.
+ *
+ * <p>A chain or a sweep takes no place of the service, since it only leads others. One that holds a lane begins only where
+ * that closes no circle of parents which hold what others need, so that no parent can keep its own children waiting. Rows
+ * of sweeps take the places that nobody else waits for, turn about between the sweeps.
  *
  * @param width how many tasks the whole service runs at once
  */
 public record Admission(int width) {
 
+    /** So long a wait raises a run by one priority. */
+    public static final Duration STEP = Duration.ofMinutes(15);
+
     /**
-     * A run that waits for its place.
+     * What a run takes while it is under way.
      *
-     * @param parent whether it only leads other runs
+     * @param lanes places by lane
+     * @param crowd the runs that count together with it; empty for one that counts with none
+     * @param needs what its parts will need beside, of a parent: lanes and crowds
      */
-    public record WaitingRun(long number, Instant plannedAt, boolean parent) {
-        static final Comparator<WaitingRun> IN_ORDER =
-                Comparator.comparing(WaitingRun::plannedAt).thenComparing(WaitingRun::number);
+    public record Demand(Map<String, Integer> lanes, String crowd, Overlap overlap, Set<String> needs) {
+        public static final Demand NOTHING = new Demand(Map.of(), "", Overlap.USUAL, Set.of());
+
+        /** All that it holds, as {@code needs} names it. */
+        Set<String> holds() {
+            var all = new HashSet<String>();
+            lanes.keySet().forEach(lane -> all.add(ofLane(lane)));
+            if (!crowd.isEmpty()) {
+                // values tell runs apart that are known only when they come; so all runs of the job count here
+                all.add(ofCrowd(crowd.split(" ", 2)[0]));
+            }
+            return all;
+        }
     }
+
+    /** How {@link Demand#needs} names a lane. */
+    public static String ofLane(String lane) {
+        return "lane " + lane;
+    }
+
+    /** How {@link Demand#needs} names the runs of a job. */
+    public static String ofCrowd(String job) {
+        return "run of " + job;
+    }
+
+    /**
+     * A run that waits.
+     *
+     * @param since from when on its waiting counts
+     * @param parent whether it only leads other runs
+     * @param held why it may not begin whatever is free; nothing where it may
+     */
+    public record WaitingRun(
+            long number,
+            String team,
+            Instant plannedAt,
+            Instant since,
+            boolean parent,
+            int priority,
+            Demand demand,
+            Optional<Wait> held) {
+
+        /** A run of no lane, that others of its job do not concern. */
+        public static WaitingRun plain(long number, Instant plannedAt, boolean parent) {
+            return new WaitingRun(number, "", plannedAt, plannedAt, parent, 5, Demand.NOTHING, Optional.empty());
+        }
+    }
+
+    /** A run that is under way. */
+    public record Running(long number, String team, boolean parent, Demand demand) {}
 
     /**
      * A sweep that could begin rows.
      *
      * @param rows how many its own width leaves room for
      * @param parents whether its rows only lead other runs
+     * @param lanes what each row takes
      */
-    public record WaitingRows(long sweep, int rows, boolean parents) {}
+    public record WaitingRows(
+            long sweep, int rows, boolean parents, String team, int priority, Map<String, Integer> lanes) {
+        public WaitingRows(long sweep, int rows, boolean parents) {
+            this(sweep, rows, parents, "", 5, Map.of());
+        }
+    }
 
-    /**
-     * What is the case now, as the ledger has it.
-     *
-     * @param underway how many tasks are under way
-     */
-    public record Snapshot(int underway, List<WaitingRun> runs, List<WaitingRows> sweeps) {}
+    /** A lane as it is now. @param shut why nothing begins in it; nothing where it is open */
+    public record LaneNow(int width, Optional<String> shut) {}
+
+    /** What is the case now, as the ledger has it. */
+    public record Snapshot(
+            Instant now,
+            List<Running> running,
+            List<WaitingRun> runs,
+            List<WaitingRows> sweeps,
+            Map<String, LaneNow> lanes) {}
 
     /** A run that goes on waiting, and for what. */
-    public record Held(long number, String by) {}
+    public record Held(long number, Wait by) {}
 
     /** How many rows a sweep may begin. */
     public record Rows(long sweep, int rows) {}
 
+    /** A run that is to be stopped since a later one takes its place. */
+    public record Replaced(long number, long by) {}
+
     /** What may begin, in order, and what may not. */
-    public record Verdict(List<Long> begin, List<Held> held, List<Rows> rows) {
-        /** Whether anything begins. */
+    public record Verdict(
+            List<Long> begin, List<Held> held, List<Rows> rows, List<Held> skipped, List<Replaced> replaced) {
+        /** Whether anything begins or ends. */
         public boolean moves() {
-            return !begin.isEmpty() || !rows.isEmpty();
+            return !begin.isEmpty() || !rows.isEmpty() || !skipped.isEmpty() || !replaced.isEmpty();
         }
     }
 
     public Verdict decide(Snapshot now) {
-        int free = Math.max(0, width - now.underway());
-        var begin = new ArrayList<Long>();
-        var held = new ArrayList<Held>();
-        for (WaitingRun run : now.runs().stream().sorted(WaitingRun.IN_ORDER).toList()) {
-            if (run.parent()) {
-                begin.add(run.number());
-            } else if (free > 0) {
-                free--;
-                begin.add(run.number());
-            } else {
-                held.add(new Held(run.number(), "a free place: %d of %d commands are running".formatted(width, width)));
-            }
-        }
-        return new Verdict(begin, held, share(now.sweeps(), free));
+        return new Pass(now).decide();
     }
 
-    /** Deals the free places out one by one, so that no sweep takes all of them while another waits. */
-    private static List<Rows> share(List<WaitingRows> sweeps, int free) {
-        int[] given = new int[sweeps.size()];
-        int left = free;
-        boolean more = true;
-        while (more && left > 0) {
-            more = false;
-            for (int i = 0; i < given.length && left > 0; i++) {
-                if (!sweeps.get(i).parents() && given[i] < sweeps.get(i).rows()) {
-                    given[i]++;
-                    left--;
-                    more = true;
+    /** Runs that any look treats alike but for their crowd and their planned time. */
+    private record Like(int priority, String team, boolean parent, boolean old, Map<String, Integer> lanes) {}
+
+    private static final Comparator<WaitingRun> IN_ORDER =
+            Comparator.comparing(WaitingRun::plannedAt).thenComparing(WaitingRun::number);
+
+    /** One decision, with what is taken while it is made. */
+    private final class Pass {
+
+        private final Snapshot now;
+        private final Occupancy taken;
+        private final List<Long> begin = new ArrayList<>();
+        private final List<Held> held = new ArrayList<>();
+        private final List<Held> skipped = new ArrayList<>();
+        private final List<Replaced> replaced = new ArrayList<>();
+        private int free;
+
+        private Pass(Snapshot now) {
+            this.now = now;
+            this.taken = new Occupancy(now.running(), now.lanes());
+            this.free = Math.max(
+                    0,
+                    width
+                            - (int) now.running().stream()
+                                    .filter(run -> !run.parent())
+                                    .count());
+        }
+
+        private Verdict decide() {
+            Map<Like, Deque<WaitingRun>> groups = groups();
+            while (!groups.isEmpty()) {
+                Like first = first(groups);
+                Deque<WaitingRun> group = groups.get(first);
+                WaitingRun run = group.peek();
+                Optional<Wait> own = taken.crowdWait(run).or(() -> run.parent() ? taken.circle(run) : Optional.empty());
+                Optional<Wait> all = own.isPresent() ? Optional.empty() : waitOf(run, first);
+                if (all.isPresent()) {
+                    group.forEach(each -> taken.crowdWait(each)
+                            .ifPresentOrElse(wait -> late(each, wait), () -> hold(each, all.get())));
+                    groups.remove(first);
+                    continue;
+                }
+                group.poll();
+                if (group.isEmpty()) {
+                    groups.remove(first);
+                }
+                own.ifPresentOrElse(wait -> late(run, wait), () -> take(run));
+            }
+            return new Verdict(begin, held, share(), skipped, replaced);
+        }
+
+        /** What a run waits for together with all that are like it. */
+        private Optional<Wait> waitOf(WaitingRun run, Like like) {
+            return free == 0 && !like.parent()
+                    ? Optional.of(new Wait(
+                            Kind.PLACE, "", "a free place: %d of %d commands are running".formatted(width, width)))
+                    : taken.laneWait(run, like.old());
+        }
+
+        private void take(WaitingRun run) {
+            begin.add(run.number());
+            taken.add(new Running(run.number(), run.team(), run.parent(), run.demand()));
+            if (!run.parent()) {
+                free--;
+            }
+        }
+
+        /** What becomes of a run that cannot go beside another. */
+        private void late(WaitingRun run, Wait wait) {
+            Overlap.Mode mode =
+                    wait.kind() == Kind.OVERLAP ? run.demand().overlap().mode() : Overlap.Mode.WAIT;
+            switch (mode) {
+                case SKIP -> skipped.add(new Held(run.number(), wait));
+                case REPLACE -> {
+                    taken.of(run.demand().crowd())
+                            .forEach(earlier -> replaced.add(new Replaced(earlier, run.number())));
+                    hold(run, wait);
+                }
+                default -> hold(run, wait);
+            }
+        }
+
+        private void hold(WaitingRun run, Wait wait) {
+            held.add(new Held(run.number(), wait));
+        }
+
+        private Map<Like, Deque<WaitingRun>> groups() {
+            Map<String, Long> newest = new HashMap<>();
+            now.runs().stream()
+                    .filter(run -> run.demand().overlap().mode() == Overlap.Mode.REPLACE)
+                    .forEach(run -> newest.merge(run.demand().crowd(), run.number(), Math::max));
+            var groups = new LinkedHashMap<Like, Deque<WaitingRun>>();
+            now.runs().stream().sorted(IN_ORDER).forEach(run -> {
+                long later = newest.getOrDefault(run.demand().crowd(), run.number());
+                boolean replaces = run.demand().overlap().mode() == Overlap.Mode.REPLACE;
+                if (replaces && later > run.number()) {
+                    replaced.add(new Replaced(run.number(), later));
+                } else if (run.held().isPresent()) {
+                    held.add(new Held(run.number(), run.held().get()));
+                } else {
+                    long steps =
+                            Math.max(0, Duration.between(run.since(), now.now()).dividedBy(STEP));
+                    groups.computeIfAbsent(
+                                    new Like(
+                                            run.priority() + (int) Math.min(steps, 1_000_000),
+                                            run.team(),
+                                            run.parent(),
+                                            steps > 0,
+                                            run.demand().lanes()),
+                                    like -> new ArrayDeque<>())
+                            .add(run);
+                }
+            });
+            return groups;
+        }
+
+        private Like first(Map<Like, Deque<WaitingRun>> groups) {
+            Like best = null;
+            int bestShare = 0;
+            for (Map.Entry<Like, Deque<WaitingRun>> each : groups.entrySet()) {
+                Like like = each.getKey();
+                int share = taken.share(like.team(), like.lanes().keySet());
+                if (best == null || goesBefore(like, share, each.getValue().peek(), best, bestShare, groups)) {
+                    best = like;
+                    bestShare = share;
                 }
             }
+            return best;
         }
-        var rows = new ArrayList<Rows>();
-        for (int i = 0; i < given.length; i++) {
-            WaitingRows sweep = sweeps.get(i);
-            int of = sweep.parents() ? sweep.rows() : given[i];
-            if (of > 0) {
-                rows.add(new Rows(sweep.sweep(), of));
+
+        private boolean goesBefore(
+                Like like, int share, WaitingRun run, Like best, int bestShare, Map<Like, Deque<WaitingRun>> groups) {
+            if (like.priority() != best.priority()) {
+                return like.priority() > best.priority();
             }
+            if (share != bestShare) {
+                return share < bestShare;
+            }
+            return IN_ORDER.compare(run, groups.get(best).peek()) < 0;
         }
-        return rows;
+
+        /** Deals the places that are left out one by one, so that no sweep takes all while another of its priority waits. */
+        private List<Rows> share() {
+            var given = new LinkedHashMap<Long, Integer>();
+            var sweeps = new ArrayList<>(now.sweeps());
+            sweeps.sort(Comparator.comparing(WaitingRows::priority).reversed());
+            var open = new ArrayDeque<>(sweeps);
+            var later = new ArrayDeque<WaitingRows>();
+            while (!open.isEmpty()) {
+                WaitingRows sweep = open.poll();
+                int has = given.getOrDefault(sweep.sweep(), 0);
+                boolean fits = has < sweep.rows() && (sweep.parents() || free > 0) && taken.hasRoom(sweep.lanes());
+                if (fits) {
+                    given.put(sweep.sweep(), has + 1);
+                    taken.addRow(sweep);
+                    free -= sweep.parents() ? 0 : 1;
+                    later.add(sweep);
+                }
+                boolean turn = open.isEmpty()
+                        || !later.isEmpty()
+                                && open.peek().priority() < later.peek().priority();
+                if (turn) {
+                    later.descendingIterator().forEachRemaining(open::push);
+                    later.clear();
+                }
+            }
+            return now.sweeps().stream()
+                    .filter(sweep -> given.containsKey(sweep.sweep()))
+                    .map(sweep -> new Rows(sweep.sweep(), given.get(sweep.sweep())))
+                    .toList();
+        }
+    }
+
+    /** Whether a crowd's wait names so many runs that they are counted instead. */
+    static String named(List<Long> runs, String job) {
+        return runs.size() == 1
+                ? "run " + runs.get(0) + " of " + job + " to end"
+                : "one of " + Words.count(runs.size(), "run") + " of " + job + " to end";
     }
 }

@@ -2,6 +2,7 @@ package org.gantrel.core.run;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Optional;
 
 /** What is to be done when a move is written down, and not before. */
 public sealed interface Effect {
@@ -29,6 +30,9 @@ public sealed interface Effect {
 
     /** Put a line into its timeline. */
     record Note(Instant at, String what) implements Effect {}
+
+    /** Keep what is known of a try that is over: the run goes on with the next. @param code its exit code */
+    record NextAttempt(Ending last, Instant at, Optional<Integer> code) implements Effect {}
 
     /** Let go of all that the run held, and tell that it ended. */
     record End() implements Effect {}

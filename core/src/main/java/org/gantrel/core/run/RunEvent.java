@@ -1,6 +1,7 @@
 package org.gantrel.core.run;
 
 import java.time.Instant;
+import java.util.Optional;
 
 /** Something that happens to a run. Whether it moves the run is {@link RunLife}'s to say. */
 public sealed interface RunEvent {
@@ -28,12 +29,22 @@ public sealed interface RunEvent {
      *
      * @param ending how it ended by itself; who stops a run does not ask for it
      * @param doubt what is not known of its end; empty where all is known
+     * @param code the exit code of a command
      */
-    record Done(Ending ending, String doubt) implements RunEvent {
+    record Done(Ending ending, String doubt, Optional<Integer> code) implements RunEvent {
         public Done(Ending ending) {
-            this(ending, "");
+            this(ending, "", Optional.empty());
         }
     }
+
+    /** It comes too late, or not at all, by what its definition says; it has not begun. */
+    record NotWanted(Ending ending) implements RunEvent {}
+
+    /** Somebody wants its next try now. */
+    record TryNow(String by) implements RunEvent {}
+
+    /** Somebody wants no further try. */
+    record GiveUp(String by) implements RunEvent {}
 
     /** The service is there again, and the run was under way when it went. */
     record FoundAgain() implements RunEvent {}

@@ -3,12 +3,14 @@ package org.gantrel.core.run;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.run.Effect.End;
 import org.gantrel.core.run.Effect.Follow;
 import org.gantrel.core.run.Effect.Launch;
 import org.gantrel.core.run.Effect.LookAgain;
+import org.gantrel.core.run.Effect.NextAttempt;
 import org.gantrel.core.run.Effect.Note;
 import org.gantrel.core.run.Effect.Signal;
 import org.gantrel.core.run.Effect.Signal.Force;
@@ -17,13 +19,18 @@ import org.gantrel.core.run.RunEvent.Admitted;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.core.run.RunEvent.Done;
 import org.gantrel.core.run.RunEvent.FoundAgain;
+import org.gantrel.core.run.RunEvent.GiveUp;
 import org.gantrel.core.run.RunEvent.HeldBack;
 import org.gantrel.core.run.RunEvent.LimitReached;
+import org.gantrel.core.run.RunEvent.NotWanted;
 import org.gantrel.core.run.RunEvent.PatienceEnded;
 import org.gantrel.core.run.RunEvent.Refused;
+import org.gantrel.core.run.RunEvent.TryNow;
+import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Stop;
 import org.gantrel.core.run.RunStatus.Stop.Why;
+import org.gantrel.core.run.RunStatus.Tries;
 import org.gantrel.core.run.RunStatus.Underway;
 import org.gantrel.core.run.RunStatus.Waiting;
 import org.gantrel.core.text.Words;
@@ -41,6 +48,8 @@ import org.gantrel.core.text.Words;
  * stopping   -                      -             signal to end it     ended by stop    ended by stop
  * ended      -                      -             -                    -                -
  * </pre>
+ *
+ * <p>Work that ended badly goes back to waiting, with its next try, where its policy says so.
  */
 public final class RunLife {
 
@@ -71,24 +80,52 @@ public final class RunLife {
 
     private static Move onWaiting(Waiting status, RunEvent event, RunPolicy policy, Instant now) {
         if (event instanceof Admitted admitted) {
-            var next = new Underway(admitted.at(), admitted.identity(), Stop.NO);
+            Tries tries = status.again().map(Again::tries).orElse(new Tries(1, admitted.at()));
+            var next = new Underway(admitted.at(), admitted.identity(), Stop.NO, tries);
             var effects = new ArrayList<Effect>();
-            effects.add(new Note(admitted.at(), "started as " + admitted.identity()));
+            effects.add(new Note(
+                    admitted.at(),
+                    (tries.number() == 1 ? "started" : "try " + tries.number() + " started") + " as "
+                            + admitted.identity()));
             effects.add(new Launch(atLeastZero(Duration.between(now, admitted.at()))));
-            limit(next, policy, now).ifPresent(after -> effects.add(new LookAgain(after)));
+            limit(next, policy, now).ifPresent(limit -> effects.add(new LookAgain(limit.left())));
             return new Move(next, effects);
         }
         if (event instanceof HeldBack held && !held.by().equals(status.what())) {
-            return new Move(new Waiting(held.by()), List.of());
+            return new Move(new Waiting(held.by(), status.again()), List.of());
         }
         if (event instanceof CancelAsked cancel) {
-            return end(
-                    new Ending(RunState.CANCELLED, "cancelled by " + cancel.by() + " before it started"),
-                    Optional.empty(),
-                    now);
+            String before = status.again()
+                    .map(again -> " before try " + again.tries().number())
+                    .orElse(" before it started");
+            return end(new Ending(RunState.CANCELLED, "cancelled by " + cancel.by() + before), Optional.empty(), now);
         }
         if (event instanceof Refused refused) {
             return end(notStarted(refused), Optional.empty(), now);
+        }
+        if (event instanceof NotWanted notWanted) {
+            return end(notWanted.ending(), Optional.empty(), now);
+        }
+        if (status.again().isPresent()) {
+            return onAgain(status.again().get(), event, now);
+        }
+        return null;
+    }
+
+    private static Move onAgain(Again again, RunEvent event, Instant now) {
+        if (event instanceof TryNow wanted && again.at().isAfter(now)) {
+            return new Move(
+                    new Waiting("", Optional.of(new Again(again.tries(), now, again.last()))),
+                    List.of(new Note(now, "try " + again.tries().number() + " is wanted at once by " + wanted.by())));
+        }
+        if (event instanceof GiveUp giveUp) {
+            return end(
+                    new Ending(
+                            again.last().state(),
+                            again.last().message() + "; given up by " + giveUp.by() + " before try "
+                                    + again.tries().number()),
+                    Optional.empty(),
+                    now);
         }
         return null;
     }
@@ -97,10 +134,10 @@ public final class RunLife {
         if (event instanceof CancelAsked cancel && !status.stop().isAsked()) {
             return stop(status, new Stop(Why.CANCEL, cancel.by()), "asked to stop by " + cancel.by(), policy, now);
         }
-        if (event instanceof LimitReached
-                && !status.stop().isAsked()
-                && policy.timeLimit().isPresent()) {
-            return stop(status, new Stop(Why.LIMIT, ""), "reached its time limit; asked to stop", policy, now);
+        if (event instanceof LimitReached && !status.stop().isAsked()) {
+            return limit(status, policy, now)
+                    .map(limit -> stop(status, new Stop(limit.why(), ""), noteOf(limit.why()), policy, now))
+                    .orElse(null);
         }
         if (event instanceof PatienceEnded && status.stop().isAsked() && !policy.parent()) {
             return new Move(status, List.of(new Signal(Force.END), new LookAgain(policy.patience())));
@@ -115,12 +152,56 @@ public final class RunLife {
             Ending ending = status.stop().isAsked() && !policy.parent()
                     ? stopped(status.stop(), policy, done.doubt())
                     : done.ending();
-            return end(ending, Optional.of(status), now);
+            return again(status, done, ending, policy, now)
+                    .orElseGet(() -> end(lastOf(status, ending, policy), Optional.of(status), now));
         }
         if (event instanceof FoundAgain) {
             return foundAgain(status, policy, now);
         }
         return null;
+    }
+
+    /** The next try of work that ended, where there is to be one. Of an end that is not sure nobody knows that it is one. */
+    private static Optional<Move> again(Underway status, Done done, Ending ending, RunPolicy policy, Instant now) {
+        Why why = status.stop().why();
+        if (policy.parent() || !done.doubt().isEmpty() || why != Why.NO && why != Why.LIMIT) {
+            return Optional.empty();
+        }
+        Tries tries = status.tries();
+        return policy.retry()
+                .next(tries.number(), ending, done.code())
+                .filter(wait -> !isOver(policy, tries.began(), now.plus(wait)))
+                .map(wait -> {
+                    int next = tries.number() + 1;
+                    String what = "try %d of %d, %s after the last"
+                            .formatted(next, policy.retry().tries(), Words.duration(wait));
+                    return new Move(
+                            new Waiting(
+                                    what,
+                                    Optional.of(new Again(new Tries(next, tries.began()), now.plus(wait), ending))),
+                            List.of(
+                                    new Note(
+                                            now,
+                                            "try " + tries.number() + " "
+                                                    + ending.state().word().replace('-', ' ') + ": "
+                                                    + ending.message()),
+                                    new NextAttempt(ending, now, done.code())));
+                });
+    }
+
+    private static boolean isOver(RunPolicy policy, Instant began, Instant at) {
+        return policy.total().filter(total -> !at.isBefore(began.plus(total))).isPresent()
+                || policy.stopAt().filter(end -> !at.isBefore(end)).isPresent();
+    }
+
+    private static Ending lastOf(Underway status, Ending ending, RunPolicy policy) {
+        int tries = status.tries().number();
+        return tries == 1 || ending.state().isGood()
+                ? ending
+                : new Ending(
+                        ending.state(),
+                        ending.message() + "; try " + tries + " of "
+                                + policy.retry().tries());
     }
 
     private static Move foundAgain(Underway status, RunPolicy policy, Instant now) {
@@ -129,7 +210,7 @@ public final class RunLife {
         if (status.stop().isAsked()) {
             effects.addAll(stopping(status.stop(), policy));
         } else {
-            limit(status, policy, now).ifPresent(after -> effects.add(new LookAgain(after)));
+            limit(status, policy, now).ifPresent(limit -> effects.add(new LookAgain(limit.left())));
         }
         return new Move(status, effects);
     }
@@ -138,7 +219,7 @@ public final class RunLife {
         var effects = new ArrayList<Effect>();
         effects.add(new Note(now, note));
         effects.addAll(stopping(stop, policy));
-        return new Move(new Underway(status.since(), status.identity(), stop), effects);
+        return new Move(new Underway(status.since(), status.identity(), stop, status.tries()), effects);
     }
 
     private static List<Effect> stopping(Stop stop, RunPolicy policy) {
@@ -162,19 +243,45 @@ public final class RunLife {
 
     private static Ending stopped(Stop stop, RunPolicy policy, String doubt) {
         String after = doubt.isEmpty() ? "" : "; " + doubt;
-        return stop.why() == Why.LIMIT
-                ? new Ending(
-                        RunState.TIMED_OUT,
-                        "stopped at its time limit of "
-                                + policy.timeLimit().map(Words::duration).orElse("")
-                                + after)
-                : new Ending(RunState.CANCELLED, "cancelled by " + stop.by() + after);
+        return switch (stop.why()) {
+            case LIMIT -> timedOut("its time limit of " + words(policy.timeLimit()) + after);
+            case TOTAL -> timedOut("its limit of " + words(policy.total()) + " over all tries" + after);
+            case WINDOW -> timedOut("the end of its window" + after);
+            default -> new Ending(RunState.CANCELLED, "cancelled by " + stop.by() + after);
+        };
     }
 
-    /** How much of its time limit is left. */
-    private static Optional<Duration> limit(Underway status, RunPolicy policy, Instant now) {
-        return policy.timeLimit()
-                .map(limit -> atLeastZero(Duration.between(now, status.since()).plus(limit)));
+    private static Ending timedOut(String at) {
+        return new Ending(RunState.TIMED_OUT, "stopped at " + at);
+    }
+
+    private static String words(Optional<Duration> limit) {
+        return limit.map(Words::duration).orElse("");
+    }
+
+    private static String noteOf(Why why) {
+        return switch (why) {
+            case TOTAL -> "reached its limit over all tries; asked to stop";
+            case WINDOW -> "its window is over; asked to stop";
+            default -> "reached its time limit; asked to stop";
+        };
+    }
+
+    /** The limit that comes first, and how much is left until then. */
+    private record Limit(Why why, Duration left) {}
+
+    private static Optional<Limit> limit(Underway status, RunPolicy policy, Instant now) {
+        var limits = new ArrayList<Limit>();
+        policy.timeLimit()
+                .ifPresent(limit -> limits.add(new Limit(
+                        Why.LIMIT, Duration.between(now, status.since().plus(limit)))));
+        policy.total()
+                .ifPresent(total -> limits.add(new Limit(
+                        Why.TOTAL, Duration.between(now, status.tries().began().plus(total)))));
+        policy.stopAt().ifPresent(end -> limits.add(new Limit(Why.WINDOW, Duration.between(now, end))));
+        return limits.stream()
+                .min(Comparator.comparing(Limit::left))
+                .map(first -> new Limit(first.why(), atLeastZero(first.left())));
     }
 
     private static Duration atLeastZero(Duration duration) {

@@ -1,6 +1,7 @@
 package org.gantrel.core.run;
 
 import java.time.Instant;
+import java.util.Optional;
 
 /** Where a run is in its life: it waits, it is under way, or it has ended. What holds only then stands only there. */
 public sealed interface RunStatus {
@@ -12,9 +13,10 @@ public sealed interface RunStatus {
      * It waits.
      *
      * @param what for what; empty where nobody has looked at it yet
+     * @param again its next try, where it waits for that
      */
-    record Waiting(String what) implements RunStatus {
-        public static final Waiting FRESH = new Waiting("");
+    record Waiting(String what, Optional<Again> again) implements RunStatus {
+        public static final Waiting FRESH = new Waiting("", Optional.empty());
 
         @Override
         public RunState state() {
@@ -27,13 +29,30 @@ public sealed interface RunStatus {
      *
      * @param since when it began, or is to begin
      * @param identity whom it acts as
+     * @param tries which try it is
      */
-    record Underway(Instant since, String identity, Stop stop) implements RunStatus {
+    record Underway(Instant since, String identity, Stop stop, Tries tries) implements RunStatus {
         @Override
         public RunState state() {
             return RunState.RUNNING;
         }
     }
+
+    /**
+     * Which try a run is at.
+     *
+     * @param number counted from 1
+     * @param began when the first one began
+     */
+    record Tries(int number, Instant began) {}
+
+    /**
+     * The try that a run waits for.
+     *
+     * @param at when it comes
+     * @param last how the one before ended
+     */
+    record Again(Tries tries, Instant at, Ending last) {}
 
     /** It has ended; nothing moves it any more. */
     record Ended(Ending ending, Instant at) implements RunStatus {
@@ -55,7 +74,12 @@ public sealed interface RunStatus {
         public enum Why {
             NO,
             CANCEL,
-            LIMIT
+            /** Its time limit is over. */
+            LIMIT,
+            /** The limit over all its tries is. */
+            TOTAL,
+            /** The window is over that it was planned in. */
+            WINDOW
         }
 
         public boolean isAsked() {

@@ -42,6 +42,11 @@ public record DayFilter(Optional<CalendarDays> to, Optional<CalendarDays> off) i
         return NEVER;
     }
 
+    /** Why a moment is not wanted, its day or its hour; nothing where it is. */
+    public Optional<String> refusal(LocalDateTime at) {
+        return refusal(at.toLocalDate()).or(() -> hoursRefusal(at));
+    }
+
     /** Why a day is not wanted; nothing where it is. */
     Optional<String> refusal(LocalDate date) {
         if (to.isPresent() && !to.get().holds(date)) {

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.gantrel.core.run.Effect.End;
 import org.gantrel.core.run.Effect.Launch;
@@ -17,10 +18,13 @@ import org.gantrel.core.run.RunEvent.Admitted;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.core.run.RunEvent.Done;
 import org.gantrel.core.run.RunEvent.FoundAgain;
+import org.gantrel.core.run.RunEvent.GiveUp;
 import org.gantrel.core.run.RunEvent.HeldBack;
 import org.gantrel.core.run.RunEvent.LimitReached;
+import org.gantrel.core.run.RunEvent.NotWanted;
 import org.gantrel.core.run.RunEvent.PatienceEnded;
 import org.gantrel.core.run.RunEvent.Refused;
+import org.gantrel.core.run.RunEvent.TryNow;
 import org.gantrel.core.run.RunLife.Move;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Waiting;
@@ -47,21 +51,102 @@ class RunLifeTest {
             case "refused" -> new Refused("no such program");
             case "fine" -> new Done(new Ending(RunState.SUCCEEDED, "exit code 0"));
             case "bad" -> new Done(new Ending(RunState.FAILED, "exit code 1"));
-            case "lost" -> new Done(new Ending(RunState.FAILED, "gone"), "it may still run there");
+            case "lost" -> new Done(new Ending(RunState.FAILED, "gone"), "it may still run there", Optional.empty());
             case "found" -> new FoundAgain();
+            case "code3" -> new Done(new Ending(RunState.FAILED, "exit code 3"), "", Optional.of(3));
+            case "now" -> new TryNow("mara");
+            case "giveup" -> new GiveUp("mara");
+            case "late" -> new NotWanted(new Ending(RunState.SKIPPED, "its window ended at 05:30"));
             default -> throw new IllegalArgumentException(word);
         };
     }
 
     /** All that happens to a run, one event after the other; each goes through a second look as after a restart. */
     private static RunStatus replay(String history) {
+        return replay(history, POLICY);
+    }
+
+    private static RunStatus replay(String history, RunPolicy policy) {
         RunStatus status = Waiting.FRESH;
         for (String word : history.split(" ")) {
-            status = RunLife.on(status, event(word), POLICY, NOON)
+            status = RunLife.on(status, event(word), policy, NOON)
                     .map(Move::next)
                     .orElse(status);
         }
         return status;
+    }
+
+    private static RunPolicy retrying(int tries, Optional<Duration> total) {
+        var retry = new Retry(
+                tries,
+                Duration.ofMinutes(2),
+                2,
+                Duration.ofMinutes(5),
+                Set.of(RunState.FAILED, RunState.TIMED_OUT),
+                Set.of(),
+                List.of());
+        return new RunPolicy(
+                false, Optional.of(Duration.ofMinutes(5)), total, Optional.empty(), Duration.ofSeconds(30), retry);
+    }
+
+    @ParameterizedTest(name = "{0}: {1}, {2}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "admitted bad admitted fine              | succeeded | exit code 0",
+                "admitted bad admitted bad admitted bad  | failed    | exit code 1; try 3 of 3",
+                "admitted bad admitted bad giveup        | failed    | exit code 1; given up by mara before try 3",
+                "admitted bad now admitted limit bad admitted fine | succeeded | exit code 0",
+                "admitted bad cancel                     | cancelled | cancelled by mara before try 2",
+                "admitted cancel bad                     | cancelled | cancelled by mara",
+                "admitted lost                           | failed    | gone",
+                "late                                    | skipped   | its window ended at 05:30",
+                "admitted bad late                       | skipped   | its window ended at 05:30",
+                "admitted refused                        | failed    | not started: no such program"
+            })
+    void triesAgain(String history, String state, String message) {
+        assertThat(replay(history, retrying(3, Optional.empty()))).isInstanceOfSatisfying(Ended.class, ended -> {
+            assertThat(ended.state().word()).isEqualTo(state);
+            assertThat(ended.ending().message()).isEqualTo(message);
+        });
+    }
+
+    @Test
+    @DisplayName("waits longer before each try, no longer than is said, and not beyond the limit over all tries")
+    void waitsLonger() {
+        RunPolicy policy = retrying(9, Optional.empty());
+        for (String each : List.of("0 PT2M", "1 PT4M", "2 PT5M", "3 PT5M")) {
+            int before = Integer.parseInt(each.split(" ")[0]);
+            RunStatus status = replay("admitted bad " + "admitted bad ".repeat(before), policy);
+            assertThat(status).isInstanceOfSatisfying(Waiting.class, waiting -> assertThat(
+                            Duration.between(NOON, waiting.again().orElseThrow().at()))
+                    .isEqualTo(Duration.parse(each.split(" ")[1])));
+        }
+        assertThat(replay("admitted bad", retrying(9, Optional.of(Duration.ofMinutes(2)))))
+                .isInstanceOf(Ended.class);
+        var byCode = new Retry(
+                3, Duration.ofMinutes(1), 1, Duration.ofHours(1), Set.of(RunState.FAILED), Set.of(3), List.of());
+        var policyByCode = new RunPolicy(
+                false, Optional.empty(), Optional.empty(), Optional.empty(), Duration.ofSeconds(1), byCode);
+        assertThat(replay("admitted bad", policyByCode)).isInstanceOf(Ended.class);
+        assertThat(replay("admitted code3", policyByCode)).isInstanceOf(Waiting.class);
+    }
+
+    @Test
+    @DisplayName("is stopped at the limit that comes first, and says which")
+    void saysWhichLimit() {
+        var policy = new RunPolicy(
+                false,
+                Optional.of(Duration.ofMinutes(5)),
+                Optional.of(Duration.ofMinutes(8)),
+                Optional.of(NOON.plusSeconds(240)),
+                Duration.ofSeconds(30),
+                Retry.NEVER);
+        Move begun = RunLife.on(Waiting.FRESH, event("admitted"), policy, NOON).orElseThrow();
+        assertThat(begun.effects()).contains(new LookAgain(Duration.ofMinutes(4)));
+        assertThat(replay("admitted limit bad", policy)).isInstanceOfSatisfying(Ended.class, ended -> assertThat(
+                        ended.ending().message())
+                .isEqualTo("stopped at the end of its window"));
     }
 
     @ParameterizedTest(name = "{0}: {1}, {2}")

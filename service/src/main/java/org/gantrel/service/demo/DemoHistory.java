@@ -93,9 +93,7 @@ class DemoHistory {
             boolean away = next.get().isAfter(absence.from()) && next.get().isBefore(absence.until());
             Instant at = away ? absence.until().plusSeconds(90) : next.get();
             accounting.account(at, absence);
-            runs.waiting(100).stream()
-                    .map(waiting -> runs.find(waiting.run().number()).orElseThrow())
-                    .forEach(run -> live(run, run.plannedAt(), now, world));
+            runs.waiting().forEach(run -> live(run, run.plannedAt(), now, world));
         }
     }
 

@@ -92,7 +92,8 @@ class Ends {
             return ledger.finish(
                     ended.number(),
                     bare ? ended.finish().bare("what else it left could not be written down") : ended.finish(),
-                    ended.at());
+                    ended.at(),
+                    now);
         }
         if (report instanceof Report.Refused refused) {
             return ledger.move(refused.number(), new RunEvent.Refused(refused.why()), now);

@@ -20,8 +20,10 @@ import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Effect;
+import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.Wait;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
@@ -29,7 +31,10 @@ import org.gantrel.service.durable.Durability;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.Report;
 import org.gantrel.service.execution.Supervisor;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Lease;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -55,7 +60,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Engine {
 
     private static final Logger LOG = LoggerFactory.getLogger(Engine.class);
-    private static final int WAITING_LOOKED_AT = 1_000;
     private static final int MOST_ROUNDS = 1_000;
     private static final Duration LEISURE = Duration.ofSeconds(3);
 
@@ -72,6 +76,9 @@ public class Engine {
     private final Parents parents;
     private final Ends ends;
     private final Things things;
+    private final WaitingRoom room;
+    private final Lanes lanes;
+    private final Holds holds;
     private final SetAside aside;
     private final Durability durability;
     private final TransactionTemplate transaction;
@@ -79,6 +86,9 @@ public class Engine {
 
     /** Chains and sweeps to look at: something happened to them, or to what they have started. */
     private final Set<Long> stirred = new LinkedHashSet<>();
+    /** Sweeps whose rows wait for the end of some other run. */
+    private final Set<Long> stirredByEnds = new HashSet<>();
+
     /** Those that could not be dealt with, for a later step. */
     private final Set<Long> stirredLater = new HashSet<>();
     /** What sweeps could begin, as of when each was looked at. */
@@ -87,6 +97,8 @@ public class Engine {
     private final List<Moved> written = new ArrayList<>();
 
     private boolean unsynced;
+    private boolean somethingWanted;
+    private Map<String, Admission.LaneNow> lanesBefore = Map.of();
 
     Engine(
             Accounting accounting,
@@ -102,6 +114,9 @@ public class Engine {
             Parents parents,
             Ends ends,
             Things things,
+            WaitingRoom room,
+            Lanes lanes,
+            Holds holds,
             SetAside aside,
             Durability durability,
             TransactionTemplate transaction,
@@ -119,6 +134,9 @@ public class Engine {
         this.parents = parents;
         this.ends = ends;
         this.things = things;
+        this.room = room;
+        this.lanes = lanes;
+        this.holds = holds;
         this.aside = aside;
         this.durability = durability;
         this.transaction = transaction;
@@ -166,6 +184,8 @@ public class Engine {
         moved(ends.record(now));
         unsynced |= accounting.account(now);
         lookAtTimes(now);
+        room.refresh();
+        layHolds(now);
         int round = 0;
         do {
             takeDrawings(now);
@@ -182,7 +202,7 @@ public class Engine {
 
     private Duration untilNext(Instant now) {
         Duration soonest = Duration.ofDays(1);
-        for (Optional<Instant> at : List.of(accounting.next(), aside.next())) {
+        for (Optional<Instant> at : List.of(accounting.next(), aside.next(), room.next(), holds.next(now))) {
             if (at.isPresent()) {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }
@@ -200,13 +220,41 @@ public class Engine {
 
     private void doWishes(Instant now) {
         for (Wishes.Open wish : wishes.open()) {
-            aside.attempt(new Thing(Kind.WISH, -wish.id(), "to stop run " + wish.run(), ""), () -> {
+            aside.attempt(new Thing(Kind.WISH, -wish.id(), "for run " + wish.run(), ""), () -> {
                 moved(transaction.execute(status -> {
-                    List<Moved> all = parents.cancel(wish.run(), wish.person(), now);
+                    List<Moved> all =
+                            switch (wish.kind()) {
+                                case STOP -> parents.cancel(wish.run(), wish.person(), now);
+                                case TRY_NOW -> move(wish.run(), new RunEvent.TryNow(wish.person()), now);
+                                case GIVE_UP -> move(wish.run(), new RunEvent.GiveUp(wish.person()), now);
+                            };
                     wishes.done(wish);
                     return all;
                 }));
             });
+        }
+    }
+
+    private List<Moved> move(long number, RunEvent event, Instant now) {
+        return ledger.move(number, event, now).map(List::of).orElse(List.of());
+    }
+
+    /** Stops what is under way where a hold says so that has just begun. */
+    private void layHolds(Instant now) {
+        for (Hold hold : holds.on(now)) {
+            if (hold.stops() && !hold.stopped()) {
+                aside.attempt(
+                        new Thing(Kind.WISH, -1_000_000_000L - hold.id(), "the hold of " + hold.subject(), ""), () -> {
+                            List<Long> concerned = room.toStop(hold);
+                            moved(transaction.execute(status -> {
+                                var all = new ArrayList<Moved>();
+                                concerned.forEach(number -> all.addAll(parents.cancel(
+                                        number, hold.person() + ", by a hold of " + hold.subject(), now)));
+                                holds.stopped(hold.id());
+                                return all;
+                            }));
+                        });
+            }
         }
     }
 
@@ -286,7 +334,10 @@ public class Engine {
                 SweepRuns.Led led = sweeps.lead(run, now);
                 afterwards.add(() -> {
                     led.end().ifPresent(end -> moved(List.of(end)));
-                    led.wants().ifPresent(rows -> wanted.put(number, rows));
+                    led.wants().ifPresent(rows -> {
+                        wanted.put(number, rows);
+                        somethingWanted = true;
+                    });
                     if (led.draws()) {
                         sweeps.draw(number);
                     }
@@ -298,23 +349,40 @@ public class Engine {
 
     /** Begins what may begin; says whether anything did. */
     private boolean admit(Instant now) {
-        List<Runs.Waiting> waiting = runs.waiting(WAITING_LOOKED_AT);
-        if (waiting.isEmpty() && wanted.isEmpty()) {
+        room.refresh();
+        if (room.isEmpty() && wanted.isEmpty()
+                || !room.hasNews(now) && !somethingWanted && lanes.now().equals(lanesBefore)) {
             return false;
         }
-        List<Long> held = aside.held(Kind.WAITING_RUN);
+        if (runs.underway() != room.tasksUnderway()) {
+            room.distrust();
+            room.refresh();
+        }
+        somethingWanted = false;
+        lanesBefore = lanes.now();
+        room.looked(now);
         List<Long> heldSweeps = aside.held(Kind.SWEEP);
+        var dismissed = new ArrayList<WaitingRoom.Dismissed>();
+        List<Admission.WaitingRun> waiting = room.waiting(aside.held(Kind.WAITING_RUN), now, dismissed);
+        dismissed.forEach(each -> notWanted(each.number(), each.ending(), now));
         var snapshot = new Snapshot(
-                runs.underway(),
-                waiting.stream()
-                        .map(Runs.Waiting::run)
-                        .filter(run -> !held.contains(run.number()))
-                        .toList(),
+                now,
+                List.copyOf(room.underway()),
+                waiting,
                 wanted.values().stream()
                         .filter(rows -> !heldSweeps.contains(rows.sweep()))
-                        .toList());
+                        .toList(),
+                lanesBefore);
         Verdict verdict = admission.decide(snapshot);
-        holdBack(verdict.held(), waiting);
+        holdBack(verdict.held(), now);
+        verdict.skipped()
+                .forEach(each -> notWanted(
+                        each.number(),
+                        new Ending(
+                                RunState.SKIPPED,
+                                "while it was to wait for " + each.by().text()),
+                        now));
+        verdict.replaced().forEach(each -> replace(each, now));
         begin(verdict.begin(), now);
         for (Rows rows : verdict.rows()) {
             aside.attempt(
@@ -323,19 +391,38 @@ public class Engine {
                     () -> things.of(Kind.SWEEP, rows.sweep(), ""),
                     () -> beginRows(rows, now));
         }
-        return verdict.moves();
+        return verdict.moves() || !dismissed.isEmpty();
+    }
+
+    /** Ends a run that has not begun and will not. */
+    private void notWanted(long number, Ending ending, Instant now) {
+        aside.attempt(
+                Kind.WAITING_RUN,
+                number,
+                () -> things.of(Kind.WAITING_RUN, number, ""),
+                () -> moved(transaction.execute(status -> move(number, new RunEvent.NotWanted(ending), now))));
+    }
+
+    /** Stops a run whose place another takes; asked once, as every stop is. */
+    private void replace(Admission.Replaced each, Instant now) {
+        aside.attempt(
+                Kind.WAITING_RUN,
+                each.number(),
+                () -> things.of(Kind.WAITING_RUN, each.number(), ""),
+                () -> moved(transaction.execute(
+                        status -> parents.cancel(each.number(), "run " + each.by() + ", which takes its place", now))));
     }
 
     /** Says for what runs wait, where that is not said of them already. */
-    private void holdBack(List<Admission.Held> held, List<Runs.Waiting> waiting) {
-        Map<Long, String> said = new HashMap<>();
-        waiting.forEach(each -> said.put(each.run().number(), each.what()));
-        Map<String, List<Long>> news = held.stream()
-                .filter(each -> !each.by().equals(said.get(each.number())))
+    private void holdBack(List<Admission.Held> held, Instant now) {
+        Map<Wait, List<Long>> news = held.stream()
+                .filter(each -> !room.isSaid(each.number(), each.by()))
                 .collect(Collectors.groupingBy(
                         Admission.Held::by, Collectors.mapping(Admission.Held::number, Collectors.toList())));
         if (!news.isEmpty()) {
-            transaction.executeWithoutResult(status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by)));
+            transaction.executeWithoutResult(
+                    status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by, now)));
+            news.forEach((by, numbers) -> numbers.forEach(number -> room.say(number, by)));
         }
     }
 
@@ -377,10 +464,16 @@ public class Engine {
     }
 
     private void beginRows(Rows rows, Instant now) {
-        SweepRuns.Begun begun = transaction.execute(status -> sweeps.begin(rows.sweep(), rows.rows(), now));
+        SweepRuns.Begun begun =
+                transaction.execute(status -> sweeps.begin(rows.sweep(), rows.rows(), room.crowds(), now));
         wanted.remove(rows.sweep());
         moved(begun.rows());
-        stirred.add(rows.sweep());
+        if (begun.rows().isEmpty() && !begun.someEnded()) {
+            // all its rows are of values that others have now
+            stirredByEnds.add(rows.sweep());
+        } else {
+            stirred.add(rows.sweep());
+        }
         unsynced |= begun.someEnded();
     }
 
@@ -390,11 +483,14 @@ public class Engine {
             written.add(moved);
             unsynced = true;
             Run run = moved.run();
+            room.moved(run);
             if (run.isParent()) {
                 stirred.add(run.number());
                 wanted.remove(run.number());
             }
             if (moved.ended()) {
+                stirred.addAll(stirredByEnds);
+                stirredByEnds.clear();
                 run.parent().ifPresent(stirred::add);
             }
         }

@@ -13,6 +13,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.execution.Actors;
@@ -31,6 +32,7 @@ import org.gantrel.service.sweep.SweepRecord;
 import org.gantrel.service.sweep.SweepRow;
 import org.gantrel.service.sweep.Sweeps;
 import org.gantrel.service.time.Waker;
+import org.gantrel.service.traffic.Demands;
 import org.springframework.stereotype.Component;
 
 /**
@@ -41,6 +43,7 @@ import org.springframework.stereotype.Component;
 class SweepRuns {
 
     private static final int SAID = 3;
+    private static final int MOST_LOOKED_THROUGH = 500;
 
     /** A drawing that came to its end. */
     record Drawn(long sweep, Optional<String> trouble) {}
@@ -52,6 +55,7 @@ class SweepRuns {
     private final Sweeps sweeps;
     private final Drawing drawing;
     private final Actors actors;
+    private final Demands demands;
     private final Waker waker;
     private final Queue<Drawn> drawn = new ConcurrentLinkedQueue<>();
     private final Set<Long> beingDrawn = new HashSet<>();
@@ -64,6 +68,7 @@ class SweepRuns {
             Sweeps sweeps,
             Drawing drawing,
             Actors actors,
+            Demands demands,
             Waker waker) {
         this.ledger = ledger;
         this.runs = runs;
@@ -72,6 +77,7 @@ class SweepRuns {
         this.sweeps = sweeps;
         this.drawing = drawing;
         this.actors = actors;
+        this.demands = demands;
         this.waker = waker;
     }
 
@@ -127,7 +133,13 @@ class SweepRuns {
                 Optional.empty(),
                 course.beginning() == 0
                         ? Optional.empty()
-                        : Optional.of(new WaitingRows(run.number(), course.beginning(), chains)));
+                        : Optional.of(new WaitingRows(
+                                run.number(),
+                                course.beginning(),
+                                chains,
+                                jobs.teamOf(run.jobId()),
+                                demands.rules(run).priority(),
+                                demands.ofRow(run))));
     }
 
     private SweepCourse course(Run run, SweepRecord sweep) {
@@ -146,8 +158,23 @@ class SweepRuns {
     /** The rows that began, and whether some ended at once. */
     record Begun(List<Moved> rows, boolean someEnded) {}
 
+    /** The runs under way that count together, as rows begin that values tell apart. */
+    interface Crowds {
+        /** Takes a place among the runs of a crowd; says whether there was one. */
+        boolean takes(String crowd, int sideBySide);
+    }
+
+    private Map<String, String> shown(Job job, NewRun from) {
+        try {
+            return values.resolve(job, from.given(), from.cause(), from.planned());
+        } catch (InvalidException e) {
+            // it ends at once, and is in nobody's way
+            return from.given();
+        }
+    }
+
     /** Begins the next rows of a sweep in the transaction under way, row and run together: a commit is what costs most. */
-    Begun begin(long number, int most, Instant now) {
+    Begun begin(long number, int most, Crowds crowds, Instant now) {
         Run run = runs.find(number).orElseThrow();
         JobEntry job = jobs.withId(run.jobId());
         Job definition = jobs.current(job);
@@ -155,8 +182,16 @@ class SweepRuns {
         Map<String, String> given = values.open(run);
         var begun = new ArrayList<Moved>();
         boolean ended = false;
-        for (SweepRow row : sweeps.next(number, most)) {
+        Overlap overlap = definition.rules().overlap();
+        boolean apart = !overlap.apartBy().isEmpty();
+        for (SweepRow row : sweeps.next(number, apart ? MOST_LOOKED_THROUGH : most)) {
             NewRun from = NewRun.asRow(job, Sweeps.together(given, row), run, row.place());
+            if (begun.size() == most) {
+                break;
+            }
+            if (apart && !crowds.takes(overlap.crowd(job.name(), shown(definition, from)), overlap.sideBySide())) {
+                continue;
+            }
             try {
                 Moved moved = ledger.createUnderway(from, identity, now);
                 sweeps.started(number, row.place(), moved.run().number());

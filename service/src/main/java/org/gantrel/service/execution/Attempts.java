@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
@@ -66,6 +67,7 @@ class Attempts implements DisposableBean {
     private final Programs programs;
     private final Endings endings;
     private final LeftBehind leftBehind;
+    private final ProgressWatch progress;
     private final Clock clock;
     private final ExecutorService starts;
     private final ExecutorService signals;
@@ -84,6 +86,7 @@ class Attempts implements DisposableBean {
             Programs programs,
             Endings endings,
             LeftBehind leftBehind,
+            ProgressWatch progress,
             Settings settings,
             Clock clock) {
         this.values = values;
@@ -95,6 +98,7 @@ class Attempts implements DisposableBean {
         this.programs = programs;
         this.endings = endings;
         this.leftBehind = leftBehind;
+        this.progress = progress;
         this.clock = clock;
         int most = Math.max(4, settings.limits().runsAtOnce());
         this.starts = Threads.pool("start", most);
@@ -115,6 +119,8 @@ class Attempts implements DisposableBean {
     void follow(Attempt attempt) {
         starts.execute(() -> {
             try {
+                prepare(attempt);
+                progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
                 if (attempt.task().command().isEmpty()) {
                     end(attempt, Finish.of(INTERRUPTED), clock.instant());
                 } else if (!actors.isElsewhere(attempt.task())
@@ -162,8 +168,32 @@ class Attempts implements DisposableBean {
         }
     }
 
+    /** Puts aside what an earlier try left, when the packing of its log is through. */
+    private void prepare(Attempt attempt) throws IOException {
+        int number = attempt.run().attempt();
+        if (number > 1) {
+            try {
+                packing.submit(() -> {
+                            attempt.folder().begin(number);
+                            return null;
+                        })
+                        .get();
+            } catch (ExecutionException e) {
+                throw new IOException(
+                        "what the try before left cannot be put aside: "
+                                + e.getCause().getMessage(),
+                        e);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+                throw new IOException("interrupted", e);
+            }
+        }
+    }
+
     private void launchNow(Attempt attempt) {
         try {
+            prepare(attempt);
+            progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
             if (attempt.wanted().isPresent() && !attempt.folder().isClaimed()) {
                 refuse(attempt, "it was stopped before it began");
                 return;
@@ -223,7 +253,7 @@ class Attempts implements DisposableBean {
         }
         environment.putAll(command.environment());
         var order = new Elsewhere.Order(
-                run.number(),
+                run.attempt() == 1 ? String.valueOf(run.number()) : run.number() + "-try-" + run.attempt(),
                 actors.open(attempt.task(), run).orElseThrow(),
                 command,
                 environment,
@@ -250,6 +280,7 @@ class Attempts implements DisposableBean {
     private static Map<String, String> facts(Run run) {
         var facts = new LinkedHashMap<String, String>();
         facts.put("GANTREL_RUN", String.valueOf(run.number()));
+        facts.put("GANTREL_TRY", String.valueOf(run.attempt()));
         facts.put("GANTREL_JOB", run.jobName());
         facts.put("GANTREL_PLANNED", run.plannedAt().toString());
         return facts;
@@ -322,9 +353,12 @@ class Attempts implements DisposableBean {
     }
 
     private UnaryOperator<String> cover(Attempt attempt) {
-        var secrets = new ArrayList<>(attempt.covered());
-        secrets.addAll(values.secrets(attempt.run()).values());
-        return Mask.of(secrets)::over;
+        return text -> {
+            // what is to be covered may become more while it goes on
+            var secrets = new ArrayList<>(attempt.covered());
+            secrets.addAll(values.secrets(attempt.run()).values());
+            return Mask.of(secrets).over(text);
+        };
     }
 
     private TaskResult aftermath(Attempt attempt) throws IOException {
@@ -376,7 +410,8 @@ class Attempts implements DisposableBean {
         try {
             Optional<RunFolder.Exit> left =
                     attempt.task().command().isPresent() ? attempt.folder().exit() : Optional.empty();
-            Finish finish = endings.of(attempt, left, code, found);
+            Finish finish = endings.of(
+                    attempt, left, code, found.with(progress.end(attempt.run().number())));
             end(attempt, finish, left.map(RunFolder.Exit::at).orElse(clock.instant()));
         } catch (Throwable e) {
             LOG.warn("the end of run {} cannot be told whole", attempt.run().number(), e);

@@ -14,7 +14,7 @@ public interface Elsewhere {
     /**
      * A command for another host.
      *
-     * @param number the run
+     * @param name of the run and its try, which no other has
      * @param host where, and as whom there
      * @param command every expression worked out
      * @param environment what the command is told, its own variables and its secrets too
@@ -26,7 +26,7 @@ public interface Elsewhere {
      * @param aftermath looks through what it left in that folder
      */
     record Order(
-            long number,
+            String name,
             Credential host,
             Command command,
             Map<String, String> environment,

@@ -2,8 +2,10 @@ package org.gantrel.service.execution;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import org.gantrel.core.run.Progress;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunLogs;
 import org.gantrel.service.run.RunValues;
@@ -27,15 +29,20 @@ class LogFiles implements RunLogs {
     }
 
     @Override
-    public Piece read(Run run, long from, int mostBytes) {
-        long start = Math.max(0, Math.min(from, size(run.number())));
-        byte[] bytes = bytes(launcher.folder(run.number()).logFile(), start, mostBytes);
+    public Piece read(Run run, int attempt, long from, int mostBytes) {
+        RunFolder own = launcher.folder(run.number());
+        RunFolder earlier = own.ofTry(attempt);
+        boolean over = attempt < run.attempt() || run.again().isPresent();
+        // until the next try begins, what the last one left is where it was
+        LogFile log = (over && Files.exists(earlier.path()) ? earlier : own).logFile();
+        long start = Math.max(0, Math.min(from, log.size()));
+        byte[] bytes = bytes(log, start, mostBytes);
         int end = endOfLastLine(bytes);
         boolean longLine = end == 0 && bytes.length == mostBytes;
-        boolean complete = run.state().isEnded() && bytes.length < mostBytes;
+        boolean complete = (over || run.state().isEnded()) && bytes.length < mostBytes;
         int length = longLine || complete ? bytes.length : end;
         String text = new String(bytes, 0, length, StandardCharsets.UTF_8);
-        return new Piece(Mask.of(values.secrets(run)).over(text), start, start + length);
+        return new Piece(Mask.of(values.secrets(run)).over(Progress.without(text)), start, start + length);
     }
 
     @Override

@@ -4,9 +4,12 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.run.Progress;
 import org.springframework.util.FileSystemUtils;
 
 /**
@@ -47,17 +50,55 @@ public record RunFolder(Path path) {
         return path.resolve("work");
     }
 
-    /** Deletes all that is here. */
+    /** The folder of an earlier try of the run whose folder this is. */
+    public RunFolder ofTry(int attempt) {
+        return new RunFolder(path.resolveSibling(path.getFileName() + "-try-" + attempt));
+    }
+
+    /**
+     * Puts what the try before left aside, so that a try begins with nothing of it. Done once however often it is asked:
+     * one step, which has happened or not.
+     *
+     * @param attempt the try that is to begin
+     */
+    void begin(int attempt) throws IOException {
+        if (attempt > 1
+                && Files.exists(path)
+                && !Files.exists(ofTry(attempt - 1).path())) {
+            Files.move(path, ofTry(attempt - 1).path(), StandardCopyOption.ATOMIC_MOVE);
+        }
+    }
+
+    private List<RunFolder> earlier() {
+        var found = new ArrayList<RunFolder>();
+        for (int attempt = 1; Files.exists(ofTry(attempt).path()); attempt++) {
+            found.add(ofTry(attempt));
+        }
+        return found;
+    }
+
+    /** Deletes all that is here, and what earlier tries left. */
     public void delete() throws IOException {
+        // the latest goes first, so that those which are left are found again
+        List<RunFolder> tries = earlier();
+        for (int i = tries.size() - 1; i >= 0; i--) {
+            FileSystemUtils.deleteRecursively(tries.get(i).path());
+        }
         FileSystemUtils.deleteRecursively(path);
     }
 
     public void deleteOutputs() throws IOException {
+        for (RunFolder each : earlier()) {
+            FileSystemUtils.deleteRecursively(each.outputs());
+        }
         FileSystemUtils.deleteRecursively(outputs());
     }
 
     /** Deletes what was said, and what is left in the working folder. */
     public void deleteLog() throws IOException {
+        for (RunFolder each : earlier()) {
+            each.deleteLog();
+        }
         logFile().delete();
         Files.deleteIfExists(errors());
         FileSystemUtils.deleteRecursively(work());
@@ -97,7 +138,7 @@ public record RunFolder(Path path) {
             LogFile log = logFile();
             long from = Math.max(0, log.size() - 8_000);
             String text = new String(log.read(from, 8_000), StandardCharsets.UTF_8);
-            List<String> lines = text.lines().toList();
+            List<String> lines = Progress.without(text).lines().toList();
             List<String> whole = from > 0 && lines.size() > 1 ? lines.subList(1, lines.size()) : lines;
             return whole.subList(Math.max(0, whole.size() - most), whole.size());
         } catch (IOException e) {

@@ -1,5 +1,6 @@
 package org.gantrel.service.execution;
 
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -29,6 +30,16 @@ public record TaskResult(
     /** The same, and one thing more that could not be kept. */
     public TaskResult without(String more) {
         return new TaskResult(ending, evidence, items, results, lost.isEmpty() ? more : lost + "; " + more);
+    }
+
+    /** The same with values beside those that it gave, which go before. */
+    TaskResult with(Map<String, String> told) {
+        if (told.isEmpty()) {
+            return this;
+        }
+        var all = new LinkedHashMap<>(told);
+        all.putAll(results);
+        return new TaskResult(ending, evidence, items, all, lost);
     }
 
     /** The end of work in this process. */

@@ -14,6 +14,7 @@ import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Definitions;
+import org.gantrel.core.definition.LaneDefinition;
 import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
@@ -26,6 +27,7 @@ import org.gantrel.service.job.JobChecks;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.JobWarnings;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
@@ -66,6 +68,8 @@ public class Imports {
 
     private record FoundRoster(String file, RosterDefinition definition) {}
 
+    private record FoundLane(String file, LaneDefinition definition) {}
+
     private record FoundCalendar(String file, CalendarDefinition definition) {}
 
     private final Jobs jobs;
@@ -75,6 +79,7 @@ public class Imports {
     private final ScheduleAdvice schedules;
     private final CalendarUse use;
     private final Rosters rosters;
+    private final Lanes lanes;
 
     Imports(
             Jobs jobs,
@@ -83,7 +88,8 @@ public class Imports {
             Calendars calendars,
             ScheduleAdvice schedules,
             CalendarUse use,
-            Rosters rosters) {
+            Rosters rosters,
+            Lanes lanes) {
         this.jobs = jobs;
         this.checks = checks;
         this.warnings = warnings;
@@ -91,6 +97,7 @@ public class Imports {
         this.schedules = schedules;
         this.use = use;
         this.rosters = rosters;
+        this.lanes = lanes;
     }
 
     /** Brings files in; a dry run says what would be done and does nothing. */
@@ -102,7 +109,8 @@ public class Imports {
         var problems = new ArrayList<Wrong>();
         var calendarsIn = new ArrayList<FoundCalendar>();
         var rostersIn = new ArrayList<FoundRoster>();
-        List<FoundJob> found = read(body.files(), calendarsIn, rostersIn, problems);
+        var lanesIn = new ArrayList<FoundLane>();
+        List<FoundJob> found = read(body.files(), calendarsIn, rostersIn, lanesIn, problems);
         List<Definition> together = found.stream().map(FoundJob::definition).toList();
         List<Calendar> dates =
                 calendarsIn.stream().map(each -> each.definition().calendar()).toList();
@@ -110,6 +118,9 @@ public class Imports {
             calendars
                     .problems(caller, each.definition(), dates)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
+        }
+        for (FoundLane each : lanesIn) {
+            lanes.problems(caller, each.definition()).forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
         }
         List<String> names =
                 together.stream().map(definition -> definition.job().name()).toList();
@@ -122,7 +133,8 @@ public class Imports {
                 dates,
                 rostersIn.stream()
                         .map(each -> each.definition().roster().name())
-                        .toList());
+                        .toList(),
+                lanesIn.stream().map(each -> each.definition().lane()).toList());
         for (FoundJob each : found) {
             checks.problems(caller, each.definition(), beside)
                     .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
@@ -134,6 +146,7 @@ public class Imports {
                 warnings.ahead(together.stream().map(Definition::job).toList()).iterator();
         return Stream.of(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
+                        lanesIn.stream().map(each -> bringIn(caller, each, dryRun)),
                         rostersIn.stream().map(each -> bringIn(caller, each, dryRun)),
                         found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
                 .flatMap(each -> each)
@@ -144,6 +157,7 @@ public class Imports {
             List<DefinitionFile> files,
             List<FoundCalendar> calendars,
             List<FoundRoster> rosters,
+            List<FoundLane> lanes,
             List<Wrong> problems) {
         var found = new ArrayList<FoundJob>();
         for (DefinitionFile file : files) {
@@ -160,6 +174,17 @@ public class Imports {
                                 new Problem("", calendar.line(), 1, "the calendar " + name + " is defined twice")));
                     }
                     calendars.add(new FoundCalendar(file.name(), calendar));
+                }
+                for (LaneDefinition lane : read.lanes()) {
+                    String name = lane.lane().name();
+                    if (lanes.stream()
+                            .anyMatch(earlier ->
+                                    earlier.definition().lane().name().equals(name))) {
+                        problems.add(Wrong.of(
+                                file.name(),
+                                new Problem("", lane.line(), 1, "the lane " + name + " is defined twice")));
+                    }
+                    lanes.add(new FoundLane(file.name(), lane));
                 }
                 read.rosters().forEach(roster -> rosters.add(new FoundRoster(file.name(), roster)));
                 for (Definition definition : read.jobs()) {
@@ -230,6 +255,25 @@ public class Imports {
                 same ? "leave" : next == 1 ? "create" : "change",
                 same ? next - 1 : next,
                 moved,
+                List.of());
+    }
+
+    private Imported bringIn(Caller caller, FoundLane found, boolean dryRun) {
+        LaneDefinition definition = found.definition();
+        String name = definition.lane().name();
+        boolean same = lanes.currentText(name).filter(definition.text()::equals).isPresent();
+        int revision = lanes.revision(name);
+        if (!dryRun && !same) {
+            lanes.save(caller, definition);
+        }
+        return new Imported(
+                found.file(),
+                "lane",
+                name,
+                definition.lane().team(),
+                same ? "leave" : revision == 0 ? "create" : "change",
+                same ? revision : revision + 1,
+                List.of(),
                 List.of());
     }
 

@@ -14,14 +14,17 @@ import org.gantrel.core.access.Role;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.expression.Template;
+import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
+import org.gantrel.core.lane.Lane;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
@@ -39,19 +42,22 @@ public class JobChecks {
     private final Calendars calendars;
     private final Credentials credentials;
     private final Rosters rosters;
+    private final Lanes lanes;
 
-    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials, Rosters rosters) {
+    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials, Rosters rosters, Lanes lanes) {
         this.jobs = jobs;
         this.teams = teams;
         this.calendars = calendars;
         this.credentials = credentials;
         this.rosters = rosters;
+        this.lanes = lanes;
     }
 
     /** What is to be saved together. */
-    public record Together(List<Definition> jobs, Collection<Calendar> calendars, Collection<String> rosters) {
+    public record Together(
+            List<Definition> jobs, Collection<Calendar> calendars, Collection<String> rosters, Collection<Lane> lanes) {
         static Together only(Definition job) {
-            return new Together(List.of(job), List.of(), List.of());
+            return new Together(List.of(job), List.of(), List.of(), List.of());
         }
     }
 
@@ -66,6 +72,9 @@ public class JobChecks {
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
         checkCalendars(definition, beside.calendars(), problems);
         checkRosters(caller, definition, beside.rosters(), problems);
+        lanes.complaints(caller, job.team(), job.rules().lanes(), beside.lanes())
+                .forEach(message -> problems.add(problem(definition, "lanes", message)));
+        checkGates(caller, definition, beside, problems);
         if (job instanceof Job.Task task) {
             if (task.identity().raised() && !caller.administrator()) {
                 problems.add(problem(
@@ -81,6 +90,33 @@ public class JobChecks {
             checkSteps(caller, chain, definition, beside.jobs(), problems);
         }
         return problems;
+    }
+
+    private void checkGates(Caller caller, Definition definition, Together beside, List<Problem> problems) {
+        for (Gate gate : definition.job().rules().gates().all()) {
+            if (gate instanceof Gate.InCalendar in) {
+                var known = new ArrayList<>(calendars.names());
+                beside.calendars().forEach(calendar -> known.add(calendar.name()));
+                if (!known.contains(in.calendar())) {
+                    problems.add(problem(
+                            definition,
+                            "gates",
+                            "there is no calendar '" + in.calendar() + "'" + Nearest.hint(in.calendar(), known)));
+                }
+            } else if (gate instanceof Gate.JobEnded ended) {
+                var known = new ArrayList<>(
+                        jobs.all(caller).stream().map(JobEntry::name).toList());
+                beside.jobs().forEach(other -> known.add(other.job().name()));
+                if (ended.job().equals(definition.job().name())) {
+                    problems.add(problem(definition, "gates", "a gate cannot wait for the job itself"));
+                } else if (!known.contains(ended.job())) {
+                    problems.add(problem(
+                            definition,
+                            "gates",
+                            "there is no job '" + ended.job() + "'" + Nearest.hint(ended.job(), known)));
+                }
+            }
+        }
     }
 
     private void checkCalendars(Definition definition, Collection<Calendar> together, List<Problem> problems) {

@@ -1,22 +1,35 @@
 package org.gantrel.service.job;
 
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.credential.CredentialUse;
+import org.gantrel.service.lane.LaneUse;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Which jobs speak of a thing. */
 @Component
 @Transactional(readOnly = true)
-class JobUse implements CredentialUse {
+class JobUse implements CredentialUse, LaneUse {
 
     private final Jobs jobs;
 
     JobUse(Jobs jobs) {
         this.jobs = jobs;
+    }
+
+    @Override
+    public List<Needing> needing(String lane) {
+        return jobs.everything().stream()
+                .flatMap(record ->
+                        Optional.ofNullable(jobs.current(record).rules().lanes().get(lane))
+                                .map(places -> new Needing(record.name(), record.team(), places))
+                                .stream())
+                .toList();
     }
 
     @Override

@@ -16,4 +16,10 @@ public interface RunFacts {
 
     /** How long a good run usually takes: the median of the latest. */
     Optional<Duration> usual(long jobId);
+
+    /** The same of the job over a roster, all rows together. */
+    Optional<Duration> usualOver(long jobId);
+
+    /** How many good runs that was learnt from. */
+    int known(long jobId);
 }

@@ -52,8 +52,8 @@ class Metrics implements DisposableBean {
                     .tag("state", state.word())
                     .register(registry);
         }
-        Gauge.builder("gantrel.queue", runs, all -> all.waitingCount(1_000))
-                .description("Runs that wait to start, up to a thousand")
+        Gauge.builder("gantrel.queue", runs, all -> all.count(RunState.WAITING))
+                .description("Runs that wait to start")
                 .register(registry);
         Gauge.builder("gantrel.commands", engine, Engine::running)
                 .description("Commands under way")

@@ -41,7 +41,7 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
     @Override
     public InProcess.UnderWay begin(Order order, Listener listener) throws IOException {
         Files.createDirectories(order.folder().path());
-        RemoteScript script = RemoteScript.of(installation(), order.number());
+        RemoteScript script = RemoteScript.of(installation(), order.name());
         var command = new RemoteCommand(order, script, hosts, listener, clock);
         threads.execute(command::work);
         return command;
@@ -55,6 +55,24 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
     /** Why nothing can be run as a credential on its host; nothing where it can. */
     public Optional<String> complaint(Credential credential) {
         return ask(credential, "exit 0\n");
+    }
+
+    /**
+     * What a short script says on a credential's host.
+     *
+     * @throws IOException where the host cannot be reached, or the script fails
+     */
+    public String said(Credential credential, String script) throws IOException, InterruptedException {
+        RemoteHost host = hosts.take(credential);
+        try {
+            RemoteHost.Answer answer = host.run(script);
+            if (answer.code() != 0) {
+                throw new IOException("on " + host.host() + ": " + answer.errors());
+            }
+            return answer.text();
+        } finally {
+            hosts.giveBack(credential);
+        }
     }
 
     private Optional<String> ask(Credential credential, String script) {

@@ -25,8 +25,8 @@ record RemoteScript(String folder) {
     private static final String END = "END_OF_LAUNCHER";
 
     /** @param installation tells this service's runs from those of others that use the same account */
-    static RemoteScript of(String installation, long number) {
-        return new RemoteScript("\"${XDG_STATE_HOME:-$HOME/.local/state}\"/gantrel/" + installation + "/" + number);
+    static RemoteScript of(String installation, String name) {
+        return new RemoteScript("\"${XDG_STATE_HOME:-$HOME/.local/state}\"/gantrel/" + installation + "/" + name);
     }
 
     /** Complains of a command that cannot start. */

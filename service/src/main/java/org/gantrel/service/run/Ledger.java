@@ -3,12 +3,14 @@ package org.gantrel.service.run;
 import jakarta.persistence.EntityManager;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Predicate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -16,12 +18,14 @@ import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.Effect.Note;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Limits;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunLife;
 import org.gantrel.core.run.RunPolicy;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus;
 import org.gantrel.core.run.RunStatus.Ended;
+import org.gantrel.core.run.Wait;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.time.Waker;
@@ -50,6 +54,8 @@ public class Ledger {
     private final Jobs jobs;
     private final Journal journal;
     private final Waker waker;
+    private final Arrivals arrivals;
+    private final RunWaits waits;
     private final ApplicationEventPublisher followers;
 
     Ledger(
@@ -62,6 +68,8 @@ public class Ledger {
             Jobs jobs,
             Journal journal,
             Waker waker,
+            Arrivals arrivals,
+            RunWaits waits,
             ApplicationEventPublisher followers) {
         this.entities = entities;
         this.numbers = numbers;
@@ -72,6 +80,8 @@ public class Ledger {
         this.jobs = jobs;
         this.journal = journal;
         this.waker = waker;
+        this.arrivals = arrivals;
+        this.waits = waits;
         this.followers = followers;
     }
 
@@ -157,14 +167,32 @@ public class Ledger {
     /** Ends a run whose work is over; nothing where it has ended already. */
     @Transactional(propagation = Propagation.MANDATORY)
     public Optional<Moved> finish(long number, Finish given, Instant at) {
+        return finish(number, given, at, at);
+    }
+
+    /**
+     * The same for work whose end was noticed later than it came.
+     *
+     * @param at when it ended, by whichever clock wrote that down
+     * @param now from when on the wait for its next try counts
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Optional<Moved> finish(long number, Finish given, Instant at, Instant now) {
         RunRecord record = entities.find(RunRecord.class, number);
         if (record == null || record.state().isEnded()) {
             return Optional.empty();
         }
         Finish finish = bounded(given);
-        finish.items().forEach(item -> entities.persist(new RunItem(number, item)));
         record.left(finish.exitCode(), finish.results());
-        return move(record, new RunEvent.Done(finish.ending(), finish.doubt()), at);
+        var done = new RunEvent.Done(finish.ending(), finish.doubt(), finish.exitCode());
+        boolean goesOn = RunLife.on(record.status(), done, policy(record.value()), now)
+                .filter(move -> !move.ends())
+                .isPresent();
+        Optional<Moved> moved = move(record, done, goesOn ? now : at);
+        // what a try found that is followed by another is not what the run found
+        moved.filter(Moved::ended)
+                .ifPresent(end -> finish.items().forEach(item -> entities.persist(new RunItem(number, item))));
+        return moved;
     }
 
     private static Finish bounded(Finish finish) {
@@ -188,31 +216,41 @@ public class Ledger {
         }
         lease.check();
         Optional<RunLife.Move> move = RunLife.on(record.status(), event, policy(record.value()), now);
-        move.ifPresent(made -> take(record, made));
+        move.ifPresent(made -> take(record, made, now));
         return move.map(made -> new Moved(record.value(), made.effects()));
     }
 
-    private void take(RunRecord record, RunLife.Move move) {
+    private void take(RunRecord record, RunLife.Move move, Instant now) {
         Set<String> words = indexed(record) ? record.words() : Set.of();
         RunStatus before = record.status();
+        Run was = record.value();
         record.take(move.next());
         for (Effect effect : move.effects()) {
             if (effect instanceof Note note) {
                 note(record, note);
+            } else if (effect instanceof Effect.NextAttempt next) {
+                entities.persist(new AttemptRecord(was, next));
             }
         }
         Run run = record.value();
+        if (before instanceof RunStatus.Waiting
+                && move.next().state() != RunState.WAITING
+                && !was.waitingFor().isEmpty()) {
+            waits.over(run.number(), run.startedAt().filter(at -> !move.ends()).orElse(now));
+        }
         if (move.ends()) {
             index(record, words);
             // until it ends an attempt stands in the run itself
-            if (run.startedAt().isPresent() && !run.isParent()) {
+            if (before instanceof RunStatus.Underway && !run.isParent()) {
                 entities.persist(new AttemptRecord(run));
             }
             ended(record);
             return;
         }
         if (before.state() != move.next().state()) {
-            if (indexed(record)) {
+            if (move.next().state() == RunState.WAITING) {
+                journal.write("gantrel.run.changed", run.number(), jobs.teamOf(run.jobId()), about(run));
+            } else if (indexed(record)) {
                 journal.write("gantrel.run.started", run.number(), jobs.teamOf(run.jobId()), about(run));
             }
         } else if (!before.equals(move.next())) {
@@ -244,14 +282,26 @@ public class Ledger {
 
     /** What a run's definition says of its life. */
     private RunPolicy policy(Run run) {
-        return !run.isParent() && jobs.at(run.jobId(), run.revision()) instanceof Job.Task task
-                ? RunPolicy.task(task.timeLimit())
-                : RunPolicy.PARENT;
+        Job job = jobs.at(run.jobId(), run.revision());
+        Limits limits = job.rules().limits();
+        Optional<Instant> stopAt = limits.windowEnd(run.planned()).map(ZonedDateTime::toInstant);
+        return !run.isParent() && job instanceof Job.Task task
+                ? new RunPolicy(
+                        false,
+                        task.timeLimit(),
+                        limits.total(),
+                        stopAt,
+                        limits.patience().orElse(RunPolicy.USUAL_PATIENCE),
+                        task.rules().retry())
+                : RunPolicy.leading(stopAt);
     }
 
     private RunRecord write(RunRecord record, Instant now) {
         entities.persist(record);
         index(record, Set.of());
+        if (record.state() == RunState.WAITING) {
+            arrivals.note(record.value());
+        }
         if (indexed(record)) {
             timeline.note(record.number(), now, "written down: " + Runs.causeWords(record.value()));
             if (!record.state().isEnded()) {
@@ -302,7 +352,9 @@ public class Ledger {
 
     /** Lets runs go on waiting, and says for what; those that wait for it already are left alone. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public int holdBack(List<Long> numbers, String what) {
+    public int holdBack(List<Long> numbers, Wait by, Instant now) {
+        String what = RunRecord.waiting(by.text());
+        waits.note(numbers, by, now);
         int held = 0;
         for (int from = 0; from < numbers.size(); from += 500) {
             held += store.holdBack(numbers.subList(from, Math.min(numbers.size(), from + 500)), what);
@@ -317,6 +369,27 @@ public class Ledger {
         store.findAllById(numbers).forEach(record -> runs.add(record.value()));
         followers.publishEvent(new RunsRead(runs));
         return runs;
+    }
+
+    /** Notes that a run is late: its deadline came before its end. Told once. */
+    public void late(long number, String sentence, Instant now) {
+        notice(number, RunRecord::isLateNow, "gantrel.run.late", sentence, now);
+    }
+
+    /** Notes that a run takes far longer than usual. Told once. */
+    public void unusuallyLong(long number, String sentence, Instant now) {
+        notice(number, RunRecord::isLongNow, "gantrel.run.long", sentence, now);
+    }
+
+    private void notice(long number, Predicate<RunRecord> news, String type, String sentence, Instant now) {
+        RunRecord record = entities.find(RunRecord.class, number);
+        if (record != null && !record.state().isEnded() && news.test(record)) {
+            note(record, new Note(now, sentence));
+            Run run = record.value();
+            var about = new LinkedHashMap<>(about(run));
+            about.put("message", sentence);
+            journal.write(type, number, jobs.teamOf(run.jobId()), about);
+        }
     }
 
     /** Notes who sees to a failure, so that others need not. No move: the run is where it was. */

@@ -1,5 +1,6 @@
 package org.gantrel.service.run;
 
+import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
@@ -15,6 +16,8 @@ import org.gantrel.service.job.JobEntry;
  * @param parent the run of the chain that it belongs to
  * @param step the step of that chain, or the place of a row in that sweep
  * @param over the roster that the job runs over; nothing for a single run
+ * @param deadline when it is to have ended
+ * @param gatesSkipped whether its starter chose not to wait for its gates
  */
 public record NewRun(
         JobEntry job,
@@ -25,15 +28,29 @@ public record NewRun(
         PlannedTime planned,
         Optional<Long> parent,
         String step,
-        Optional<SweepRequest> over) {
+        Optional<SweepRequest> over,
+        Optional<Instant> deadline,
+        boolean gatesSkipped) {
+
+    /** One without a deadline that waits for its gates. */
+    private NewRun(
+            JobEntry job,
+            Map<String, String> given,
+            CauseKind cause,
+            String causeRef,
+            String starter,
+            PlannedTime planned,
+            Optional<Long> parent,
+            String step) {
+        this(job, given, cause, causeRef, starter, planned, parent, step, Optional.empty(), Optional.empty(), false);
+    }
 
     public static NewRun bySchedule(JobEntry job, Map<String, String> with, String schedule, PlannedTime planned) {
-        return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "", Optional.empty());
+        return new NewRun(job, with, CauseKind.SCHEDULE, schedule, "", planned, Optional.empty(), "");
     }
 
     public static NewRun byPerson(JobEntry job, Map<String, String> given, String person, PlannedTime planned) {
-        return new NewRun(
-                job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "", Optional.empty());
+        return new NewRun(job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "");
     }
 
     /** The same again: the same values, planned for the same time, so that it covers the same day. */
@@ -46,8 +63,7 @@ public record NewRun(
                 person,
                 run.planned(),
                 Optional.empty(),
-                "",
-                Optional.empty());
+                "");
     }
 
     public static NewRun asStep(JobEntry job, Map<String, String> with, Run chain, String step) {
@@ -59,8 +75,7 @@ public record NewRun(
                 chain.starter(),
                 chain.planned(),
                 Optional.of(chain.number()),
-                step,
-                Optional.empty());
+                step);
     }
 
     /** The run of one row of a sweep. */
@@ -73,12 +88,32 @@ public record NewRun(
                 sweep.starter(),
                 sweep.planned(),
                 Optional.of(sweep.number()),
-                String.valueOf(place),
-                Optional.empty());
+                String.valueOf(place));
     }
 
     /** The same over a roster. */
     public NewRun over(SweepRequest roster) {
-        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, Optional.of(roster));
+        return new NewRun(
+                job,
+                given,
+                cause,
+                causeRef,
+                starter,
+                planned,
+                parent,
+                step,
+                Optional.of(roster),
+                deadline,
+                gatesSkipped);
+    }
+
+    /** The same, to have ended by a time. */
+    public NewRun by(Optional<Instant> end) {
+        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, end, gatesSkipped);
+    }
+
+    /** The same, without waiting for its gates. */
+    public NewRun skippingGates() {
+        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, deadline, true);
     }
 }

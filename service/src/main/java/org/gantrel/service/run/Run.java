@@ -7,6 +7,7 @@ import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Stop;
 
 /**
@@ -20,6 +21,11 @@ import org.gantrel.core.run.RunStatus.Stop;
  * @param parameters the values as they may be shown: secrets are masked
  * @param results the values that it gave
  * @param takenBy who sees to its failure; empty where nobody does
+ * @param again its next try, where it waits for that
+ * @param deadline when it is to have ended
+ * @param late whether its deadline was over before it ended
+ * @param unusuallyLong whether it takes, or took, far longer than usual
+ * @param gatesSkipped who chose not to wait for its gates; empty where nobody did
  */
 public record Run(
         long number,
@@ -47,6 +53,11 @@ public record Run(
         Map<String, String> results,
         Stop stop,
         String takenBy,
+        Optional<Again> again,
+        Optional<Instant> deadline,
+        String gatesSkipped,
+        boolean late,
+        boolean unusuallyLong,
         Sealed sealed) {
 
     /** Secret values as they are kept; only the run feature opens them. */

@@ -24,7 +24,7 @@ public class RunAccess {
                 .orElseThrow(() -> Refusal.notFound("there is no run " + number));
     }
 
-    Run visible(Caller caller, long number, Deed deed) {
+    public Run visible(Caller caller, long number, Deed deed) {
         Run run = visible(caller, number);
         caller.require(deed, team(run));
         return run;

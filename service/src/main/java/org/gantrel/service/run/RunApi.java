@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.chain.ChainCourse;
@@ -49,8 +50,11 @@ class RunApi {
     private static final long LOOK_MILLIS = 10;
     private static final String FIRST_PAGE = "9223372036854775807";
 
-    /** @param parameters values by name; numbers, dates and yes/no may come as JSON values or as text */
-    record StartBody(Map<String, Object> parameters, OverBody over) {}
+    /**
+     * @param parameters values by name; numbers, dates and yes/no may come as JSON values or as text
+     * @param skipGates whether the run is not to wait for its gates; who chose that stands with the run
+     */
+    record StartBody(Map<String, Object> parameters, OverBody over, Boolean skipGates) {}
 
     /** @param rows {@code all}, {@code failed}, or places such as {@code 1,4-7} */
     record OverBody(String roster, String rows, Integer atOnce, String afterFailure) {
@@ -84,6 +88,8 @@ class RunApi {
     private final TransactionTemplate transaction;
     private final RunLogs logs;
     private final RunFacts facts;
+    private final RunProgress progress;
+    private final SweepShare sweeps;
     private final Teams teams;
     private final Changes changes;
     private final Clock clock;
@@ -99,6 +105,8 @@ class RunApi {
             TransactionTemplate transaction,
             RunLogs logs,
             RunFacts facts,
+            RunProgress progress,
+            SweepShare sweeps,
             Teams teams,
             Changes changes,
             Clock clock) {
@@ -112,6 +120,8 @@ class RunApi {
         this.transaction = transaction;
         this.logs = logs;
         this.facts = facts;
+        this.progress = progress;
+        this.sweeps = sweeps;
         this.teams = teams;
         this.changes = changes;
         this.clock = clock;
@@ -150,6 +160,7 @@ class RunApi {
                 name,
                 texts(body),
                 Optional.ofNullable(body).map(StartBody::over).map(OverBody::read),
+                body != null && Boolean.TRUE.equals(body.skipGates()),
                 Optional.ofNullable(key)));
     }
 
@@ -174,15 +185,14 @@ class RunApi {
             }
         });
         durability.sync();
-        awaitStop(number);
+        await(number, run -> run.state().isEnded() || run.stop().isAsked());
         return transaction.execute(status -> page(caller, access.visible(caller, number)));
     }
 
     /** The engine does it as soon as it can; who asked is told how it went, where that is soon enough. */
-    private void awaitStop(long number) {
+    private void await(long number, Predicate<Run> done) {
         for (int i = 0; i < LOOKS; i++) {
-            Run run = runs.find(number).orElseThrow();
-            if (run.state().isEnded() || run.stop().isAsked()) {
+            if (done.test(runs.find(number).orElseThrow())) {
                 return;
             }
             try {
@@ -192,6 +202,38 @@ class RunApi {
                 return;
             }
         }
+    }
+
+    /** Has the next try of a run come at once. */
+    @PostMapping("/runs/{number}/next-try")
+    RunPage tryNow(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        return want(caller, number, Wishes.Kind.TRY_NOW, "hurried");
+    }
+
+    /** Lets a run end with what its last try came to. */
+    @DeleteMapping("/runs/{number}/next-try")
+    RunPage giveUp(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        return want(caller, number, Wishes.Kind.GIVE_UP, "given up");
+    }
+
+    private RunPage want(Caller caller, long number, Wishes.Kind kind, String deed) {
+        int before = transaction.execute(status -> {
+            Run run = access.visible(caller, number, Deed.CANCEL_RUNS);
+            if (run.again().isEmpty()) {
+                throw Refusal.conflict("run " + number + " waits for no further try: it is "
+                        + run.state().word());
+            }
+            wishes.want(number, kind, caller.name(), clock.instant());
+            changes.record(caller, deed, "run", String.valueOf(number), access.team(run), run.jobName());
+            return run.attempt();
+        });
+        durability.sync();
+        await(
+                number,
+                run -> run.again().isEmpty()
+                        || run.attempt() != before
+                        || !run.again().get().at().isAfter(clock.instant()));
+        return transaction.execute(status -> page(caller, access.visible(caller, number)));
     }
 
     /** Runs the same again, with the same values and the same planned time. */
@@ -230,12 +272,29 @@ class RunApi {
                 runs.timeline(run).stream()
                         .map(moment -> new RunPage.Moment(moment.at(), moment.what()))
                         .toList(),
+                attempts(run),
+                progressOf(run),
                 run.isChain() ? steps(caller, run) : null,
                 runs.repeats(run),
                 logs.size(run.number()),
                 items[0],
                 items[1],
                 caller.deedsIn(team).stream().map(Deed::word).toList());
+    }
+
+    private RunProgress.Said progressOf(Run run) {
+        return run.isSweep()
+                ? sweeps.progress(run.number())
+                        .map(all -> new RunProgress.Said(
+                                all.share().orElse(null), all.text(), all.values(), clock.instant()))
+                        .orElse(null)
+                : progress.of(run.number()).orElse(null);
+    }
+
+    private List<AttemptRecord.View> attempts(Run run) {
+        return run.attempt() == 1
+                ? null
+                : runs.attempts(run.number()).stream().map(AttemptRecord::view).toList();
     }
 
     private List<StepState> steps(Caller caller, Run chain) {

@@ -12,6 +12,8 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Callers;
@@ -50,6 +52,7 @@ class RunLogApi {
         private final String name;
         private final long number;
         private long at;
+        private int attempt;
         private long lastSent = System.nanoTime();
         private long lastJudged = System.nanoTime();
 
@@ -57,6 +60,7 @@ class RunLogApi {
             this.name = caller.name();
             this.number = number;
             this.at = from;
+            this.attempt = runs.find(number).map(Run::attempt).orElse(1);
         }
 
         private void lookSoon() {
@@ -81,16 +85,20 @@ class RunLogApi {
                 }
                 // the state is read before the log, so that nothing written before the end is left out
                 Run run = runs.find(number).orElseThrow();
-                RunLogs.Piece piece = logs.read(run, at, PIECE);
+                RunLogs.Piece piece = logs.read(run, attempt, at, PIECE);
                 while (piece.to() > at) {
                     at = piece.to();
                     send(SseEmitter.event()
                             .id(String.valueOf(at))
                             .name("lines")
                             .data(piece, MediaType.APPLICATION_JSON));
-                    piece = logs.read(run, at, PIECE);
+                    piece = logs.read(run, attempt, at, PIECE);
                 }
-                if (run.state().isEnded()) {
+                if (run.attempt() != attempt && run.state() != RunState.WAITING) {
+                    attempt = run.attempt();
+                    at = 0;
+                    send(SseEmitter.event().name("try").data(List.of(attempt), MediaType.APPLICATION_JSON));
+                } else if (run.state().isEnded()) {
                     send(SseEmitter.event().name("end").data(List.of(run.state().word()), MediaType.APPLICATION_JSON));
                     followers.remove(this);
                     emitter.complete();
@@ -126,16 +134,22 @@ class RunLogApi {
         looker.scheduleWithFixedDelay(this::look, LOOK_EVERY_MILLIS, LOOK_EVERY_MILLIS, TimeUnit.MILLISECONDS);
     }
 
-    /** The log from a byte on. */
+    /** The log from a byte on, of the latest try or of another. */
     @GetMapping(produces = MediaType.TEXT_PLAIN_VALUE)
     void whole(
             @AuthenticationPrincipal Caller caller,
             @PathVariable long number,
             @RequestParam(defaultValue = "0") long from,
             @RequestParam(defaultValue = "false") boolean download,
+            @RequestParam(name = "try", required = false) Integer attempt,
             HttpServletResponse response)
             throws IOException {
         Run run = access.visible(caller, number);
+        int wanted = attempt == null ? (run.again().isPresent() ? run.attempt() - 1 : run.attempt()) : attempt;
+        if (wanted < 1 || wanted > run.attempt()) {
+            throw Refusal.notFound(
+                    "run " + number + " has no try " + wanted + "; it has " + Words.count(run.attempt(), "attempt"));
+        }
         if (!downloads.tryAcquire()) {
             throw Refusal.tooMany("already " + MOST_DOWNLOADS + " logs are read whole; try again later");
         }
@@ -147,7 +161,7 @@ class RunLogApi {
                         HttpHeaders.CONTENT_DISPOSITION,
                         "attachment; filename=\"" + run.jobName() + "-" + number + ".log\"");
             }
-            write(run, from, response.getOutputStream());
+            write(run, wanted, from, response.getOutputStream());
         } finally {
             downloads.release();
         }
@@ -191,13 +205,13 @@ class RunLogApi {
         }
     }
 
-    private void write(Run run, long from, OutputStream out) throws IOException {
+    private void write(Run run, int attempt, long from, OutputStream out) throws IOException {
         long at = from;
-        RunLogs.Piece piece = logs.read(run, at, PIECE);
+        RunLogs.Piece piece = logs.read(run, attempt, at, PIECE);
         while (piece.to() > at) {
             out.write(piece.text().getBytes(StandardCharsets.UTF_8));
             at = piece.to();
-            piece = logs.read(run, at, PIECE);
+            piece = logs.read(run, attempt, at, PIECE);
         }
     }
 }

@@ -14,9 +14,9 @@ public interface RunLogs {
 
     /**
      * A piece of the log that begins at a byte and holds whole lines; the rest of an unfinished line is left for later
-     * unless the run has ended.
+     * unless the try has ended.
      */
-    Piece read(Run run, long from, int mostBytes);
+    Piece read(Run run, int attempt, long from, int mostBytes);
 
     /** The last lines of the log, masked, as far as they stand in its last few thousand bytes. */
     List<String> lastLines(Run run, int most);

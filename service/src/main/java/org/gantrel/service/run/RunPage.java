@@ -13,6 +13,8 @@ import java.util.List;
  * @param zone the zone in which its planned time is meant
  * @param usual how long a good run of the job usually takes
  * @param stopping whether it was asked to stop and has not ended yet
+ * @param attempts its tries that are over, where there was more than one
+ * @param progress how far it says it is; missing where it says nothing
  * @param steps the steps of a chain with what became of each
  * @param repeats the runs that repeat this one
  * @param logBytes how long its log is by now
@@ -27,6 +29,8 @@ record RunPage(
         Duration usual,
         boolean stopping,
         List<Moment> timeline,
+        List<AttemptRecord.View> attempts,
+        RunProgress.Said progress,
         List<StepState> steps,
         List<Long> repeats,
         long logBytes,

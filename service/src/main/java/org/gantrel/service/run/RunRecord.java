@@ -16,8 +16,10 @@ import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus;
+import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Stop;
+import org.gantrel.core.run.RunStatus.Tries;
 import org.gantrel.core.run.RunStatus.Underway;
 import org.gantrel.core.run.RunStatus.Waiting;
 import org.gantrel.core.text.SearchWords;
@@ -83,6 +85,17 @@ final class RunRecord {
 
     private String stoppedBy = "";
     private String takenBy = "";
+    private Instant beganAt;
+    private Instant retryAt;
+
+    @Enumerated(EnumType.STRING)
+    private RunState retryState;
+
+    private String retryMessage;
+    private Instant deadline;
+    private String gatesSkipped = "";
+    private boolean late;
+    private boolean unusuallyLong;
 
     /** Whether its log, and its outputs, were thinned out; retention alone writes these. */
     private boolean logGone;
@@ -110,6 +123,8 @@ final class RunRecord {
         this.step = from.step();
         this.parameters = shown;
         this.sealed = sealed;
+        this.deadline = from.deadline().orElse(null);
+        this.gatesSkipped = from.gatesSkipped() ? from.starter() : "";
     }
 
     /** The words that it can be found by, as far as is known of it yet. */
@@ -120,11 +135,21 @@ final class RunRecord {
 
     RunStatus status() {
         if (state == RunState.WAITING) {
-            return new Waiting(waitingFor);
+            return new Waiting(waitingFor, again());
         }
         return state == RunState.RUNNING
-                ? new Underway(startedAt, actsAs, stop())
+                ? new Underway(startedAt, actsAs, stop(), tries())
                 : new Ended(new org.gantrel.core.run.Ending(state, message), finishedAt);
+    }
+
+    private Tries tries() {
+        return new Tries(attempt, beganAt == null ? startedAt : beganAt);
+    }
+
+    private Optional<Again> again() {
+        return retryAt == null
+                ? Optional.empty()
+                : Optional.of(new Again(tries(), retryAt, new org.gantrel.core.run.Ending(retryState, retryMessage)));
     }
 
     private Stop stop() {
@@ -136,10 +161,21 @@ final class RunRecord {
         state = next.state();
         if (next instanceof Waiting waiting) {
             waitingFor = cut(waiting.what(), LONGEST_WAITING);
+            waiting.again().ifPresent(again -> {
+                attempt = again.tries().number();
+                retryAt = again.at();
+                retryState = again.last().state();
+                retryMessage = cut(again.last().message(), LONGEST_MESSAGE);
+                stopping = Stop.Why.NO;
+                stoppedBy = "";
+            });
             return;
         }
         waitingFor = "";
+        retryAt = null;
         if (next instanceof Underway underway) {
+            attempt = underway.tries().number();
+            beganAt = underway.tries().began();
             startedAt = underway.since();
             actsAs = cut(underway.identity(), LONGEST_IDENTITY);
             stopping = underway.stop().why();
@@ -147,7 +183,21 @@ final class RunRecord {
         } else if (next instanceof Ended ended) {
             message = cut(ended.ending().message(), LONGEST_MESSAGE);
             finishedAt = ended.at();
+            late = late || deadline != null && ended.at().isAfter(deadline);
         }
+    }
+
+    /** Notes that its deadline is over; says whether that was not known. */
+    boolean isLateNow() {
+        boolean news = !late;
+        late = true;
+        return news;
+    }
+
+    boolean isLongNow() {
+        boolean news = !unusuallyLong;
+        unusuallyLong = true;
+        return news;
     }
 
     void left(Optional<Integer> code, Map<String, String> given) {
@@ -155,6 +205,11 @@ final class RunRecord {
         if (!given.isEmpty()) {
             results = given;
         }
+    }
+
+    /** What it waits for, as it is kept. */
+    static String waiting(String what) {
+        return cut(what, LONGEST_WAITING);
     }
 
     Long number() {
@@ -196,6 +251,11 @@ final class RunRecord {
                 results,
                 stop(),
                 takenBy,
+                state == RunState.WAITING ? again() : Optional.empty(),
+                Optional.ofNullable(deadline),
+                gatesSkipped,
+                late,
+                unusuallyLong,
                 new Run.Sealed(sealed));
     }
 

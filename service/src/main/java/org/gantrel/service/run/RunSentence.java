@@ -6,13 +6,13 @@ import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Words;
 
 /** Says in plain words what a run is, why it started, as whom it ran, and how it ended and why. */
-final class RunSentence {
+public final class RunSentence {
 
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("HH:mm 'on' EEEE d MMMM", Locale.ENGLISH);
 
     private RunSentence() {}
 
-    static String of(Run run) {
+    public static String of(Run run) {
         String planned = TIME.format(run.plannedAt().atZone(run.planned().zone())) + " ("
                 + run.planned().zone().getId() + ")";
         String start = "Run " + run.number() + " of " + run.jobName() + ", started " + Runs.causeWords(run)

@@ -14,12 +14,10 @@ import org.springframework.transaction.annotation.Transactional;
 
 interface RunStore extends JpaRepository<RunRecord, Long> {
 
-    // not the records themselves: a thousand that wait are looked at in every step
-    @Query(
-            """
-            select r.number, r.plannedAt, r.kind, r.waitingFor from RunRecord r where r.state in :waiting
-            order by case when r.kind = 'task' then 1 else 0 end, r.plannedAt, r.number""")
-    List<Object[]> waiting(Collection<RunState> waiting, Limit limit);
+    @Query("select r from RunRecord r where r.state in :open and r.deadline is not null order by r.deadline")
+    List<RunRecord> withDeadline(Collection<RunState> open);
+
+    List<RunRecord> findByStateOrderByNumber(RunState state);
 
     @Modifying
     @Query(
@@ -68,7 +66,25 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     Optional<RunRecord> findTopByJobIdOrderByNumberDesc(long jobId);
 
+    List<RunRecord> findTop20ByJobIdAndKindNotAndStateInOrderByNumberDesc(
+            long jobId, String kind, Collection<RunState> states);
+
+    List<RunRecord> findTop20ByJobIdAndKindAndStateInOrderByNumberDesc(
+            long jobId, String kind, Collection<RunState> states);
+
     List<RunRecord> findTop20ByJobIdAndStateInOrderByNumberDesc(long jobId, Collection<RunState> states);
+
+    @Query(
+            """
+            select r.startedAt, r.finishedAt from RunRecord r where r.jobId = :job and r.kind <> 'sweep'
+            and r.startedAt is not null and (r.finishedAt is null or r.finishedAt >= :since) order by r.number desc""")
+    List<Object[]> spans(long job, Instant since, Limit limit);
+
+    @Query(
+            """
+            select r from RunRecord r where r.jobId = :job and r.finishedAt >= :since and r.state in :states
+            and r.cause <> 'SWEEP' order by r.finishedAt desc""")
+    List<RunRecord> ended(long job, Instant since, Collection<RunState> states, Limit limit);
 
     @Query("select r.number from RunRecord r where r.causeRef = :ref and r.cause = :cause order by r.number")
     List<Long> repeats(String ref, CauseKind cause);

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Map;
+import org.gantrel.core.run.RunStatus;
 
 /**
  * A run.
@@ -14,6 +15,9 @@ import java.util.Map;
  * @param took how long it took; missing until it ended
  * @param waitingFor what it waits for; missing unless it waits
  * @param takenBy who sees to its failure; missing where nobody does
+ * @param retryAt when its next try comes; missing unless it waits for that
+ * @param deadline when it is to have ended
+ * @param gatesSkipped who chose not to wait for its gates
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record RunView(
@@ -40,7 +44,12 @@ public record RunView(
         String waitingFor,
         Long parent,
         String step,
-        String takenBy) {
+        String takenBy,
+        Instant retryAt,
+        Instant deadline,
+        boolean late,
+        boolean unusuallyLong,
+        String gatesSkipped) {
 
     public static RunView of(Run run, String team) {
         return new RunView(
@@ -67,7 +76,12 @@ public record RunView(
                 some(run.waitingFor()),
                 run.parent().orElse(null),
                 some(run.step()),
-                some(run.takenBy()));
+                some(run.takenBy()),
+                run.again().map(RunStatus.Again::at).orElse(null),
+                run.deadline().orElse(null),
+                run.late(),
+                run.unusuallyLong(),
+                some(run.gatesSkipped()));
     }
 
     private static String some(String text) {

@@ -13,7 +13,6 @@ import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
-import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
@@ -59,20 +58,14 @@ public class Runs {
         };
     }
 
-    /** A run that waits, and what it is said to wait for. */
-    public record Waiting(WaitingRun run, String what) {}
-
-    /** What waits, as admission looks at it: parents, and the tasks that were planned first. */
-    public List<Waiting> waiting(int most) {
-        return store.waiting(List.of(RunState.WAITING), Limit.of(most)).stream()
-                .map(row -> new Waiting(
-                        new WaitingRun((Long) row[0], (Instant) row[1], !"task".equals(row[2])), (String) row[3]))
-                .toList();
+    /** All that wait. */
+    public List<Run> waiting() {
+        return values(store.findByStateOrderByNumber(RunState.WAITING));
     }
 
-    /** How many runs wait; counted no further than so many. */
-    public int waitingCount(int most) {
-        return store.waiting(List.of(RunState.WAITING), Limit.of(most)).size();
+    /** All that are under way. */
+    public List<Run> underwayAll() {
+        return values(store.findByStateOrderByNumber(RunState.RUNNING));
     }
 
     /** How many tasks are under way. */
@@ -98,6 +91,14 @@ public class Runs {
                 .map(RunRecord::number);
     }
 
+    /** The latest end of a job's runs by itself since a moment. @param good whether it has to have been good */
+    public Optional<Run> latestEnd(long job, Instant since, boolean good) {
+        List<RunState> states = good
+                ? GOOD
+                : List.of(RunState.SUCCEEDED, RunState.WARNED, RunState.FAILED, RunState.TIMED_OUT, RunState.CANCELLED);
+        return store.ended(job, since, states, Limit.of(1)).stream().findFirst().map(RunRecord::value);
+    }
+
     /** The runs of a parent that have not ended yet. */
     public List<Long> unended(long parent) {
         return store.unended(parent, List.of(RunState.WAITING, RunState.RUNNING));
@@ -113,6 +114,30 @@ public class Runs {
         Map<String, RunState> states = new HashMap<>();
         store.steps(chain).forEach(row -> states.put((String) row[0], (RunState) row[1]));
         return states;
+    }
+
+    /** From when until when a run was under way; nothing for one that still is. */
+    public record Span(Instant from, Optional<Instant> until) {}
+
+    /** When runs of a job were under way since a moment, rows and steps too. */
+    public List<Span> spans(long job, Instant since, int most) {
+        return store.spans(job, since, Limit.of(most)).stream()
+                .map(row -> new Span((Instant) row[0], Optional.ofNullable((Instant) row[1])))
+                .toList();
+    }
+
+    /** Those that have not ended and have a deadline. */
+    public List<Run> withDeadline() {
+        return values(store.withDeadline(List.of(RunState.WAITING, RunState.RUNNING)));
+    }
+
+    /** The tries of a run that are over. */
+    List<AttemptRecord> attempts(long number) {
+        return entities.createQuery(
+                        "select a from AttemptRecord a where a.runNumber = :run order by a.attempt",
+                        AttemptRecord.class)
+                .setParameter("run", number)
+                .getResultList();
     }
 
     /** The runs that repeat this one. */

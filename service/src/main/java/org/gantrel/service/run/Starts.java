@@ -79,18 +79,30 @@ public class Starts {
      * @throws InvalidException naming every value that is wrong
      */
     public Run start(Caller caller, String name, Map<String, String> given, Optional<String> key) {
-        return start(caller, name, given, Optional.empty(), key);
+        return start(caller, name, given, Optional.empty(), false, key);
     }
 
     /** The same over the rows of a roster, where one is named. */
     public Run start(
             Caller caller, String name, Map<String, String> given, Optional<SweepRequest> over, Optional<String> key) {
+        return start(caller, name, given, over, false, key);
+    }
+
+    /** The same, without waiting for its gates where that is chosen. */
+    public Run start(
+            Caller caller,
+            String name,
+            Map<String, String> given,
+            Optional<SweepRequest> over,
+            boolean skipGates,
+            Optional<String> key) {
+        var wanted = new Wanted(name, given, over, skipGates);
         try {
-            return durable(() -> startOnce(caller, name, given, over, key));
+            return durable(() -> startOnce(caller, wanted, key));
         } catch (DataIntegrityViolationException e) {
             // the same start was asked for at the same moment, and the other was first
-            return transaction.execute(status -> key.flatMap(text -> earlier(caller, text, name + over, given))
-                    .orElseThrow(() -> e));
+            return transaction.execute(
+                    status -> key.flatMap(text -> earlier(caller, text, wanted)).orElseThrow(() -> e));
         }
     }
 
@@ -101,10 +113,11 @@ public class Starts {
         return run;
     }
 
-    private Run startOnce(
-            Caller caller, String name, Map<String, String> given, Optional<SweepRequest> over, Optional<String> key) {
-        JobEntry job = startable(caller, name);
-        Optional<Run> earlier = key.flatMap(text -> earlier(caller, text, name + over, given));
+    private Run startOnce(Caller caller, Wanted wanted, Optional<String> key) {
+        JobEntry job = startable(caller, wanted.name());
+        Map<String, String> given = wanted.given();
+        Optional<SweepRequest> over = wanted.over();
+        Optional<Run> earlier = key.flatMap(text -> earlier(caller, text, wanted));
         if (earlier.isPresent()) {
             return earlier.get();
         }
@@ -115,10 +128,16 @@ public class Starts {
         over.ifPresent(request -> rosters.require(caller, request.roster()));
         Instant now = clock.instant();
         NewRun from = NewRun.byPerson(job, given, caller.name(), byHand.planned(jobs.current(job), now));
-        Run run = ledger.create(over.map(from::over).orElse(from), now);
-        key.ifPresent(text ->
-                keys.saveAndFlush(new StartKey(caller.name(), text, hash(name + over, given), run.number(), now)));
-        changes.record(caller, "started", "job", job.name(), job.team(), "run " + run.number());
+        NewRun chosen = wanted.skipGates() ? from.skippingGates() : from;
+        Run run = ledger.create(over.map(chosen::over).orElse(chosen), now);
+        key.ifPresent(text -> keys.saveAndFlush(new StartKey(caller.name(), text, hash(wanted), run.number(), now)));
+        changes.record(
+                caller,
+                "started",
+                "job",
+                job.name(),
+                job.team(),
+                "run " + run.number() + (wanted.skipGates() ? ", its gates skipped" : ""));
         return run;
     }
 
@@ -161,22 +180,27 @@ public class Starts {
         return job;
     }
 
-    private Optional<Run> earlier(Caller caller, String key, String name, Map<String, String> given) {
+    /** A start that somebody wants. */
+    private record Wanted(String name, Map<String, String> given, Optional<SweepRequest> over, boolean skipGates) {}
+
+    private Optional<Run> earlier(Caller caller, String key, Wanted wanted) {
         if (key.isBlank() || key.length() > LONGEST_KEY) {
             throw new InvalidException("Idempotency-Key", "1 to " + LONGEST_KEY + " characters would be right");
         }
         Optional<StartKey> known = keys.findByPersonAndStartKey(caller.name(), key);
-        if (known.isPresent() && !known.get().requestHash().equals(hash(name, given))) {
+        if (known.isPresent() && !known.get().requestHash().equals(hash(wanted))) {
             throw Refusal.conflict(
                     "this Idempotency-Key came with another start before; take a new key for a new start");
         }
         return known.flatMap(start -> runs.find(start.runNumber()));
     }
 
-    private static String hash(String name, Map<String, String> given) {
+    private static String hash(Wanted wanted) {
+        // what was not there before is left out where it is not used, so that old keys are known again
+        String what = wanted.name() + wanted.over() + (wanted.skipGates() ? " skipping gates" : "");
         try {
             byte[] digest = MessageDigest.getInstance("SHA-256")
-                    .digest((name + new TreeMap<>(given)).getBytes(StandardCharsets.UTF_8));
+                    .digest((what + new TreeMap<>(wanted.given())).getBytes(StandardCharsets.UTF_8));
             return HexFormat.of().formatHex(digest);
         } catch (NoSuchAlgorithmException e) {
             throw new IllegalStateException("every Java platform has SHA-256", e);

@@ -15,7 +15,10 @@ import org.springframework.transaction.annotation.Transactional;
 class UsualDurations implements RunFacts {
 
     private final RunStore store;
-    private final CommittedCache<Long, Optional<Duration>> kept = new CommittedCache<>(5_000);
+    /** What is known of single runs, and of sweeps. */
+    private record Usual(Optional<Duration> single, Optional<Duration> sweep, int count) {}
+
+    private final CommittedCache<Long, Usual> kept = new CommittedCache<>(5_000);
 
     UsualDurations(RunStore store) {
         this.store = store;
@@ -37,7 +40,19 @@ class UsualDurations implements RunFacts {
     @Override
     @Transactional(readOnly = true)
     public Optional<Duration> usual(long jobId) {
-        return kept.get(jobId, this::read);
+        return kept.get(jobId, this::read).single();
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public Optional<Duration> usualOver(long jobId) {
+        return kept.get(jobId, this::read).sweep();
+    }
+
+    @Override
+    @Transactional(readOnly = true)
+    public int known(long jobId) {
+        return kept.get(jobId, this::read).count();
     }
 
     @EventListener
@@ -45,13 +60,20 @@ class UsualDurations implements RunFacts {
         kept.changed(ended.run().jobId());
     }
 
-    private Optional<Duration> read(long jobId) {
-        List<Duration> sorted = store
-                .findTop20ByJobIdAndStateInOrderByNumberDesc(jobId, List.of(RunState.SUCCEEDED, RunState.WARNED))
-                .stream()
-                .flatMap(run -> run.value().took().stream())
-                .sorted()
+    private Usual read(long jobId) {
+        List<RunState> good = List.of(RunState.SUCCEEDED, RunState.WARNED);
+        List<Run> single = store.findTop20ByJobIdAndKindNotAndStateInOrderByNumberDesc(jobId, "sweep", good).stream()
+                .map(RunRecord::value)
                 .toList();
+        List<Run> sweeps = store.findTop20ByJobIdAndKindAndStateInOrderByNumberDesc(jobId, "sweep", good).stream()
+                .map(RunRecord::value)
+                .toList();
+        return new Usual(median(single), median(sweeps), single.size());
+    }
+
+    private static Optional<Duration> median(List<Run> runs) {
+        List<Duration> sorted =
+                runs.stream().flatMap(run -> run.took().stream()).sorted().toList();
         return sorted.isEmpty() ? Optional.empty() : Optional.of(sorted.get(sorted.size() / 2));
     }
 }

@@ -1,13 +1,15 @@
 package org.gantrel.service.run;
 
 import jakarta.persistence.Entity;
+import jakarta.persistence.EnumType;
+import jakarta.persistence.Enumerated;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 
-/** What somebody wants of a run, until the engine has done it: for now always that it stops. */
+/** What somebody wants of a run, until the engine has done it. */
 @Entity
 @Table(name = "run_wish")
 final class Wish {
@@ -20,15 +22,19 @@ final class Wish {
     private String person;
     private Instant madeAt;
 
+    @Enumerated(EnumType.STRING)
+    private Wishes.Kind kind = Wishes.Kind.STOP;
+
     protected Wish() {}
 
-    Wish(long runNumber, String person, Instant madeAt) {
+    Wish(long runNumber, Wishes.Kind kind, String person, Instant madeAt) {
+        this.kind = kind;
         this.runNumber = runNumber;
         this.person = person;
         this.madeAt = madeAt;
     }
 
     Wishes.Open value() {
-        return new Wishes.Open(id, runNumber, person);
+        return new Wishes.Open(id, runNumber, kind, person);
     }
 }

@@ -7,15 +7,25 @@ import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Where those who want a run stopped say so; the engine reads it, and it outlasts a restart. */
+/** Where people say what they want of a run; the engine reads it, and it outlasts a restart. */
 @Component
 @Transactional
 public class Wishes {
 
     private static final int MOST = 500;
 
-    /** A wish that is not done yet: the run is to stop. */
-    public record Open(long id, long run, String person) {}
+    /** What may be wanted. */
+    public enum Kind {
+        /** That it stops. */
+        STOP,
+        /** That its next try comes at once. */
+        TRY_NOW,
+        /** That no further try comes. */
+        GIVE_UP
+    }
+
+    /** A wish that is not done yet. */
+    public record Open(long id, long run, Kind kind, String person) {}
 
     private final WishStore store;
     private final Waker waker;
@@ -27,7 +37,12 @@ public class Wishes {
 
     /** Wants a run stopped. */
     public void stop(long run, String person, Instant now) {
-        store.save(new Wish(run, person, now));
+        want(run, Kind.STOP, person, now);
+    }
+
+    /** Wants something of a run. */
+    public void want(long run, Kind kind, String person, Instant now) {
+        store.save(new Wish(run, kind, person, now));
         waker.wakeAfterCommit();
     }
 

@@ -233,8 +233,9 @@ public class Accounting {
             occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, reason, null));
             return;
         }
-        NewRun single =
-                NewRun.bySchedule(job, definition.with(), schedule.name(), new PlannedTime(at, schedule.zone()));
+        var planned = new PlannedTime(at, schedule.zone());
+        NewRun single = NewRun.bySchedule(job, definition.with(), schedule.name(), planned)
+                .by(definition.deadline().map(deadline -> deadline.of(planned)));
         NewRun from = definition.over().isEmpty() ? single : single.over(SweepRequest.all(definition.over()));
         switch (account.fate()) {
             case STARTS ->

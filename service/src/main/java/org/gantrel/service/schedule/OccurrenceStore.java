@@ -17,6 +17,8 @@ interface OccurrenceStore extends JpaRepository<OccurrenceRecord, Long> {
     @Query("delete from OccurrenceRecord o where o.runNumber in :runs")
     void deleteOf(Collection<Long> runs);
 
+    Optional<OccurrenceRecord> findByScheduleIdAndAt(long scheduleId, Instant at);
+
     boolean existsByScheduleIdAndAt(long scheduleId, Instant at);
 
     List<OccurrenceRecord> findByScheduleIdAndAtLessThanOrderByAtDesc(long scheduleId, Instant before, Limit limit);

@@ -60,9 +60,11 @@ public class ScheduleApi {
 
     private final Schedules schedules;
     private final SchedulePreview preview;
+    private final ScheduleWhy why;
     private final Clock clock;
 
-    ScheduleApi(Schedules schedules, SchedulePreview preview, Clock clock) {
+    ScheduleApi(Schedules schedules, SchedulePreview preview, ScheduleWhy why, Clock clock) {
+        this.why = why;
         this.schedules = schedules;
         this.preview = preview;
         this.clock = clock;
@@ -107,6 +109,16 @@ public class ScheduleApi {
             @RequestParam(defaultValue = "50") int limit) {
         Instant until = before == null ? clock.instant().plusSeconds(60) : before;
         return schedules.occurrences(caller, job, schedule, until, Paging.limit(limit));
+    }
+
+    /** Why a schedule started its job at a moment, or did not; any moment may be asked for. */
+    @GetMapping("/jobs/{job}/schedules/{schedule}/why")
+    ScheduleWhy.Answer why(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String job,
+            @PathVariable String schedule,
+            @RequestParam Instant at) {
+        return why.why(caller, job, schedule, at, clock.instant());
     }
 
     /**

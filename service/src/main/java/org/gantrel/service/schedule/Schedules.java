@@ -225,7 +225,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
                 .toList();
     }
 
-    private ScheduleRecord named(JobEntry job, String name) {
+    ScheduleRecord named(JobEntry job, String name) {
         List<ScheduleRecord> all = store.ofJob(job.id()).stream()
                 .filter(record -> !record.isRetired())
                 .toList();

@@ -13,8 +13,10 @@ import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Memory;
+import org.gantrel.core.run.Progress;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.retention.LetsGo;
 import org.gantrel.service.roster.RosterFacts;
 import org.gantrel.service.roster.RosterRecord;
@@ -27,6 +29,7 @@ import org.gantrel.service.run.RunsRead;
 import org.gantrel.service.run.SweepBegun;
 import org.gantrel.service.run.SweepPlanned;
 import org.gantrel.service.run.SweepRequest;
+import org.gantrel.service.run.SweepShare;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
@@ -37,7 +40,7 @@ import org.springframework.transaction.annotation.Transactional;
 /** The ledger of sweeps: their rows, how far each is, and which records were handled already. */
 @Component
 @Transactional
-public class Sweeps implements RosterFacts, LetsGo {
+public class Sweeps implements RosterFacts, LetsGo, SweepShare {
 
     static final int BATCH = 500;
     private static final String PLACES = "\\d{1,7}(-\\d{1,7})?(,\\s*\\d{1,7}(-\\d{1,7})?)*";
@@ -205,6 +208,23 @@ public class Sweeps implements RosterFacts, LetsGo {
         SweepRecord record = of(sweep);
         entities.refresh(record);
         return record.counts();
+    }
+
+    @Override
+    @Transactional
+    public Optional<Progress> progress(long number) {
+        SweepRecord sweep = of(number);
+        if (!sweep.isDrawn()) {
+            return Optional.empty();
+        }
+        SweepCourse.Counts counts = counts(number);
+        int done = counts.succeeded() + counts.warned() + counts.failed();
+        int all = done + counts.pending() + counts.underway() + counts.notReached();
+        String failed = counts.failed() == 0 ? "" : ", " + counts.failed() + " failed";
+        return Optional.of(new Progress(
+                all == 0 ? Optional.empty() : Optional.of((double) done / all),
+                done + " of " + Words.count(all, "row") + failed,
+                Map.of()));
     }
 
     /** How many rows are how far. */

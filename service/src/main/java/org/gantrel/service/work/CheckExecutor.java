@@ -57,13 +57,15 @@ class CheckExecutor implements ActionExecutor<Checks> {
             Instant begun = clock.instant();
             Item item = look(check, work).after(Duration.between(begun, clock.instant()));
             work.keep(item);
+            work.progress(work.items().size(), checks.all().size(), "checks");
             boolean passed = item.state() == RunState.SUCCEEDED;
             work.say((passed ? "passed  " : "FAILED  ") + item.name() + ": " + item.seen());
         }
         return work.ending(Words.count(checks.all().size(), "check") + " passed");
     }
 
-    private Item look(Check check, Execution work) throws InterruptedException {
+    /** Looks at one thing; whatever goes wrong is what was seen. */
+    Item look(Check check, Execution work) throws InterruptedException {
         try {
             String seen = value(check, work);
             // what a file holds is nobody's to read who may only look whether it is as it should be

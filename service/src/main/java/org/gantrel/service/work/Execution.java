@@ -9,6 +9,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -16,6 +17,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.run.Progress;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Mask;
 import org.gantrel.service.execution.RunFolder;
@@ -97,6 +99,20 @@ final class Execution implements AutoCloseable {
             log.flush();
         } catch (IOException e) {
             throw new WorkFailed("its log cannot be written: " + e.getMessage());
+        }
+    }
+
+    /** Says how far it is; shown with the run, and not as a line of the log. */
+    void progress(int done, int of, String what) {
+        if (of > 1) {
+            say(Progress.MARK
+                    + String.format(
+                            Locale.ROOT,
+                            "{\"progress\": %.3f, \"text\": \"%d of %d %s\"}",
+                            (double) done / of,
+                            done,
+                            of,
+                            what));
         }
     }
 

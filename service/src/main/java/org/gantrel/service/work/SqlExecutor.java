@@ -50,6 +50,7 @@ class SqlExecutor implements ActionExecutor<Sql> {
             var said = new ArrayList<String>();
             int last = sql.bound().size() - 1;
             for (int i = 0; i <= last; i++) {
+                work.progress(i, last + 1, "statements");
                 said.add(run(connection, sql.bound().get(i), i == last ? sql.result() : Optional.empty(), work));
             }
             connection.commit();

@@ -342,10 +342,10 @@ class GroundTest {
                 IntStream.rangeClosed(1, 30_000).mapToObj(i -> i + "\n").collect(Collectors.joining());
         assertThat(logs.size(run.number())).isEqualTo(expected.length());
         var text = new StringBuilder();
-        RunLogs.Piece piece = logs.read(run, 0, 10_000);
+        RunLogs.Piece piece = logs.read(run, 1, 0, 10_000);
         while (piece.to() > piece.from()) {
             text.append(piece.text());
-            piece = logs.read(run, piece.to(), 10_000);
+            piece = logs.read(run, 1, piece.to(), 10_000);
         }
         assertThat(text.toString()).isEqualTo(expected);
         assertThat(logs.lastLines(run, 2)).containsExactly("29999", "30000");

@@ -26,7 +26,7 @@ class RemoteScriptTest {
     @TempDir
     private Path home;
 
-    private final RemoteScript script = RemoteScript.of("abc", 7);
+    private final RemoteScript script = RemoteScript.of("abc", "7");
 
     private String shell(String text) throws IOException, InterruptedException {
         var builder = new ProcessBuilder("/bin/sh", "-s").redirectErrorStream(true);
@@ -44,7 +44,7 @@ class RemoteScriptTest {
         Map<String, String> environment = Map.of("WORD", "a'b\n$(c)");
         Command command = Command.of(arguments);
         return new Order(
-                7, null, command, environment, List.of(), false, "", folder, false, worked -> TaskResult.NOTHING);
+                "7", null, command, environment, List.of(), false, "", folder, false, worked -> TaskResult.NOTHING);
     }
 
     @ParameterizedTest

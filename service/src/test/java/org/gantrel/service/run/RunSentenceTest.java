@@ -33,8 +33,18 @@ class RunSentenceTest {
     private static final RunPolicy POLICY = RunPolicy.task(Optional.of(Duration.ofSeconds(10)));
 
     private static RunRecord record(CauseKind cause, String reference, String starter, String step) {
-        var from =
-                new NewRun(JOB, Map.of(), cause, reference, starter, NIGHT, Optional.empty(), step, Optional.empty());
+        var from = new NewRun(
+                JOB,
+                Map.of(),
+                cause,
+                reference,
+                starter,
+                NIGHT,
+                Optional.empty(),
+                step,
+                Optional.empty(),
+                Optional.empty(),
+                false);
         return new RunRecord(1042, from, Map.of("route", "sound"), "", PLANNED);
     }
 

@@ -1,0 +1,148 @@
+package org.gantrel.core.definition;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.gate.Gate;
+import org.gantrel.core.gate.Gates;
+import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Words;
+import org.gantrel.core.yaml.Section;
+
+/** Reads the gates of a job, each of which asks for one thing. */
+final class GateForm {
+
+    private static final List<String> SUBJECTS =
+            List.of("file", "free", "load", "request", "sql", "between", "calendar", "job", "when");
+    private static final List<String> EXPECTATIONS = List.of("equals", "at-least", "at-most", "contains");
+
+    private final Section section;
+    private final Parameters parameters;
+
+    GateForm(Section section, Parameters parameters) {
+        this.section = section;
+        this.parameters = parameters;
+    }
+
+    Gates read() {
+        var gates = new ArrayList<Gate>();
+        for (Section form : section.sections("gates")) {
+            List<String> subjects = SUBJECTS.stream().filter(form::has).toList();
+            if (subjects.size() == 1) {
+                gate(form, subjects.get(0)).ifPresent(gates::add);
+            } else {
+                String found = subjects.isEmpty() ? "" : "; here are " + Words.list(subjects);
+                form.complain(
+                        form.keys().isEmpty() ? "gates" : form.keys().get(0),
+                        "a gate asks for one thing: " + String.join(", ", SUBJECTS) + found);
+            }
+        }
+        return patience(gates);
+    }
+
+    private Gates patience(List<Gate> gates) {
+        Optional<Section> found = section.section("gate-patience");
+        if (found.isEmpty()) {
+            return new Gates(gates, Gates.NONE.lookEvery(), Gates.NONE.patience(), true);
+        }
+        Section form = found.get();
+        form.knowing("look-every", "for", "then");
+        if (gates.isEmpty() && !section.has("gates")) {
+            section.complain("gate-patience", "goes with 'gates': there is nothing to wait for");
+        }
+        Duration every = CommonForm.duration(form, "look-every", "PT24H").orElse(Gates.NONE.lookEvery());
+        Duration patience = CommonForm.duration(form, "for", "P30D").orElse(Gates.NONE.patience());
+        if (every.compareTo(patience) > 0) {
+            form.complain(
+                    "look-every", Words.duration(every) + " is longer than the patience, " + Words.duration(patience));
+        }
+        boolean skips = CommonForm.word(form, "then", List.of("skip", "fail"))
+                .map("skip"::equals)
+                .orElse(true);
+        return new Gates(gates, every, patience, skips);
+    }
+
+    private Optional<Gate> gate(Section form, String subject) {
+        return switch (subject) {
+            case "file" -> {
+                form.knowing("file", "settled");
+                yield Optional.of(new Gate.FileThere(
+                        text(form, "file"),
+                        CommonForm.duration(form, "settled", "PT24H").orElse(Duration.ZERO)));
+            }
+            case "free" -> {
+                form.knowing("free", "under");
+                form.needed("under", 1_000, "the folder whose file system is looked at");
+                yield CommonForm.size(form, "free").map(bytes -> new Gate.FreeSpace(bytes, text(form, "under")));
+            }
+            case "load" -> load(form);
+            case "between" -> between(form);
+            case "calendar" -> {
+                form.knowing("calendar");
+                yield Optional.of(new Gate.InCalendar(CommonForm.name(form, "calendar", "the name of a calendar")));
+            }
+            case "job" -> jobEnded(form);
+            case "when" -> {
+                form.knowing("when");
+                String expression = form.text("when", 2_000).orElse("");
+                CommonForm.check(form, "when", "${" + expression + "}", parameters.names());
+                yield Optional.of(new Gate.Holds(expression));
+            }
+            default -> expected(form, subject);
+        };
+    }
+
+    private Optional<Gate> load(Section form) {
+        form.knowing("load", "during", "host");
+        String text = form.text("load", 20).orElse("");
+        if (!text.matches("\\d{1,4}(\\.\\d{1,2})?")) {
+            form.complain("load", "'" + text + "': the load that it has to be below, such as 1.5");
+            return Optional.empty();
+        }
+        return Optional.of(new Gate.Load(
+                new BigDecimal(text),
+                CommonForm.duration(form, "during", "PT24H").orElse(Duration.ZERO),
+                form.has("host") ? CommonForm.name(form, "host", "the credential of the host") : ""));
+    }
+
+    private Optional<Gate> between(Section form) {
+        form.knowing("between", "and");
+        if (!form.has("and")) {
+            form.complain("and", "is missing: the local time until which it may start, such as \"06:00\"");
+        }
+        var from = CommonForm.time(form, "between");
+        var until = CommonForm.time(form, "and");
+        if (from.isPresent() && from.equals(until)) {
+            form.complain("and", "is the same time as 'between': the gate would always be shut");
+        }
+        return from.flatMap(begin -> until.map(end -> new Gate.Between(begin, end)));
+    }
+
+    private Optional<Gate> jobEnded(Section form) {
+        form.knowing("job", "ended", "since");
+        String job = CommonForm.name(form, "job", "the name of a job");
+        boolean good = CommonForm.word(form, "ended", List.of("good", "any"))
+                .map("good"::equals)
+                .orElse(true);
+        Optional<String> since = form.text("since", 40);
+        boolean day = since.isEmpty() || since.get().equals("planned.date");
+        Optional<Duration> ago = day ? Optional.empty() : CommonForm.duration(form, "since", "P366D");
+        return Optional.of(new Gate.JobEnded(job, good, ago));
+    }
+
+    private Optional<Gate> expected(Section form, String subject) {
+        form.knowing(subject, "acts-as", "headers", "expect", "patience", "equals", "at-least", "at-most", "contains");
+        if (subject.equals("sql") && EXPECTATIONS.stream().noneMatch(form::has)) {
+            form.complain("sql", "what is expected of its value is missing: " + String.join(", ", EXPECTATIONS));
+        }
+        return new ActionForm(parameters).check(form, "gate").map(Gate.Expected::new);
+    }
+
+    private String text(Section form, String key) {
+        String text = form.text(key, 1_000).orElse("");
+        CommonForm.check(form, key, text, parameters.names());
+        return text;
+    }
+}

@@ -1,0 +1,246 @@
+package org.gantrel.core.definition;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.gantrel.core.action.Action;
+import org.gantrel.core.action.MailMessage;
+import org.gantrel.core.action.Request;
+import org.gantrel.core.action.Sql;
+import org.gantrel.core.gate.Gates;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Leftovers;
+import org.gantrel.core.job.Rules;
+import org.gantrel.core.lane.Lane;
+import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.run.Limits;
+import org.gantrel.core.run.Overlap;
+import org.gantrel.core.run.Retry;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.SafePattern;
+import org.gantrel.core.text.Words;
+import org.gantrel.core.yaml.Section;
+
+/** Reads how runs of a job behave with nobody watching: overlap, lanes, priority, gates, limits and retries. */
+final class RulesForm {
+
+    private static final List<RunState> RETRIED = List.of(RunState.FAILED, RunState.TIMED_OUT, RunState.WARNED);
+    private static final Set<String> REPEATABLE_METHODS = Set.of("GET", "HEAD", "PUT", "DELETE");
+
+    private final Section section;
+    private final Parameters parameters;
+
+    RulesForm(Section section, Parameters parameters) {
+        this.section = section;
+        this.parameters = parameters;
+    }
+
+    Rules ofTask(Action action, Leftovers leftovers, Optional<Duration> timeLimit) {
+        Overlap overlap = overlap();
+        if (overlap.mode() == Overlap.Mode.REPLACE && leftovers == Leftovers.LET_GO) {
+            section.complain(
+                    "while-running",
+                    "'replace' stops the earlier run, and with 'leftovers: let-go' what it left behind goes on; wait or skip"
+                            + " would be right");
+        }
+        Limits limits = limits(CommonForm.duration(section, "total-limit", "P30D"));
+        limits.total()
+                .filter(total ->
+                        timeLimit.filter(each -> each.compareTo(total) > 0).isPresent())
+                .ifPresent(total -> section.complain(
+                        "total-limit",
+                        Words.duration(total) + " over all tries is less than the time limit of one, "
+                                + Words.duration(timeLimit.get())));
+        Retry retry = retry(action);
+        limits.total()
+                .filter(total -> retry.tries() > 1 && retry.pause().compareTo(total) >= 0)
+                .ifPresent(total -> section.complain(
+                        "total-limit",
+                        "within " + Words.duration(total) + " no second try can come: the first wait is "
+                                + Words.duration(retry.pause())));
+        return new Rules(overlap, lanes(), priority(), new GateForm(section, parameters).read(), limits, retry);
+    }
+
+    Rules ofChain() {
+        Gates gates = new GateForm(section, parameters).read();
+        if (!gates.credentials().isEmpty()) {
+            section.complain(
+                    "gates", "a chain acts as nobody; a gate with a credential stands at the job of its first step");
+        }
+        return new Rules(overlap(), lanes(), priority(), gates, limits(Optional.empty()), Retry.NEVER);
+    }
+
+    private Overlap overlap() {
+        List<String> apartBy = section.texts("apart-by", 120);
+        for (String name : apartBy) {
+            Optional<Parameter> parameter = parameters.all().stream()
+                    .filter(each -> each.name().equals(name))
+                    .findFirst();
+            if (parameter.isEmpty()) {
+                section.complain(
+                        "apart-by",
+                        "'" + name + "' is no parameter of the job" + Nearest.hint(name, parameters.names()));
+            } else if (parameter.get().isSecret()) {
+                section.complain(
+                        "apart-by", "'" + name + "' is a secret, and would be told of in the reason of a wait");
+            }
+        }
+        Optional<String> text = section.text("while-running", 20);
+        if (text.isEmpty()) {
+            return new Overlap(Overlap.Mode.WAIT, 1, apartBy);
+        }
+        Optional<Overlap.Mode> mode = Overlap.Mode.of(text.get());
+        if (mode.isPresent()) {
+            return new Overlap(mode.get(), 1, apartBy);
+        }
+        boolean number = text.get().matches("\\d{1,4}")
+                && Integer.parseInt(text.get()) >= 1
+                && Integer.parseInt(text.get()) <= Overlap.MOST;
+        if (!number) {
+            section.complain(
+                    "while-running",
+                    "'" + text.get() + "': wait, skip, replace, or how many may go side by side, from 1 to "
+                            + Overlap.MOST);
+            return Overlap.USUAL;
+        }
+        return new Overlap(Overlap.Mode.WAIT, Integer.parseInt(text.get()), apartBy);
+    }
+
+    private Map<String, Integer> lanes() {
+        var lanes = new LinkedHashMap<String, Integer>();
+        if (!section.has("lanes")) {
+            return lanes;
+        }
+        if (section.isList("lanes")) {
+            for (String name : section.texts("lanes", Job.LONGEST_NAME)) {
+                if (lanes.put(name, 1) != null) {
+                    section.complain("lanes", "'" + name + "' is named twice; { " + name + ": 2 } takes two places");
+                }
+            }
+        } else {
+            section.section("lanes")
+                    .ifPresent(form -> form.keys().forEach(name -> CommonForm.number(form, name, 1, Lane.WIDEST)
+                            .ifPresent(places -> lanes.put(name, places))));
+        }
+        for (String name : lanes.keySet()) {
+            if (!name.matches(Job.NAME)) {
+                section.complain("lanes", "'" + name + "' is no name of a lane");
+            }
+        }
+        return lanes;
+    }
+
+    private int priority() {
+        return CommonForm.number(section, "priority", 1, Rules.HIGHEST).orElse(Rules.USUAL_PRIORITY);
+    }
+
+    private Limits limits(Optional<Duration> total) {
+        return new Limits(
+                total,
+                CommonForm.time(section, "stop-at"),
+                CommonForm.duration(section, "stop-patience", "PT1H"),
+                CommonForm.duration(section, "long-after", "P30D"));
+    }
+
+    private Retry retry(Action action) {
+        Optional<Section> found = section.section("retry");
+        if (found.isEmpty()) {
+            return Retry.NEVER;
+        }
+        Section form = found.get();
+        form.knowing("tries", "wait", "growth", "longest", "after", "exit-codes", "messages", "repeatable");
+        if (!form.has("tries")) {
+            form.complain("tries", "is missing: how many tries there are in all, such as 3; without an end is none");
+        }
+        boolean repeatable = form.yes("repeatable", false);
+        unsafe(action)
+                .filter(what -> !repeatable)
+                .ifPresent(
+                        what -> form.complain(
+                                "repeatable",
+                                what
+                                        + " may do its work twice when it is tried again; 'repeatable: yes' says that this is fine"));
+        Duration wait = CommonForm.duration(form, "wait", "P7D").orElse(Duration.ofMinutes(1));
+        Duration longest = CommonForm.duration(form, "longest", "P7D").orElse(wait.compareTo(HOUR) > 0 ? wait : HOUR);
+        if (longest.compareTo(wait) < 0) {
+            form.complain(
+                    "longest", Words.duration(longest) + " is shorter than the first wait, " + Words.duration(wait));
+        }
+        return new Retry(
+                CommonForm.number(form, "tries", 2, Retry.MOST_TRIES).orElse(2),
+                wait,
+                growth(form),
+                longest,
+                after(form),
+                codes(form, action),
+                messages(form));
+    }
+
+    private static final Duration HOUR = Duration.ofHours(1);
+
+    /** Work that does something each time, as RFC 9110, section 9.2.2, has it of requests. */
+    private static Optional<String> unsafe(Action action) {
+        if (action instanceof MailMessage) {
+            return Optional.of("a mail");
+        }
+        if (action instanceof Request request && !REPEATABLE_METHODS.contains(request.method())) {
+            return Optional.of("a request with " + request.method());
+        }
+        boolean writes = action instanceof Sql sql
+                && sql.statements().stream()
+                        .anyMatch(text ->
+                                !text.strip().toLowerCase(java.util.Locale.ROOT).matches("(?s)(select|values)\\b.*"));
+        return writes ? Optional.of("a statement that writes") : Optional.empty();
+    }
+
+    private static double growth(Section form) {
+        Optional<String> text = form.text("growth", 20);
+        if (text.isEmpty()) {
+            return 1;
+        }
+        if (!text.get().matches("\\d{1,2}(\\.\\d{1,2})?")
+                || Double.parseDouble(text.get()) < 1
+                || Double.parseDouble(text.get()) > 10) {
+            form.complain("growth", "'" + text.get() + "': a number from 1 to 10 is expected, such as 2");
+            return 1;
+        }
+        return Double.parseDouble(text.get());
+    }
+
+    private static Set<RunState> after(Section form) {
+        if (!form.has("after")) {
+            return Set.of(RunState.FAILED, RunState.TIMED_OUT);
+        }
+        var after = new HashSet<RunState>();
+        List<String> words = RETRIED.stream().map(RunState::word).toList();
+        for (String word : form.texts("after", 20)) {
+            if (words.contains(word)) {
+                after.add(RunState.of(word).orElseThrow());
+            } else {
+                form.complain("after", "'" + word + "': " + String.join(", ", words) + Nearest.hint(word, words));
+            }
+        }
+        return after;
+    }
+
+    private static Set<Integer> codes(Section form, Action action) {
+        if (form.has("exit-codes") && !(action instanceof org.gantrel.core.action.Command)) {
+            form.complain("exit-codes", "only a command has them");
+        }
+        return OutcomeForm.codes(form, "exit-codes");
+    }
+
+    private static List<SafePattern> messages(Section form) {
+        var patterns = new ArrayList<SafePattern>();
+        form.texts("messages", CommonForm.LONGEST_LINE)
+                .forEach(text -> CommonForm.pattern(form, "messages", text).ifPresent(patterns::add));
+        return patterns;
+    }
+}

@@ -1,0 +1,125 @@
+package org.gantrel.core.gate;
+
+import java.math.BigDecimal;
+import java.time.Duration;
+import java.time.LocalTime;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.action.Checks;
+import org.gantrel.core.action.Checks.Check;
+import org.gantrel.core.action.Request;
+import org.gantrel.core.expression.Bindings;
+
+/** A condition that has to hold before a run starts. Texts may hold expressions over the run's values. */
+public sealed interface Gate {
+
+    /** What it asks for, in words. */
+    String words();
+
+    /** The same with every expression worked out. */
+    default Gate fill(Bindings known) {
+        return this;
+    }
+
+    /** A file is there and was not changed for a while. */
+    record FileThere(String path, Duration settled) implements Gate {
+        @Override
+        public String words() {
+            return "the file " + path;
+        }
+
+        @Override
+        public FileThere fill(Bindings known) {
+            return new FileThere(known.fill(path), settled);
+        }
+    }
+
+    /** So many bytes are free in the file system of a folder. */
+    record FreeSpace(long bytes, String under) implements Gate {
+        @Override
+        public String words() {
+            return "%d MB free under %s".formatted(bytes / 1_000_000, under);
+        }
+
+        @Override
+        public FreeSpace fill(Bindings known) {
+            return new FreeSpace(bytes, known.fill(under));
+        }
+    }
+
+    /**
+     * The host has been below a load for a while.
+     *
+     * @param below the load average of one minute
+     * @param host the credential by which another host is reached; empty for this one
+     */
+    record Load(BigDecimal below, Duration during, String host) implements Gate {
+        @Override
+        public String words() {
+            return "a load below " + below + (host.isEmpty() ? "" : " on the host of " + host);
+        }
+    }
+
+    /** An address answers, or a query gives a value, as expected. */
+    record Expected(Check check) implements Gate {
+        @Override
+        public String words() {
+            return check.subject() instanceof Checks.Answer answer
+                    ? "an answer from " + address(answer.request())
+                    : "what a query with " + check.credential() + " gives";
+        }
+
+        @Override
+        public Expected fill(Bindings known) {
+            return new Expected(new Checks(List.of(check)).fill(known).all().get(0));
+        }
+
+        private static String address(Request request) {
+            return request.address();
+        }
+    }
+
+    /** The local time is between two times, which may lie on both sides of midnight. */
+    record Between(LocalTime from, LocalTime until) implements Gate {
+        @Override
+        public String words() {
+            return "a time from " + from + " to " + until;
+        }
+
+        /** Whether it holds at a time. */
+        public boolean holds(LocalTime time) {
+            return from.isBefore(until)
+                    ? !time.isBefore(from) && time.isBefore(until)
+                    : !time.isBefore(from) || time.isBefore(until);
+        }
+    }
+
+    /** It is a day, and an hour, of a calendar. */
+    record InCalendar(String calendar) implements Gate {
+        @Override
+        public String words() {
+            return "a day and hour of the calendar " + calendar;
+        }
+    }
+
+    /**
+     * Another job's latest run ended.
+     *
+     * @param good whether it has to have ended well
+     * @param since how old that end may be at the planned time; nothing for any time from the planned day on
+     */
+    record JobEnded(String job, boolean good, Optional<Duration> since) implements Gate {
+        @Override
+        public String words() {
+            return (good ? "a good end of " : "an end of ") + job;
+        }
+    }
+
+    /** An expression over the run's values is true. */
+    record Holds(String expression) implements Gate {
+        @Override
+        public String words() {
+            return expression;
+        }
+    }
+}

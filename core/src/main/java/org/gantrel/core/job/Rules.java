@@ -1,0 +1,26 @@
+package org.gantrel.core.job;
+
+import java.util.Map;
+import org.gantrel.core.gate.Gates;
+import org.gantrel.core.run.Limits;
+import org.gantrel.core.run.Overlap;
+import org.gantrel.core.run.Retry;
+
+/**
+ * How runs of a job behave with nobody watching.
+ *
+ * @param lanes the places that a run takes, by lane
+ * @param priority from 1 to {@value #HIGHEST}; the higher goes first
+ */
+public record Rules(
+        Overlap overlap, Map<String, Integer> lanes, int priority, Gates gates, Limits limits, Retry retry) {
+
+    public static final int USUAL_PRIORITY = 5;
+    public static final int HIGHEST = 9;
+    public static final Rules NONE =
+            new Rules(Overlap.USUAL, Map.of(), USUAL_PRIORITY, Gates.NONE, Limits.NONE, Retry.NEVER);
+
+    public Rules {
+        lanes = Map.copyOf(lanes);
+    }
+}

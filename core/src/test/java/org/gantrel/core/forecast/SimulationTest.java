@@ -1,0 +1,128 @@
+package org.gantrel.core.forecast;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import org.gantrel.core.forecast.Simulation.Coming;
+import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Overlap;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("The simulation of what is to come")
+class SimulationTest {
+
+    private static final Instant ONE = Instant.parse("2026-11-24T01:00:00Z");
+    private static final Instant NOON = ONE.plus(Duration.ofHours(11));
+    private static final Map<String, LaneNow> LANES = Map.of("cards", new LaneNow(1, Optional.empty()));
+
+    private static Coming in(String lane, String job, int minute, int takes) {
+        return Coming.single(
+                job,
+                "revenue",
+                ONE.plusSeconds(60L * minute),
+                new Demand(lane.isEmpty() ? Map.of() : Map.of(lane, 1), job, Overlap.USUAL, Set.of()),
+                Duration.ofMinutes(takes));
+    }
+
+    private static List<Outcome> play(int width, List<Coming> underway, List<Coming> coming) {
+        return Simulation.play(width, LANES, underway, coming, ONE, NOON.plus(Duration.ofDays(9)))
+                .outcomes();
+    }
+
+    private static List<String> times(List<Outcome> outcomes) {
+        return outcomes.stream()
+                .map(each -> each.run().job() + " "
+                        + each.begins()
+                                .map(at -> Duration.between(ONE, at).toMinutes() + "")
+                                .orElse("-")
+                        + "-"
+                        + each.ends()
+                                .map(at -> Duration.between(ONE, at).toMinutes() + "")
+                                .orElse("-"))
+                .toList();
+    }
+
+    @Test
+    @DisplayName("lets runs wait for lanes, for each other and for places, and says for what")
+    void waits() {
+        var coming = List.of(
+                in("cards", "settle", 0, 30),
+                in("cards", "payout", 10, 10),
+                in("", "settle", 20, 5),
+                in("", "other", 20, 5));
+        List<Outcome> outcomes = play(4, List.of(), coming);
+        assertThat(times(outcomes)).containsExactly("settle 0-30", "payout 30-40", "settle 30-35", "other 20-25");
+        assertThat(outcomes.get(1).waitedFor().orElseThrow().text()).isEqualTo("a place in lane cards: 1 of 1 taken");
+        assertThat(times(play(1, List.of(), coming)))
+                .containsExactly("settle 0-30", "payout 30-40", "settle 40-45", "other 45-50");
+    }
+
+    @Test
+    @DisplayName("goes on from what is under way, and plays chains step by step")
+    void playsChains() {
+        var chain = new Coming(
+                "night",
+                "revenue",
+                ONE,
+                5,
+                Demand.NOTHING,
+                true,
+                Duration.ZERO,
+                Duration.ZERO,
+                List.of(),
+                List.of(
+                        step(in("cards", "first", 0, 10), List.of()),
+                        step(in("", "second", 0, 20), List.of(0)),
+                        step(in("", "third", 0, 5), List.of(0))));
+        List<Outcome> outcomes = play(4, List.of(in("cards", "before", -20, 30)), List.of(chain));
+        assertThat(times(outcomes)).containsExactly("before -20-10", "night 0-40");
+    }
+
+    private static Coming step(Coming part, List<Integer> after) {
+        return new Coming(
+                part.job(),
+                part.team(),
+                part.at(),
+                5,
+                part.demand(),
+                false,
+                part.takes(),
+                Duration.ZERO,
+                after,
+                List.of());
+    }
+
+    @Test
+    @DisplayName("never overfills a lane, and comes to the ends that a plain queue comes to")
+    void agreesWithAQueue() {
+        var random = new Random(4);
+        for (int night = 0; night < 300; night++) {
+            var coming = new ArrayList<Coming>();
+            for (int i = 0; i < random.nextInt(1, 40); i++) {
+                coming.add(in("cards", "job-" + i, random.nextInt(120), random.nextInt(1, 30)));
+            }
+            List<Outcome> outcomes = play(99, List.of(), coming);
+            // one place, one priority, one team: first planned, first served
+            var sorted = new ArrayList<>(outcomes);
+            sorted.sort(Comparator.comparing((Outcome each) -> each.run().at()));
+            Instant free = Instant.EPOCH;
+            for (Outcome each : sorted) {
+                Instant begins = each.run().at().isAfter(free) ? each.run().at() : free;
+                assertThat(each.begins()).contains(begins);
+                free = begins.plus(each.run().takes());
+                assertThat(each.ends()).contains(free);
+            }
+        }
+    }
+}

@@ -1,0 +1,319 @@
+package org.gantrel.core.run;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Admission.Running;
+import org.gantrel.core.run.Admission.Snapshot;
+import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.Overlap.Mode;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.RepetitionInfo;
+
+/** Generated nights, played from their first start to their last end: tasks and chains of chains, in lanes, with priorities. */
+@DisplayName("In any night, admission")
+class AdmissionNightsTest {
+
+    private static final Instant NIGHT = Instant.parse("2026-11-23T22:00:00Z");
+    private static final int NIGHTS = 500;
+
+    /** A job: what it takes, and the jobs that its steps run one after the other. */
+    private record Sort(String name, Map<String, Integer> lanes, Overlap overlap, List<Sort> steps) {
+        Set<String> needs(Set<String> held) {
+            var needs = new HashSet<String>();
+            for (Sort step : steps) {
+                step.lanes().keySet().stream()
+                        .filter(lane -> !held.contains(lane))
+                        .forEach(lane -> needs.add(Admission.ofLane(lane)));
+                needs.add(Admission.ofCrowd(step.name()));
+                var also = new HashSet<>(held);
+                also.addAll(step.lanes().keySet());
+                needs.addAll(step.needs(also));
+            }
+            return needs;
+        }
+    }
+
+    private static final class Going {
+        private final Sort sort;
+        private final WaitingRun run;
+        private final Going parent;
+        private final Set<String> held;
+        private int step;
+        private int left;
+
+        private Going(Sort sort, WaitingRun run, Going parent, Set<String> held, int left) {
+            this.sort = sort;
+            this.run = run;
+            this.parent = parent;
+            this.held = held;
+            this.left = left;
+        }
+    }
+
+    private final List<String> teams = List.of("revenue", "fleet", "timetable");
+
+    @RepeatedTest(20)
+    @DisplayName("overfills nothing, follows the written order, and brings every run to its end")
+    void bringsAllToTheirEnd(RepetitionInfo repetition) {
+        var random = new Random(repetition.getCurrentRepetition());
+        for (int night = 0; night < NIGHTS; night++) {
+            play(random);
+        }
+    }
+
+    private void play(Random random) {
+        var lanes = new HashMap<String, LaneNow>();
+        for (int i = 0; i < random.nextInt(1, 4); i++) {
+            lanes.put("lane-" + i, new LaneNow(random.nextInt(1, 4), Optional.empty()));
+        }
+        List<Sort> sorts = sorts(random, lanes);
+        int width = random.nextInt(1, 4);
+        var waiting = new ArrayList<Going>();
+        var going = new ArrayList<Going>();
+        long number = 0;
+        int starts = random.nextInt(3, 14);
+        Instant now = NIGHT;
+        int rounds = 0;
+        while (starts > 0 || !waiting.isEmpty() || !going.isEmpty()) {
+            assertThat(rounds++).as("rounds of a night that ends").isLessThan(2_000);
+            if (starts > 0 && random.nextInt(3) > 0) {
+                starts--;
+                waiting.add(start(random, sorts.get(random.nextInt(sorts.size())), ++number, null, now));
+            }
+            number = letGoOn(random, waiting, going, number, now);
+            var snapshot = new Snapshot(
+                    now,
+                    going.stream().map(each -> running(each.run)).toList(),
+                    waiting.stream().map(each -> each.run).toList(),
+                    List.of(),
+                    lanes);
+            Verdict verdict = new Admission(width).decide(snapshot);
+            assertThat(verdict.begin()).isEqualTo(new Naive(width, snapshot).begin());
+            for (Long begun : verdict.begin()) {
+                Going one = waiting.stream()
+                        .filter(each -> each.run.number() == begun)
+                        .findFirst()
+                        .orElseThrow();
+                waiting.remove(one);
+                going.add(one);
+            }
+            verdict.skipped()
+                    .forEach(skipped -> waiting.removeIf(each -> {
+                        boolean gone = each.run.number() == skipped.number();
+                        if (gone && each.parent != null) {
+                            each.parent.step++;
+                            each.parent.left = 0;
+                        }
+                        return gone;
+                    }));
+            check(width, lanes, going);
+            now = now.plus(Duration.ofMinutes(random.nextInt(1, 20)));
+        }
+    }
+
+    private List<Sort> sorts(Random random, Map<String, LaneNow> lanes) {
+        var sorts = new ArrayList<Sort>();
+        for (int i = 0; i < random.nextInt(2, 7); i++) {
+            var takes = new HashMap<String, Integer>();
+            lanes.forEach((name, lane) -> {
+                if (random.nextInt(3) == 0) {
+                    takes.put(name, random.nextInt(1, lane.width() + 1));
+                }
+            });
+            var steps = new ArrayList<Sort>();
+            for (int s = 0; i > 1 && random.nextBoolean() && s < 3; s++) {
+                steps.add(sorts.get(random.nextInt(sorts.size())));
+            }
+            Mode mode = random.nextInt(5) == 0 ? Mode.SKIP : Mode.WAIT;
+            sorts.add(new Sort("job-" + i, takes, new Overlap(mode, random.nextInt(1, 3), List.of()), steps));
+        }
+        return sorts;
+    }
+
+    private Going start(Random random, Sort sort, long number, Going parent, Instant now) {
+        Set<String> inherited = parent == null ? Set.of() : parent.held;
+        var takes = new HashMap<>(sort.lanes());
+        takes.keySet().removeAll(inherited);
+        var held = new HashSet<>(inherited);
+        held.addAll(takes.keySet());
+        boolean leads = !sort.steps().isEmpty();
+        var run = new WaitingRun(
+                number,
+                teams.get(random.nextInt(teams.size())),
+                now.minus(Duration.ofMinutes(random.nextInt(3))),
+                now,
+                leads,
+                random.nextInt(1, 10),
+                new Demand(takes, sort.name(), sort.overlap(), leads ? sort.needs(held) : Set.of()),
+                Optional.empty());
+        return new Going(sort, run, parent, held, random.nextInt(1, 5));
+    }
+
+    private long letGoOn(Random random, List<Going> waiting, List<Going> going, long number, Instant now) {
+        long next = number;
+        for (Going each : List.copyOf(going)) {
+            if (!each.sort.steps().isEmpty()) {
+                boolean busy = java.util.stream.Stream.concat(waiting.stream(), going.stream())
+                        .anyMatch(other -> other.parent == each);
+                if (busy) {
+                    continue;
+                }
+                if (each.step < each.sort.steps().size()) {
+                    waiting.add(start(random, each.sort.steps().get(each.step++), ++next, each, now));
+                } else {
+                    going.remove(each);
+                }
+            } else if (--each.left <= 0) {
+                going.remove(each);
+            }
+        }
+        return next;
+    }
+
+    private static void check(int width, Map<String, LaneNow> lanes, List<Going> going) {
+        assertThat(going.stream().filter(each -> each.sort.steps().isEmpty()).count())
+                .isLessThanOrEqualTo(width);
+        lanes.forEach((name, lane) -> assertThat(going.stream()
+                        .mapToInt(each -> each.run.demand().lanes().getOrDefault(name, 0))
+                        .sum())
+                .isLessThanOrEqualTo(lane.width()));
+        for (Going each : going) {
+            assertThat(going.stream()
+                            .filter(other -> other.sort.name().equals(each.sort.name()))
+                            .count())
+                    .isLessThanOrEqualTo(each.sort.overlap().sideBySide());
+        }
+    }
+
+    private static Running running(WaitingRun run) {
+        return new Running(run.number(), run.team(), run.parent(), run.demand());
+    }
+
+    /** The written rule, word by word: one run after the other, each time looking through all. */
+    private static final class Naive {
+        private final int width;
+        private final Snapshot now;
+        private final List<Running> going;
+        private final Map<String, Long> kept = new HashMap<>();
+        private final List<Long> begin = new ArrayList<>();
+
+        private Naive(int width, Snapshot now) {
+            this.width = width;
+            this.now = now;
+            this.going = new ArrayList<>(now.running());
+        }
+
+        private List<Long> begin() {
+            var left = new ArrayList<>(now.runs());
+            while (!left.isEmpty()) {
+                WaitingRun run = left.stream().min(order()).orElseThrow();
+                left.remove(run);
+                if (isApart(run) && hasRoom(run)) {
+                    begin.add(run.number());
+                    going.add(running(run));
+                }
+            }
+            return begin;
+        }
+
+        private Comparator<WaitingRun> order() {
+            return Comparator.comparing((WaitingRun run) -> -priority(run))
+                    .thenComparing(this::share)
+                    .thenComparing(WaitingRun::plannedAt)
+                    .thenComparing(WaitingRun::number);
+        }
+
+        private long priority(WaitingRun run) {
+            return run.priority() + Duration.between(run.since(), now.now()).dividedBy(Admission.STEP);
+        }
+
+        private int share(WaitingRun run) {
+            Set<String> lanes = run.demand().lanes().keySet();
+            return going.stream()
+                    .filter(other -> other.team().equals(run.team()))
+                    .mapToInt(other -> lanes.isEmpty()
+                            ? (other.parent() ? 0 : 1)
+                            : lanes.stream()
+                                    .mapToInt(lane -> other.demand().lanes().getOrDefault(lane, 0))
+                                    .sum())
+                    .sum();
+        }
+
+        private boolean isApart(WaitingRun run) {
+            long beside = going.stream()
+                    .filter(other -> other.demand().crowd().equals(run.demand().crowd()))
+                    .count();
+            return beside < run.demand().overlap().sideBySide() && !(run.parent() && closesCircle(run));
+        }
+
+        /** Whether one comes back to what a run holds by going from what parents hold to what their parts need. */
+        private boolean closesCircle(WaitingRun run) {
+            var reached = new HashSet<>(run.demand().needs());
+            boolean more = true;
+            while (more) {
+                more = false;
+                for (Running other : going) {
+                    if (other.demand().holds().stream().anyMatch(reached::contains)) {
+                        more |= reached.addAll(other.demand().needs());
+                    }
+                }
+            }
+            // what it needs itself and holds itself is no circle of others
+            var others = new HashSet<String>();
+            going.stream()
+                    .filter(other -> other.demand().holds().stream().anyMatch(reached::contains))
+                    .forEach(other -> others.addAll(other.demand().needs()));
+            return run.demand().holds().stream().anyMatch(others::contains);
+        }
+
+        private boolean hasRoom(WaitingRun run) {
+            boolean old = !Duration.between(run.since(), now.now())
+                    .minus(Admission.STEP)
+                    .isNegative();
+            if (!run.parent() && going.stream().filter(other -> !other.parent()).count() >= width) {
+                return false;
+            }
+            var tight = new ArrayList<String>();
+            boolean room = true;
+            for (Map.Entry<String, Integer> each : run.demand().lanes().entrySet()) {
+                int used = going.stream()
+                        .mapToInt(other -> other.demand().lanes().getOrDefault(each.getKey(), 0))
+                        .sum();
+                if (kept.containsKey(each.getKey())) {
+                    room = false;
+                } else if (used + each.getValue()
+                        > now.lanes().get(each.getKey()).width()) {
+                    tight.add(each.getKey());
+                    room = false;
+                }
+            }
+            boolean tasksAlone = run.demand().lanes().entrySet().stream()
+                    .allMatch(each -> going.stream()
+                                            .filter(Running::parent)
+                                            .mapToInt(other ->
+                                                    other.demand().lanes().getOrDefault(each.getKey(), 0))
+                                            .sum()
+                                    + each.getValue()
+                            <= now.lanes().get(each.getKey()).width());
+            if (!room && tasksAlone) {
+                (old ? run.demand().lanes().keySet() : tight).forEach(lane -> kept.putIfAbsent(lane, run.number()));
+            }
+            return room;
+        }
+    }
+}

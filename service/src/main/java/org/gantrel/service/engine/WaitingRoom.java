@@ -1,0 +1,263 @@
+package org.gantrel.service.engine;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.job.Rules;
+import org.gantrel.core.run.Admission.Running;
+import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.Wait;
+import org.gantrel.core.run.Wait.Kind;
+import org.gantrel.service.gate.Gatekeeper;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Arrivals;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.traffic.Demands;
+import org.springframework.stereotype.Component;
+
+/**
+ * Who waits and who is under way, as admission looks at them: the ledger's runs with what their definitions say. What is
+ * moved or written down is told; whenever its count is not the ledger's, all is read again. Used by the engine's thread
+ * alone.
+ */
+@Component
+class WaitingRoom {
+
+    /** A waiting run with what it is said to wait for, as it is written down. */
+    private record Guest(Run run, Rules rules, Wait said) {}
+
+    /** A run that will not begin any more, by what its definition or a hold says. */
+    record Dismissed(long number, Ending ending) {}
+
+    private final Runs runs;
+    private final Jobs jobs;
+    private final Demands demands;
+    private final Holds holds;
+    private final Gatekeeper gates;
+    private final Arrivals arrivals;
+    private final Map<Long, Guest> waiting = new LinkedHashMap<>();
+    private final Map<Long, Running> underway = new HashMap<>();
+    private boolean read;
+    private boolean news = true;
+    private Optional<Instant> next = Optional.empty();
+    private List<Hold> heldBefore = List.of();
+
+    WaitingRoom(Runs runs, Jobs jobs, Demands demands, Holds holds, Gatekeeper gates, Arrivals arrivals) {
+        this.runs = runs;
+        this.jobs = jobs;
+        this.demands = demands;
+        this.holds = holds;
+        this.gates = gates;
+        this.arrivals = arrivals;
+    }
+
+    /** Takes in who came since; reads all anew where it has lost count. */
+    void refresh() {
+        List<Run> came = arrivals.take();
+        if (!read || runs.count(RunState.RUNNING) != underway.size() && came.isEmpty()) {
+            waiting.clear();
+            underway.clear();
+            runs.waiting().forEach(this::moved);
+            runs.underwayAll().forEach(this::moved);
+            read = true;
+        }
+        for (Run run : came) {
+            // it may have gone on since it was written down
+            runs.find(run.number()).ifPresent(this::moved);
+        }
+    }
+
+    /** Is told of a run as it is now. */
+    void moved(Run run) {
+        news = true;
+        waiting.remove(run.number());
+        underway.remove(run.number());
+        if (run.state() == RunState.WAITING) {
+            Wait said = new Wait(Kind.PLACE, "", run.waitingFor());
+            waiting.put(run.number(), new Guest(run, demands.rules(run), said));
+        } else {
+            gates.forget(run.number());
+            if (run.state() == RunState.RUNNING) {
+                underway.put(run.number(), demands.running(run));
+            }
+        }
+    }
+
+    /** Reads all anew at the next look. */
+    void distrust() {
+        read = false;
+        news = true;
+    }
+
+    /** Whether anything happened, or a moment came, since the last look. */
+    boolean hasNews(Instant now) {
+        boolean heldOtherwise = !Objects.equals(holds.on(now), heldBefore);
+        return news
+                || heldOtherwise
+                || gates.hasNews()
+                || next.filter(at -> !now.isBefore(at)).isPresent();
+    }
+
+    void looked(Instant now) {
+        news = false;
+        heldBefore = holds.on(now);
+    }
+
+    boolean isEmpty() {
+        return waiting.isEmpty();
+    }
+
+    Collection<Running> underway() {
+        return underway.values();
+    }
+
+    int tasksUnderway() {
+        return (int) underway.values().stream().filter(run -> !run.parent()).count();
+    }
+
+    /** The runs of crowds as they are now, with those that are taken in meanwhile. */
+    SweepRuns.Crowds crowds() {
+        var counts = new HashMap<String, Integer>();
+        underway.values().forEach(run -> counts.merge(run.demand().crowd(), 1, Integer::sum));
+        return (crowd, sideBySide) -> {
+            boolean free = counts.getOrDefault(crowd, 0) < sideBySide;
+            if (free) {
+                counts.merge(crowd, 1, Integer::sum);
+            }
+            return free;
+        };
+    }
+
+    /** When somebody is to be looked at again though nothing happens. */
+    Optional<Instant> next() {
+        return next;
+    }
+
+    /** All that wait, those but not that are left out; {@code dismissed} takes those that will not begin. */
+    List<WaitingRun> waiting(Collection<Long> leftOut, Instant now, List<Dismissed> dismissed) {
+        List<Hold> on = holds.on(now);
+        next = holds.next(now);
+        var all = new ArrayList<WaitingRun>();
+        for (Guest guest : waiting.values()) {
+            if (leftOut.contains(guest.run().number())) {
+                continue;
+            }
+            Run run = guest.run();
+            Optional<Ending> ending = dismissal(guest, on, now);
+            if (ending.isPresent()) {
+                dismissed.add(new Dismissed(run.number(), ending.get()));
+                continue;
+            }
+            Optional<Wait> held = held(guest, on, now);
+            Gatekeeper.Answer answer = held.isEmpty() && !guest.rules().gates().isEmpty()
+                    ? gates.ask(run, guest.rules().gates(), now)
+                    : Gatekeeper.Answer.OPEN;
+            if (answer.ending().isPresent()) {
+                dismissed.add(new Dismissed(run.number(), answer.ending().get()));
+                continue;
+            }
+            soon(answer.next());
+            all.add(new WaitingRun(
+                    run.number(),
+                    jobs.teamOf(run.jobId()),
+                    run.plannedAt(),
+                    since(run),
+                    run.isParent(),
+                    guest.rules().priority(),
+                    demands.of(run),
+                    held.or(answer::waits)));
+        }
+        return all;
+    }
+
+    private static Instant since(Run run) {
+        Instant waiting = run.again().map(again -> again.at()).orElse(run.queuedAt());
+        return waiting.isAfter(run.plannedAt()) ? waiting : run.plannedAt();
+    }
+
+    private static Optional<Ending> dismissal(Guest guest, List<Hold> on, Instant now) {
+        Run run = guest.run();
+        Optional<Ending> late = guest.rules()
+                .limits()
+                .windowEnd(run.planned())
+                .filter(end -> !now.isBefore(end.toInstant()))
+                .map(end -> new Ending(
+                        RunState.SKIPPED, "its window ended at " + end.toLocalTime() + " before it could start"));
+        return late.or(() -> hold(guest, on)
+                .filter(Hold::skips)
+                .map(hold -> new Ending(RunState.SKIPPED, "on hold: " + hold.words())));
+    }
+
+    private static Optional<Hold> hold(Guest guest, List<Hold> on) {
+        if (on.isEmpty()) {
+            return Optional.empty();
+        }
+        Run run = guest.run();
+        // what is under way finishes: its steps and rows are held only where they are meant themselves
+        List<Hold> concerning = run.parent().isEmpty()
+                ? on
+                : on.stream()
+                        .filter(hold -> hold.scope() == Hold.Scope.JOB || hold.scope() == Hold.Scope.LANE)
+                        .toList();
+        return Holds.holding(
+                concerning, run.jobName(), run.teamId(), guest.rules().lanes().keySet());
+    }
+
+    private Optional<Wait> held(Guest guest, List<Hold> on, Instant now) {
+        Optional<Wait> hold = hold(guest, on)
+                .map(each -> new Wait(Kind.HOLD, String.valueOf(each.id()), "the end of a hold of " + each.words()));
+        if (hold.isPresent()) {
+            return hold;
+        }
+        return guest.run().again().filter(again -> again.at().isAfter(now)).map(again -> {
+            soon(Optional.of(again.at()));
+            return new Wait(
+                    Kind.RETRY,
+                    String.valueOf(again.tries().number()),
+                    "try " + again.tries().number() + " of "
+                            + guest.rules().retry().tries() + ", after: "
+                            + again.last().message());
+        });
+    }
+
+    private void soon(Optional<Instant> at) {
+        next = Stream.concat(next.stream(), at.stream()).min(Comparator.naturalOrder());
+    }
+
+    /** Whether a run is said to wait for this already. */
+    boolean isSaid(long number, Wait wait) {
+        Guest guest = waiting.get(number);
+        return guest == null || guest.said().text().equals(wait.text());
+    }
+
+    void say(long number, Wait wait) {
+        waiting.computeIfPresent(number, (key, guest) -> new Guest(guest.run(), guest.rules(), wait));
+    }
+
+    /** Runs under way that a hold concerns which stops them: those that no other run has started. */
+    List<Long> toStop(Hold hold) {
+        return underway.keySet().stream()
+                .flatMap(number -> runs.find(number).stream())
+                .filter(run -> Holds.holding(
+                                List.of(hold),
+                                run.jobName(),
+                                run.teamId(),
+                                demands.of(run).lanes().keySet())
+                        .isPresent())
+                .map(Run::number)
+                .toList();
+    }
+}

@@ -1,0 +1,255 @@
+package org.gantrel.service.gate;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ExecutorService;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.gate.Gate;
+import org.gantrel.core.gate.Gates;
+import org.gantrel.core.gate.Gates.Look;
+import org.gantrel.core.gate.Gates.Verdict;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Wait;
+import org.gantrel.core.schedule.DayFilter;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.time.Threads;
+import org.gantrel.service.time.Waker;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+
+/**
+ * Keeps the gates of runs that wait: has them looked at by threads of its own when that is due, and remembers what was
+ * seen. A run whose gates all held once has passed them; after a restart it is looked at again.
+ */
+@Component
+public class Gatekeeper implements DisposableBean {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Gatekeeper.class);
+    private static final int LOOKS_AT_ONCE = 8;
+    private static final int LONGEST_SAW = 200;
+
+    /**
+     * What a run has to do.
+     *
+     * @param waits for what it waits; nothing where it may go through
+     * @param ending how it ends without having begun, where the patience is over
+     * @param next when it is looked at again
+     */
+    public record Answer(Optional<Wait> waits, Optional<Ending> ending, Optional<Instant> next) {
+        public static final Answer OPEN = new Answer(Optional.empty(), Optional.empty(), Optional.empty());
+    }
+
+    private static final class Watch {
+        private boolean looking;
+        private boolean passed;
+        private Instant nextLook = Instant.EPOCH;
+        private Verdict verdict = new Verdict.Wait(Instant.EPOCH, "its gates, which are being looked at");
+    }
+
+    private record Seen(long run, Verdict verdict) {}
+
+    private final GateSight sight;
+    private final GateLooks kept;
+    private final Runs runs;
+    private final Jobs jobs;
+    private final RunValues values;
+    private final Calendars calendars;
+    private final Waker waker;
+    private final Clock clock;
+    private final Map<Long, Watch> watched = new HashMap<>();
+    private final Queue<Seen> seen = new ConcurrentLinkedQueue<>();
+    private final ExecutorService threads = Threads.pool("gates", LOOKS_AT_ONCE);
+
+    Gatekeeper(
+            GateSight sight,
+            GateLooks kept,
+            Runs runs,
+            Jobs jobs,
+            RunValues values,
+            Calendars calendars,
+            Waker waker,
+            Clock clock) {
+        this.sight = sight;
+        this.kept = kept;
+        this.runs = runs;
+        this.jobs = jobs;
+        this.values = values;
+        this.calendars = calendars;
+        this.waker = waker;
+        this.clock = clock;
+    }
+
+    /** Whether something was seen since the last time that anybody asked. */
+    public boolean hasNews() {
+        return !seen.isEmpty();
+    }
+
+    /** Asks for a run that could begin otherwise. Never waits: what is to be looked at is looked at meanwhile. */
+    public Answer ask(Run run, Gates gates, Instant now) {
+        for (Seen each = seen.poll(); each != null; each = seen.poll()) {
+            take(each);
+        }
+        if (!run.gatesSkipped().isEmpty() || now.isBefore(run.plannedAt())) {
+            return run.gatesSkipped().isEmpty()
+                    ? new Answer(
+                            Optional.of(new Wait(Wait.Kind.GATE, "", "its planned time")),
+                            Optional.empty(),
+                            Optional.of(run.plannedAt()))
+                    : Answer.OPEN;
+        }
+        Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch());
+        if (watch.passed) {
+            return Answer.OPEN;
+        }
+        if (watch.verdict instanceof Verdict.GiveUp giveUp) {
+            return new Answer(Optional.empty(), Optional.of(giveUp.ending()), Optional.empty());
+        }
+        if (!watch.looking && !now.isBefore(watch.nextLook)) {
+            watch.looking = true;
+            threads.execute(() -> look(run, gates));
+        }
+        String on = ((Verdict.Wait) watch.verdict).on();
+        return new Answer(
+                Optional.of(new Wait(Wait.Kind.GATE, on.split(": ", 2)[0], on)),
+                Optional.empty(),
+                watch.looking ? Optional.empty() : Optional.of(watch.nextLook));
+    }
+
+    private void take(Seen each) {
+        Watch watch = watched.get(each.run());
+        if (watch == null) {
+            return;
+        }
+        watch.looking = false;
+        watch.passed = each.verdict() instanceof Verdict.Open;
+        watch.verdict = each.verdict();
+        if (each.verdict() instanceof Verdict.Wait wait) {
+            watch.nextLook = wait.next();
+        }
+    }
+
+    /** Lets go of a run that waits no more. */
+    public void forget(long run) {
+        watched.remove(run);
+    }
+
+    private void look(Run run, Gates gates) {
+        Verdict verdict;
+        try {
+            List<Look> looks = looks(run, gates);
+            kept.keep(run.number(), gates, looks, clock.instant());
+            Instant since = run.queuedAt().isAfter(run.plannedAt()) ? run.queuedAt() : run.plannedAt();
+            verdict = gates.decide(looks, since, clock.instant());
+        } catch (Throwable e) {
+            LOG.warn("the gates of run {} cannot be looked at", run.number(), e);
+            verdict = new Verdict.Wait(
+                    clock.instant().plus(gates.lookEvery()),
+                    "its gates, which cannot be looked at: " + (e.getMessage() == null ? e : e.getMessage()));
+        }
+        seen.add(new Seen(run.number(), verdict));
+        waker.wake();
+    }
+
+    /** Looks at one gate after the other, as far as the first that is shut. */
+    private List<Look> looks(Run run, Gates gates) throws java.io.IOException {
+        Bindings known = values.known(run);
+        return sight.during(run, eyes -> {
+            var looks = new ArrayList<Look>();
+            for (Gate gate : gates.all()) {
+                Look look = look(run, gate, known, eyes);
+                looks.add(new Look(look.open(), brief(look.saw())));
+                if (!look.open()) {
+                    break;
+                }
+            }
+            return looks;
+        });
+    }
+
+    private Look look(Run run, Gate gate, Bindings known, GateSight.Eyes eyes) {
+        try {
+            if (gate instanceof Gate.Between between) {
+                LocalDateTime local = local(run.planned().zone());
+                return new Look(
+                        between.holds(local.toLocalTime()),
+                        "it is " + local.toLocalTime().withNano(0));
+            }
+            if (gate instanceof Gate.InCalendar in) {
+                return inCalendar(run, in);
+            }
+            if (gate instanceof Gate.JobEnded ended) {
+                return jobEnded(run, ended);
+            }
+            if (gate instanceof Gate.Holds holds) {
+                String value = known.fill("${" + holds.expression() + "}");
+                return new Look(value.equals("true"), "it is " + value);
+            }
+            return eyes.look(gate.fill(known));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return new Look(false, "the look was broken off");
+        } catch (RuntimeException e) {
+            return new Look(false, e.getMessage() == null ? e.toString() : e.getMessage());
+        }
+    }
+
+    private LocalDateTime local(ZoneId zone) {
+        return LocalDateTime.ofInstant(clock.instant(), zone);
+    }
+
+    private Look inCalendar(Run run, Gate.InCalendar gate) {
+        return calendars
+                .days(gate.calendar())
+                .map(days -> new DayFilter(Optional.of(days), Optional.empty())
+                        .refusal(local(run.planned().zone()))
+                        .map(why -> new Look(false, why))
+                        .orElse(new Look(true, "it is one")))
+                .orElse(new Look(false, "there is no such calendar any more"));
+    }
+
+    private Look jobEnded(Run run, Gate.JobEnded gate) {
+        Instant since = gate.since()
+                .map(run.plannedAt()::minus)
+                .orElseGet(() ->
+                        run.planned().date().atStartOfDay(run.planned().zone()).toInstant());
+        return jobs.named(gate.job())
+                .flatMap(job -> runs.latestEnd(job.id(), since, gate.good()))
+                .map(end -> new Look(
+                        true,
+                        "run " + end.number() + " " + end.state().word().replace('-', ' ') + " "
+                                + Words.duration(
+                                        Duration.between(end.finishedAt().orElseThrow(), clock.instant()))
+                                + " ago"))
+                .orElseGet(() -> new Look(
+                        false,
+                        "no " + (gate.good() ? "good " : "") + "end since "
+                                + since.atZone(run.planned().zone()).toLocalDateTime()));
+    }
+
+    private static String brief(String text) {
+        String line = text.replace('\n', ' ');
+        return line.length() <= LONGEST_SAW ? line : line.substring(0, LONGEST_SAW) + "...";
+    }
+
+    @Override
+    public void destroy() {
+        threads.shutdownNow();
+    }
+}

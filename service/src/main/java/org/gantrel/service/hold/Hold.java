@@ -1,0 +1,72 @@
+package org.gantrel.service.hold;
+
+import java.time.Instant;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * Maintenance: work that is not to start for a while.
+ *
+ * @param name of the job, team or lane; empty for the whole service
+ * @param team the id of the team that it concerns; nothing for the whole service
+ * @param until when it ends by itself; nothing where somebody has to end it
+ * @param skips whether what comes due is skipped; it is kept and started afterwards otherwise
+ * @param stops whether what is under way is stopped when it begins
+ * @param stopped whether that is done
+ */
+public record Hold(
+        long id,
+        Scope scope,
+        String name,
+        Optional<Long> team,
+        Instant from,
+        Optional<Instant> until,
+        boolean skips,
+        boolean stops,
+        boolean stopped,
+        String why,
+        String person,
+        Optional<Instant> endedAt,
+        String endedBy) {
+
+    /** What a hold is laid on. */
+    public enum Scope {
+        JOB,
+        TEAM,
+        LANE,
+        SERVICE;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        public static Optional<Scope> of(String word) {
+            return Arrays.stream(values())
+                    .filter(each -> each.word().equals(word))
+                    .findFirst();
+        }
+
+        public static List<String> words() {
+            return Arrays.stream(values()).map(Scope::word).toList();
+        }
+    }
+
+    /** Whether it holds at a moment. */
+    public boolean isOn(Instant now) {
+        return endedAt.isEmpty()
+                && !now.isBefore(from)
+                && until.filter(end -> !now.isBefore(end)).isEmpty();
+    }
+
+    /** What it is laid on, in words. */
+    public String subject() {
+        return scope == Scope.SERVICE ? "the whole service" : "the " + scope.word() + " " + name;
+    }
+
+    /** Why a run of it does not start, in words. */
+    public String words() {
+        return subject() + ", held by " + person + (why.isEmpty() ? "" : ": " + why);
+    }
+}

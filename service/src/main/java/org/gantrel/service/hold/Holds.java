@@ -1,0 +1,217 @@
+package org.gantrel.service.hold;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.cache.CommittedCache;
+import org.gantrel.service.change.Changes;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Team;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.time.Waker;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The holds: laid by people, now or planned, and looked at before anything starts. */
+@Component
+@Transactional
+public class Holds {
+
+    private static final int LONGEST_WHY = 300;
+    private static final Duration FARTHEST = Duration.ofDays(400);
+
+    private final HoldStore store;
+    private final Jobs jobs;
+    private final Teams teams;
+    private final Lanes lanes;
+    private final Changes changes;
+    private final Journal journal;
+    private final Waker waker;
+    private final Clock clock;
+    private final CommittedCache<String, List<Hold>> open = new CommittedCache<>(1);
+
+    Holds(
+            HoldStore store,
+            Jobs jobs,
+            Teams teams,
+            Lanes lanes,
+            Changes changes,
+            Journal journal,
+            Waker waker,
+            Clock clock) {
+        this.store = store;
+        this.jobs = jobs;
+        this.teams = teams;
+        this.lanes = lanes;
+        this.changes = changes;
+        this.journal = journal;
+        this.waker = waker;
+        this.clock = clock;
+    }
+
+    /** All that nobody has ended, those that are over by themselves too. Asked for in every step, so it is kept. */
+    @Transactional(readOnly = true)
+    public List<Hold> open() {
+        return open.get("", key -> store.findByEndedAtIsNullOrderById().stream()
+                .map(HoldRecord::value)
+                .toList());
+    }
+
+    /** Those that hold at a moment. */
+    public List<Hold> on(Instant now) {
+        return open().stream().filter(hold -> hold.isOn(now)).toList();
+    }
+
+    /** The one of some holds that keeps a run from starting; one that skips goes before one that keeps. */
+    public static Optional<Hold> holding(Collection<Hold> holds, String job, long team, Collection<String> lanes) {
+        return holds.stream()
+                .filter(hold -> switch (hold.scope()) {
+                    case JOB -> hold.name().equals(job);
+                    case TEAM -> hold.team().filter(id -> id == team).isPresent();
+                    case LANE -> lanes.contains(hold.name());
+                    case SERVICE -> true;
+                })
+                .min(Comparator.comparing((Hold hold) -> !hold.skips()).thenComparing(Hold::id));
+    }
+
+    /** When a hold begins or ends next by itself. */
+    public Optional<Instant> next(Instant now) {
+        return open().stream()
+                .flatMap(hold -> Stream.concat(Stream.of(hold.from()), hold.until().stream()))
+                .filter(at -> at.isAfter(now))
+                .min(Comparator.naturalOrder());
+    }
+
+    /** Those that a caller may know of, the latest first. */
+    @Transactional(readOnly = true)
+    public List<Hold> visible(Caller caller, boolean ended, int most) {
+        Instant now = clock.instant();
+        return store.latest(Limit.of(2_000)).stream()
+                .map(HoldRecord::value)
+                .filter(hold -> maySee(caller, hold))
+                .filter(hold -> ended
+                        || hold.endedAt().isEmpty()
+                                && hold.until()
+                                        .filter(end -> !now.isBefore(end))
+                                        .isEmpty())
+                .limit(most)
+                .toList();
+    }
+
+    private boolean maySee(Caller caller, Hold hold) {
+        if (hold.scope() == Hold.Scope.SERVICE) {
+            return true;
+        }
+        if (hold.scope() == Hold.Scope.LANE) {
+            return lanes.visible(caller).stream()
+                    .anyMatch(each -> each.lane().name().equals(hold.name()));
+        }
+        return hold.team()
+                .flatMap(id -> teams.all().stream()
+                        .filter(team -> team.id().equals(id))
+                        .findFirst())
+                .filter(team -> caller.may(Deed.SEE_JOBS, team.name()))
+                .isPresent();
+    }
+
+    /** Lays a hold. */
+    public Hold lay(Caller caller, Hold wanted) {
+        Optional<Team> team = teamOf(caller, wanted);
+        team.ifPresentOrElse(
+                owner -> caller.require(Deed.HOLD_WORK, owner.name()), () -> caller.require(Deed.HOLD_ALL));
+        Instant now = clock.instant();
+        if (wanted.until()
+                .filter(end -> !end.isAfter(wanted.from()) || !end.isAfter(now))
+                .isPresent()) {
+            throw new InvalidException(
+                    "until",
+                    wanted.until().get() + " is over, or before its beginning, " + wanted.from()
+                            + "; a later moment would be right");
+        }
+        if (wanted.from().isAfter(now.plus(FARTHEST))
+                || wanted.until()
+                        .filter(end -> end.isAfter(now.plus(FARTHEST.multipliedBy(2))))
+                        .isPresent()) {
+            throw new InvalidException("from", "a hold begins within 400 days and ends within 800");
+        }
+        if (wanted.why().isBlank() || wanted.why().length() > LONGEST_WHY) {
+            throw new InvalidException(
+                    "why", "in 1 to " + LONGEST_WHY + " characters: who wonders why nothing starts is told it");
+        }
+        HoldRecord record =
+                store.saveAndFlush(new HoldRecord(wanted, team.map(Team::id).orElse(null)));
+        tell(caller, record.value(), team, "held");
+        return record.value();
+    }
+
+    private Optional<Team> teamOf(Caller caller, Hold wanted) {
+        String name =
+                switch (wanted.scope()) {
+                    case JOB -> {
+                        JobEntry job = jobs.visible(caller, wanted.name());
+                        yield job.team();
+                    }
+                    case LANE -> lanes.visible(caller, wanted.name()).lane().team();
+                    case TEAM -> {
+                        if (teams.visibleTo(caller).stream()
+                                .noneMatch(team -> team.name().equals(wanted.name()))) {
+                            throw Refusal.notFound("there is no team '" + wanted.name() + "'");
+                        }
+                        yield wanted.name();
+                    }
+                    case SERVICE -> "";
+                };
+        return name.isEmpty() ? Optional.empty() : teams.named(name);
+    }
+
+    /** Ends a hold. */
+    public Hold end(Caller caller, long id) {
+        HoldRecord record = store.findById(id)
+                .filter(found -> maySee(caller, found.value()))
+                .orElseThrow(() -> Refusal.notFound("there is no hold " + id));
+        Hold hold = record.value();
+        Optional<Team> team = teams.all().stream()
+                .filter(each -> hold.team().filter(each.id()::equals).isPresent())
+                .findFirst();
+        team.ifPresentOrElse(
+                owner -> caller.require(Deed.HOLD_WORK, owner.name()), () -> caller.require(Deed.HOLD_ALL));
+        if (record.isEnded()) {
+            throw Refusal.conflict("hold " + id + " was ended already, by " + hold.endedBy());
+        }
+        record.end(clock.instant(), caller.name());
+        tell(caller, record.value(), team, "released");
+        return record.value();
+    }
+
+    /** Notes that what was under way is asked to stop. */
+    public void stopped(long id) {
+        store.findById(id).ifPresent(HoldRecord::stopped);
+        open.changedAll();
+    }
+
+    private void tell(Caller caller, Hold hold, Optional<Team> team, String what) {
+        open.changedAll();
+        String owner = team.map(Team::name).orElse("");
+        changes.record(
+                caller, what, hold.scope().word(), hold.name().isEmpty() ? "gantrel" : hold.name(), owner, hold.why());
+        journal.write(
+                "gantrel.hold." + (what.equals("held") ? "laid" : "ended"),
+                owner,
+                Map.of("hold", hold.id(), "on", hold.subject(), "why", hold.why()));
+        waker.wakeAfterCommit();
+    }
+}

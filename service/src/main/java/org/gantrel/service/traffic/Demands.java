@@ -1,0 +1,136 @@
+package org.gantrel.service.traffic;
+
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Rules;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Admission.Running;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.springframework.stereotype.Component;
+
+/**
+ * What runs take while they are under way. A lane that a chain holds its steps do not need again; a sweep holds none
+ * itself, its rows take places one by one. The rows of a sweep count as one run of the job, which is the sweep; where
+ * values tell runs apart, each row counts by itself instead.
+ */
+@Component
+public class Demands {
+
+    private final Jobs jobs;
+    private final Runs runs;
+    /** A run keeps the revision that it was written down with, so that what it takes does not change. */
+    private final Cache<Long, Demand> known =
+            Caffeine.newBuilder().maximumSize(50_000).build();
+
+    Demands(Jobs jobs, Runs runs) {
+        this.jobs = jobs;
+        this.runs = runs;
+    }
+
+    public Demand of(Run run) {
+        return known.get(run.number(), number -> workOut(run));
+    }
+
+    /** A run that is under way as admission looks at it. */
+    public Running running(Run run) {
+        return new Running(run.number(), jobs.teamOf(run.jobId()), run.isParent(), of(run));
+    }
+
+    /** What the definition says that a run was written down with. */
+    public Rules rules(Run run) {
+        return runs.jobOf(run).rules();
+    }
+
+    /** What a run will take that is not written down yet. @param sweep whether it is one over a roster */
+    public Demand planned(Job job, Map<String, String> values, boolean sweep) {
+        Rules rules = job.rules();
+        var held = new HashSet<>(rules.lanes().keySet());
+        var needs = new HashSet<String>();
+        if (sweep) {
+            rules.lanes().keySet().stream().map(Admission::ofLane).forEach(needs::add);
+        }
+        if (job instanceof Job.Chain chain) {
+            collect(chain, held, needs);
+        }
+        return new Demand(
+                sweep ? Map.of() : rules.lanes(), rules.overlap().crowd(job.name(), values), rules.overlap(), needs);
+    }
+
+    private Demand workOut(Run run) {
+        Job job = runs.jobOf(run);
+        Rules rules = job.rules();
+        Set<String> inherited = inherited(run);
+        Map<String, Integer> lanes = run.isSweep() ? Map.of() : without(rules.lanes(), inherited);
+        boolean apart = !rules.overlap().apartBy().isEmpty();
+        boolean counts = run.isSweep() ? !apart : apart || !run.isRow();
+        var held = new HashSet<>(inherited);
+        held.addAll(lanes.keySet());
+        var needs = new HashSet<String>();
+        if (run.isSweep()) {
+            rules.lanes().keySet().stream()
+                    .filter(lane -> !held.contains(lane))
+                    .map(Admission::ofLane)
+                    .forEach(needs::add);
+            held.addAll(rules.lanes().keySet());
+        }
+        if (job instanceof Job.Chain chain) {
+            collect(chain, held, needs);
+        }
+        return new Demand(
+                lanes, counts ? rules.overlap().crowd(run.jobName(), run.parameters()) : "", rules.overlap(), needs);
+    }
+
+    /** The places that a row of a sweep takes. */
+    public Map<String, Integer> ofRow(Run sweep) {
+        return without(jobs.current(jobs.withId(sweep.jobId())).rules().lanes(), inherited(sweep));
+    }
+
+    private Set<String> inherited(Run run) {
+        var held = new HashSet<String>();
+        Optional<Run> parent = run.parent().flatMap(runs::find);
+        while (parent.isPresent()) {
+            if (parent.get().isChain()) {
+                held.addAll(runs.jobOf(parent.get()).rules().lanes().keySet());
+            }
+            parent = parent.get().parent().flatMap(runs::find);
+        }
+        return held;
+    }
+
+    private void collect(Job.Chain chain, Set<String> held, Set<String> needs) {
+        for (Step step : chain.steps()) {
+            Optional<Job> part = jobs.named(step.job()).map(jobs::current);
+            if (part.isEmpty() || !needs.add(Admission.ofCrowd(step.job()))) {
+                continue;
+            }
+            var also = new HashSet<>(held);
+            part.get().rules().lanes().keySet().forEach(lane -> {
+                if (also.add(lane)) {
+                    needs.add(Admission.ofLane(lane));
+                }
+            });
+            if (part.get() instanceof Job.Chain inner) {
+                collect(inner, also, needs);
+            }
+        }
+    }
+
+    private static Map<String, Integer> without(Map<String, Integer> lanes, Set<String> held) {
+        if (held.isEmpty() || lanes.isEmpty()) {
+            return lanes;
+        }
+        var left = new HashMap<>(lanes);
+        left.keySet().removeAll(held);
+        return left;
+    }
+}

@@ -1,0 +1,315 @@
+package org.gantrel.service.traffic;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.net.URI;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.function.Function;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.definition.LaneDefinition;
+import org.gantrel.core.lane.Lane;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
+import org.gantrel.service.http.EditTag;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.lane.LaneUse;
+import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.team.Caller;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ResponseEntity;
+import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestMapping;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.ResponseStatus;
+import org.springframework.web.bind.annotation.RestController;
+
+/** Lanes: defined, widened, closed and opened, with who is in them and who waits. */
+@RestController
+@RequestMapping("/api/v1/lanes")
+@Transactional
+class LaneApi {
+
+    private static final int MOST_SPANS = 20_000;
+
+    /**
+     * A lane.
+     *
+     * @param width how many places it has now
+     * @param definedWidth how many its definition gives it
+     * @param taken how many are taken
+     * @param waiting how many runs wait for places in it
+     * @param closedBy who closed it; missing while it is open
+     * @param hold the hold on it, in words
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record LaneView(
+            String name,
+            String team,
+            String about,
+            List<String> forTeams,
+            int revision,
+            int width,
+            int definedWidth,
+            int taken,
+            int waiting,
+            String closedBy,
+            String closedWhy,
+            String hold) {}
+
+    /** A run in a lane, or one that waits for places in it. Of a job that the caller may not see there is no more than that. */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record InLane(Long run, String job, String team, int places, Instant since, String what) {}
+
+    /** One hour of a lane: the share of its places that was taken, and the most at once. */
+    record Hour(Instant at, double share, int most) {}
+
+    /**
+     * A lane with all that belongs to it.
+     *
+     * @param in who is in it, the longest first
+     * @param queue who waits, the longest first
+     * @param jobs the jobs that need it
+     * @param hours how full it was, hour by hour
+     */
+    record LanePage(
+            LaneView lane,
+            List<InLane> in,
+            List<InLane> queue,
+            List<LaneUse.Needing> jobs,
+            List<Hour> hours,
+            String definition,
+            List<String> mayDo) {}
+
+    record LaneBody(String definition) {}
+
+    record WidthBody(Integer width) {}
+
+    record ClosureBody(String why) {}
+
+    private final Lanes lanes;
+    private final LaneUse use;
+    private final Holds holds;
+    private final Runs runs;
+    private final Jobs jobs;
+    private final Demands demands;
+    private final Clock clock;
+
+    LaneApi(Lanes lanes, LaneUse use, Holds holds, Runs runs, Jobs jobs, Demands demands, Clock clock) {
+        this.lanes = lanes;
+        this.use = use;
+        this.holds = holds;
+        this.runs = runs;
+        this.jobs = jobs;
+        this.demands = demands;
+        this.clock = clock;
+    }
+
+    @GetMapping
+    @Transactional(readOnly = true)
+    List<LaneView> list(@AuthenticationPrincipal Caller caller) {
+        List<Run> underway = runs.underwayAll();
+        List<Run> waiting = runs.waiting();
+        return lanes.visible(caller).stream()
+                .map(lane -> view(lane, underway, waiting))
+                .toList();
+    }
+
+    /** @param days how far back its hours go */
+    @GetMapping("/{name}")
+    @Transactional(readOnly = true)
+    ResponseEntity<LanePage> show(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestParam(defaultValue = "2") int days) {
+        if (days < 1 || days > 14) {
+            throw new InvalidException("days", days + ": 1 to 14 would be right");
+        }
+        return page(HttpStatus.OK, caller, lanes.visible(caller, name), days);
+    }
+
+    @PostMapping
+    ResponseEntity<LanePage> create(@AuthenticationPrincipal Caller caller, @RequestBody LaneBody body) {
+        caller.requireSomewhere(Deed.DEFINE_JOBS);
+        LaneDefinition definition = read(caller, body);
+        String name = definition.lane().name();
+        if (lanes.currentText(name).isPresent()) {
+            throw Refusal.conflict("there is a lane '" + name + "' already; change it with PUT");
+        }
+        return page(HttpStatus.CREATED, caller, lanes.save(caller, definition), 2);
+    }
+
+    @PutMapping("/{name}")
+    ResponseEntity<LanePage> change(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestHeader(name = "If-Match", required = false) String ifMatch,
+            @RequestBody LaneBody body) {
+        Lanes.State lane = lanes.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, lane.lane().team());
+        new EditTag(lane.revision()).require(ifMatch, "lane " + name, () -> lanes.changedBy(name));
+        LaneDefinition definition = read(caller, body);
+        if (!definition.lane().name().equals(name)) {
+            throw new InvalidException("lane", "a lane keeps its name, '" + name + "'");
+        }
+        return page(HttpStatus.OK, caller, lanes.save(caller, definition), 2);
+    }
+
+    /** Gives a lane another width while things run; its next revision gives it that of the definition again. */
+    @PutMapping("/{name}/width")
+    ResponseEntity<LanePage> widen(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody WidthBody body) {
+        lanes.visible(caller, name);
+        return page(HttpStatus.OK, caller, lanes.widen(caller, name, body.width() == null ? 0 : body.width()), 2);
+    }
+
+    /** Closes a lane: nothing more begins in it, and what is in it goes on to its end. */
+    @PutMapping("/{name}/closure")
+    ResponseEntity<LanePage> close(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody ClosureBody body) {
+        return page(HttpStatus.OK, caller, lanes.shut(caller, name, body.why() == null ? "" : body.why()), 2);
+    }
+
+    /** Opens a closed lane. */
+    @DeleteMapping("/{name}/closure")
+    ResponseEntity<LanePage> open(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        return page(HttpStatus.OK, caller, lanes.open(caller, name), 2);
+    }
+
+    @DeleteMapping("/{name}")
+    @ResponseStatus(HttpStatus.NO_CONTENT)
+    void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        lanes.retire(caller, name);
+    }
+
+    private LaneDefinition read(Caller caller, LaneBody body) {
+        LaneDefinition definition = DefinitionReader.readLane(body.definition() == null ? "" : body.definition());
+        List<Problem> problems = lanes.problems(caller, definition);
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return definition;
+    }
+
+    private LaneView view(Lanes.State state, List<Run> underway, List<Run> waiting) {
+        Lane lane = state.lane();
+        return new LaneView(
+                lane.name(),
+                lane.team(),
+                lane.about(),
+                lane.forTeams(),
+                state.revision(),
+                state.width(),
+                state.definedWidth(),
+                underway.stream().mapToInt(run -> places(run, lane)).sum(),
+                (int) waiting.stream().filter(run -> places(run, lane) > 0).count(),
+                state.isOpen() ? null : state.shutBy(),
+                state.shutWhy().isEmpty() ? null : state.shutWhy(),
+                holds.on(clock.instant()).stream()
+                        .filter(hold ->
+                                hold.scope() == Hold.Scope.LANE && hold.name().equals(lane.name()))
+                        .map(Hold::words)
+                        .findFirst()
+                        .orElse(null));
+    }
+
+    private int places(Run run, Lane lane) {
+        return demands.of(run).lanes().getOrDefault(lane.name(), 0);
+    }
+
+    private ResponseEntity<LanePage> page(HttpStatus status, Caller caller, Lanes.State state, int days) {
+        Lane lane = state.lane();
+        List<Run> underway = runs.underwayAll();
+        List<Run> waiting = runs.waiting();
+        var page = new LanePage(
+                view(state, underway, waiting),
+                inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),
+                inLane(caller, lane, waiting, Run::queuedAt),
+                use.needing(lane.name()).stream()
+                        .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
+                        .toList(),
+                hours(state, days),
+                lanes.currentText(lane.name()).orElse(""),
+                caller.deedsIn(lane.team()).stream().map(Deed::word).toList());
+        return ResponseEntity.status(status)
+                .location(URI.create("/api/v1/lanes/" + lane.name()))
+                .eTag(new EditTag(state.revision()).toString())
+                .body(page);
+    }
+
+    private List<InLane> inLane(Caller caller, Lane lane, List<Run> of, Function<Run, Instant> since) {
+        return of.stream()
+                .filter(run -> places(run, lane) > 0)
+                .sorted(Comparator.comparing(since))
+                .map(run -> {
+                    String team = jobs.teamOf(run.jobId());
+                    boolean seen = caller.may(Deed.SEE_RUNS, team);
+                    return new InLane(
+                            seen ? run.number() : null,
+                            seen ? run.jobName() : null,
+                            seen ? team : null,
+                            places(run, lane),
+                            since.apply(run),
+                            seen && run.state() == RunState.WAITING ? run.waitingFor() : null);
+                })
+                .toList();
+    }
+
+    /** From the runs of the jobs that need it now, with the places that they take now. */
+    private List<Hour> hours(Lanes.State state, int days) {
+        Instant now = clock.instant();
+        Instant end = now.truncatedTo(ChronoUnit.HOURS).plus(1, ChronoUnit.HOURS);
+        Instant begin = end.minus(Duration.ofDays(days));
+        int count = days * 24;
+        double[] busy = new double[count];
+        int[] most = new int[count];
+        for (LaneUse.Needing job : use.needing(state.lane().name())) {
+            jobs.named(job.job()).ifPresent(entry -> runs.spans(entry.id(), begin, MOST_SPANS)
+                    .forEach(span -> add(busy, most, span, job.places(), begin, now)));
+        }
+        var hours = new ArrayList<Hour>();
+        for (int i = 0; i < count; i++) {
+            hours.add(new Hour(
+                    begin.plus(i, ChronoUnit.HOURS),
+                    Math.round(100 * Math.min(1, busy[i] / 3_600 / state.width())) / 100.0,
+                    Math.min(most[i], state.width())));
+        }
+        return hours;
+    }
+
+    private static void add(double[] busy, int[] most, Runs.Span span, int places, Instant begin, Instant now) {
+        Instant until = span.until().orElse(now);
+        for (int i = (int) Math.max(0, ChronoUnit.HOURS.between(begin, span.from())); i < busy.length; i++) {
+            Instant from = begin.plus(i, ChronoUnit.HOURS);
+            Instant to = from.plus(1, ChronoUnit.HOURS);
+            if (!from.isBefore(until)) {
+                return;
+            }
+            Instant first = span.from().isAfter(from) ? span.from() : from;
+            Instant last = until.isBefore(to) ? until : to;
+            if (first.isBefore(last)) {
+                busy[i] += places * Duration.between(first, last).toMillis() / 1_000.0;
+                most[i] += places;
+            }
+        }
+    }
+}

@@ -1,0 +1,113 @@
+package org.gantrel.service.traffic;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.format.DateTimeFormatter;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.TimeUnit;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.time.Threads;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.DisposableBean;
+import org.springframework.stereotype.Component;
+
+/** Goes round every few seconds and says which runs are late, and which take far longer than usual. */
+@Component
+public class Watchman implements DisposableBean {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Watchman.class);
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
+    private static final long ROUND_SECONDS = 5;
+    /** Of fewer runs nothing is learnt. */
+    private static final int LEARNT_FROM = 3;
+
+    private static final int USUAL_TIMES = 3;
+    private static final Duration AT_LEAST_MORE = Duration.ofMinutes(5);
+
+    private final Runs runs;
+    private final Ledger ledger;
+    private final Demands demands;
+    private final RunFacts facts;
+    private final Clock clock;
+    private final ScheduledExecutorService rounds = Threads.timer("watchman");
+
+    Watchman(Runs runs, Ledger ledger, Demands demands, RunFacts facts, Clock clock) {
+        this.runs = runs;
+        this.ledger = ledger;
+        this.demands = demands;
+        this.facts = facts;
+        this.clock = clock;
+        rounds.scheduleWithFixedDelay(this::round, ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
+    }
+
+    void round() {
+        try {
+            Instant now = clock.instant();
+            runs.withDeadline().forEach(run -> one(run, () -> late(run, now)));
+            runs.underwayAll().stream()
+                    .filter(run -> !run.unusuallyLong())
+                    .forEach(run -> one(run, () -> unusual(run, now)));
+        } catch (Throwable e) {
+            LOG.warn("a round was broken off", e);
+        }
+    }
+
+    private static void one(Run run, Runnable look) {
+        try {
+            look.run();
+        } catch (Throwable e) {
+            LOG.debug("run {} is looked at in the next round", run.number(), e);
+        }
+    }
+
+    private void late(Run run, Instant now) {
+        Instant deadline = run.deadline().orElseThrow();
+        if (!run.late() && now.isAfter(deadline)) {
+            String time = LOCAL.format(deadline.atZone(run.planned().zone()));
+            ledger.late(run.number(), "its deadline of " + time + " came before its end", now);
+        }
+    }
+
+    private void unusual(Run run, Instant now) {
+        Duration takes = Duration.between(run.startedAt().orElse(now), now);
+        threshold(run)
+                .filter(threshold -> takes.compareTo(threshold) > 0)
+                .ifPresent(threshold -> ledger.unusuallyLong(
+                        run.number(),
+                        "it has taken " + Words.duration(takes) + ", longer than " + Words.duration(threshold)
+                                + usualWords(run),
+                        now));
+    }
+
+    private String usualWords(Run run) {
+        return facts.usual(run.jobId())
+                .map(usual -> "; it usually takes " + Words.duration(usual))
+                .orElse("");
+    }
+
+    /** From when on a run takes unusually long: what its job says, or what is learnt from earlier ones. */
+    public Optional<Duration> threshold(Run run) {
+        Optional<Duration> said = demands.rules(run).limits().longAfter();
+        if (said.isPresent() || run.isSweep() || facts.known(run.jobId()) < LEARNT_FROM) {
+            return said;
+        }
+        return facts.usual(run.jobId()).map(usual -> {
+            Duration times = usual.multipliedBy(USUAL_TIMES);
+            Duration more = usual.plus(AT_LEAST_MORE);
+            return times.compareTo(more) > 0 ? times : more;
+        });
+    }
+
+    @Override
+    public void destroy() {
+        rounds.shutdownNow();
+    }
+}

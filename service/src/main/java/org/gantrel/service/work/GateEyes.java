@@ -1,0 +1,159 @@
+package org.gantrel.service.work;
+
+import java.io.IOException;
+import java.nio.file.FileSystemException;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
+import org.gantrel.core.gate.Gate;
+import org.gantrel.core.gate.Gates.Look;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Item;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.execution.AccountHands;
+import org.gantrel.service.execution.Actors;
+import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.gate.GateSight;
+import org.gantrel.service.places.Hands;
+import org.gantrel.service.remote.RemoteCommands;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.springframework.stereotype.Component;
+
+/** Looks at gates as the task that waits would: as its account, within its team's folders, with its credentials. */
+@Component
+class GateEyes implements GateSight {
+
+    private static final int MOST_REMEMBERED = 20_000;
+
+    /** Since when a file has had its size and time, or a host has been below a load; forgotten by a restart. */
+    private record Since(String state, Instant at) {}
+
+    private final CheckExecutor checks;
+    private final Actors actors;
+    private final AccountHands hands;
+    private final RemoteCommands remote;
+    private final RunValues values;
+    private final Runs runs;
+    private final Settings settings;
+    private final Clock clock;
+    private final Map<String, Since> steady = new ConcurrentHashMap<>();
+
+    GateEyes(
+            CheckExecutor checks,
+            Actors actors,
+            AccountHands hands,
+            RemoteCommands remote,
+            RunValues values,
+            Runs runs,
+            Settings settings,
+            Clock clock) {
+        this.checks = checks;
+        this.actors = actors;
+        this.hands = hands;
+        this.remote = remote;
+        this.values = values;
+        this.runs = runs;
+        this.settings = settings;
+        this.clock = clock;
+    }
+
+    @Override
+    public <T> T during(Run run, Function<Eyes, T> looking) throws IOException {
+        Job job = runs.jobOf(run);
+        var covered = List.copyOf(values.secrets(run).values());
+        try (var work = new Execution(
+                run,
+                RunFolder.of(settings.runsFolder(), run.number()),
+                covered,
+                Optional.empty(),
+                name -> actors.open(name, (Job.Task) job, run),
+                () -> hands.of(job.team(), job))) {
+            return looking.apply(gate -> {
+                Look look = look(run, gate, work);
+                return new Look(look.open(), work.cover(look.saw()));
+            });
+        }
+    }
+
+    private Look look(Run run, Gate gate, Execution work) throws InterruptedException {
+        try {
+            if (gate instanceof Gate.FileThere file) {
+                return file(run, file, work.hands());
+            }
+            if (gate instanceof Gate.FreeSpace space) {
+                return space(space, work.hands());
+            }
+            if (gate instanceof Gate.Load load) {
+                return load(run, load, work);
+            }
+            Item item = checks.look(((Gate.Expected) gate).check(), work);
+            return new Look(item.state() == RunState.SUCCEEDED, item.seen());
+        } catch (NoSuchFileException e) {
+            return new Look(false, "it is not there");
+        } catch (FileSystemException e) {
+            return new Look(false, FileTrouble.sentence(e));
+        } catch (IOException | WorkFailed e) {
+            return new Look(false, e.getMessage());
+        }
+    }
+
+    private Look file(Run run, Gate.FileThere gate, Hands at) throws IOException {
+        Hands.Entry entry = at.look(gate.path());
+        Instant now = clock.instant();
+        // the file's own clock may be another, so that it has to look the same for as long
+        Duration same = steadySince(run.number() + gate.path(), entry.size() + " " + entry.modified(), now);
+        Duration byItself = Duration.between(entry.modified(), now);
+        Duration unchanged = same.compareTo(byItself) > 0 ? same : byItself;
+        boolean settled = unchanged.compareTo(gate.settled()) >= 0;
+        return new Look(
+                settled,
+                "it has " + Words.count(entry.size(), "byte")
+                        + (settled
+                                ? ""
+                                : ", and was changed " + Words.duration(unchanged) + " ago; "
+                                        + Words.duration(gate.settled()) + " of rest are wanted"));
+    }
+
+    private Look space(Gate.FreeSpace gate, Hands at) throws IOException {
+        if (!at.isFolder(gate.under())) {
+            return new Look(false, "there is no folder " + gate.under());
+        }
+        long free = Files.getFileStore(Path.of(gate.under())).getUsableSpace();
+        return new Look(free >= gate.bytes(), "%d MB are free".formatted(free / 1_000_000));
+    }
+
+    private Look load(Run run, Gate.Load gate, Execution work) throws IOException, InterruptedException {
+        String text = gate.host().isEmpty()
+                ? Files.readString(Path.of("/proc/loadavg"))
+                : remote.said(work.credential(gate.host()).orElseThrow(), "cat /proc/loadavg\n");
+        String first = text.strip().split("\\s+")[0];
+        if (!first.matches("\\d+(\\.\\d+)?")) {
+            return new Look(false, "the host does not say its load");
+        }
+        boolean below = Double.parseDouble(first) < gate.below().doubleValue();
+        Duration since = steadySince(run.number() + "load" + gate.host(), String.valueOf(below), clock.instant());
+        boolean enough = since.compareTo(gate.during()) >= 0;
+        return new Look(below && enough, "it is " + first + (below && !enough ? ", for " + Words.duration(since) : ""));
+    }
+
+    private Duration steadySince(String what, String state, Instant now) {
+        if (steady.size() > MOST_REMEMBERED) {
+            steady.clear();
+        }
+        Since since = steady.compute(
+                what, (key, known) -> known == null || !known.state().equals(state) ? new Since(state, now) : known);
+        return Duration.between(since.at(), now);
+    }
+}
