@@ -17,6 +17,7 @@ for sailing in 1 2 3 4 5 6; do
     sold=$(((seed * sailing) % 83 + 12))
     echo "  sailing $sailing: $sold tickets"
     total=$((total + sold))
+    echo "%gantrel {\"progress\": $(printf '%d.%02d' $((sailing / 6)) $((sailing * 100 / 6 % 100))), \"text\": \"$sailing of 6 sailings\", \"values\": {\"tickets\": $total}}"
     sleep 0.6
 done
 if [ "$route" = outer-isles ] && [ "${day: -1}" = 3 ]; then

@@ -18,7 +18,7 @@ import tools.jackson.databind.JsonNode;
         name = "export",
         description = {
             "Writes definitions to standard output, or each to a file of a folder, so that 'gantrel import' takes them.",
-            "Calendars and rosters come before the jobs that speak of them. Rows that were put into a roster later",
+            "Calendars, lanes and rosters come before the jobs that speak of them. Rows that were put into a roster later",
             "are written with --to as NAME.csv, for 'gantrel roster load'. Credentials are never written."
         },
         footer = {
@@ -29,12 +29,12 @@ import tools.jackson.databind.JsonNode;
         })
 final class ExportCommand extends ServiceCommand {
 
-    private static final List<String> KINDS = List.of("calendars", "rosters", "jobs");
+    private static final List<String> KINDS = List.of("calendars", "lanes", "rosters", "jobs");
 
     @Parameters(
             paramLabel = "NAME",
             arity = "0..*",
-            description = "Jobs, calendars or rosters; all that you may see where none is named.")
+            description = "Jobs, calendars, lanes or rosters; all that you may see where none is named.")
     private List<String> names;
 
     @Option(names = "--team", paramLabel = "TEAM", description = "Only what belongs to this team.")

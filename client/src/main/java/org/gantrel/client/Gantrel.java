@@ -8,7 +8,9 @@ import org.gantrel.client.calendar.CalendarCommand;
 import org.gantrel.client.credential.CredentialCommand;
 import org.gantrel.client.forecast.FeedCommand;
 import org.gantrel.client.forecast.ForecastCommand;
+import org.gantrel.client.hold.HoldCommand;
 import org.gantrel.client.job.JobCommand;
+import org.gantrel.client.lane.LaneCommand;
 import org.gantrel.client.output.Printer;
 import org.gantrel.client.roster.RosterCommand;
 import org.gantrel.client.run.RunCommand;
@@ -43,6 +45,8 @@ import picocli.CommandLine.Option;
             CalendarCommand.class,
             CredentialCommand.class,
             RosterCommand.class,
+            LaneCommand.class,
+            HoldCommand.class,
             StarterCommand.class,
             ForecastCommand.class,
             FeedCommand.class,

@@ -27,14 +27,35 @@ final class StatusCommand extends ServiceCommand {
         JsonNode today = api().get(Api.path("/api/v1/today", Map.of("zone", zone)));
         JsonNode attention = today.path("attention");
         JsonNode aside = today.path("setAside");
+        JsonNode deadlines = today.path("deadlines");
         if (format == Format.json) {
             printer.json(today);
         } else {
             printer.line(printer.strong(today.path("sentence").asString()));
             attention.forEach(this::print);
+            deadlines.forEach(this::printDeadline);
             aside.forEach(this::printAside);
+            today.path("holds")
+                    .forEach(
+                            hold -> printer.line("  " + (hold.path("active").asBoolean() ? "on hold: " : "to be held: ")
+                                    + hold.path("words").asString()
+                                    + (hold.has("until") ? ", until " + Times.local(hold, "until") : "")));
         }
-        return attention.isEmpty() && aside.isEmpty() ? 0 : 1;
+        return attention.isEmpty() && aside.isEmpty() && deadlines.isEmpty() ? 0 : 1;
+    }
+
+    private void printDeadline(JsonNode each) {
+        boolean late = each.path("state").asString().equals("late");
+        printer.line("  " + each.path("job").asString() + " "
+                + printer.state(late ? "missed" : "warned")
+                        .replace("missed", "late")
+                        .replace("warned", "at risk")
+                + ": its deadline is " + Times.local(each, "deadline")
+                + (each.has("late")
+                        ? ", " + (late ? "missed" : "to be missed") + " by " + Times.duration(each, "late")
+                        : "")
+                + (each.has("because") ? ": " + each.path("because").asString() : "")
+                + (each.has("run") ? "  [run " + each.path("run").asLong() + "]" : ""));
     }
 
     private void printAside(JsonNode each) {

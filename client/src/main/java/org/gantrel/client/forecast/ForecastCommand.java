@@ -23,6 +23,7 @@ import tools.jackson.databind.JsonNode;
             "",
             "Examples:",
             "  gantrel forecast --hours 12 --team revenue",
+            "  gantrel forecast --suppose lane.card-processor=2 --suppose duration.settle-tickets=20min",
             "  gantrel forecast --from 2026-12-24T00:00:00Z --hours 48 --format csv"
         })
 public final class ForecastCommand extends ListCommand {
@@ -39,6 +40,34 @@ public final class ForecastCommand extends ListCommand {
     @Option(names = "--job", paramLabel = "NAME", description = "Of one job alone.")
     private String job;
 
+    @Option(
+            names = "--suppose",
+            paramLabel = "WHAT",
+            description =
+                    "Takes something for otherwise than it is, and saves nothing: lane.NAME=2, duration.JOB=45min,"
+                            + " places=8, schedule.JOB/SCHEDULE='every day at 03:00'. As often as needed.")
+    private List<String> suppose = List.of();
+
+    private static String remarks(JsonNode row) {
+        List<String> remarks = new ArrayList<>();
+        if (row.path("skipped").asBoolean()) {
+            remarks.add("will be skipped");
+        }
+        if (row.has("late")) {
+            remarks.add("misses its deadline by " + Times.duration(row, "late"));
+        }
+        if (row.has("waitsFor")) {
+            remarks.add("waits for " + row.path("waitsFor").asString());
+        }
+        return String.join("; ", remarks);
+    }
+
+    private static String names(JsonNode jobs) {
+        List<String> names = new ArrayList<>();
+        jobs.forEach(job -> names.add(job.asString()));
+        return String.join(", ", names);
+    }
+
     @Override
     public Integer call() {
         Instant begin = from == null ? Instant.now() : Times.since(from);
@@ -47,7 +76,9 @@ public final class ForecastCommand extends ListCommand {
         parameters.put("until", begin.plusSeconds(hours * 3600L));
         parameters.put("team", team);
         parameters.put("job", job);
-        JsonNode forecast = api().get(Api.path("/api/v1/forecast", parameters));
+        StringBuilder path = new StringBuilder(Api.path("/api/v1/forecast", parameters));
+        suppose.forEach(each -> path.append("&suppose=").append(Api.encode(each)));
+        JsonNode forecast = api().get(path.toString());
         if (format == Format.json) {
             printer.json(forecast);
             return 0;
@@ -57,13 +88,23 @@ public final class ForecastCommand extends ListCommand {
         print(
                 rows,
                 List.of(
-                        Column.time("STARTS", "at"),
+                        Column.time("PLANNED", "at"),
+                        Column.time("STARTS", "begins"),
                         Column.time("ENDS", "ends"),
+                        Column.duration("WAITS", "waits"),
                         Column.duration("USUALLY", "usual"),
                         Column.of("JOB", "job"),
                         Column.of("TEAM", "team"),
-                        Column.of("SCHEDULE", "schedule")),
+                        Column.of("SCHEDULE", "schedule"),
+                        new Column("REMARKS", ForecastCommand::remarks, row -> row.path("waitsFor")
+                                .asString(""))),
                 "nothing is planned in that time");
+        forecast.path("lanes").forEach(lane -> lane.path("crowded")
+                .forEach(crowd -> Printer.say("lane " + lane.path("lane").asString() + " is crowded from "
+                        + Times.local(crowd, "from") + " until " + Times.local(crowd, "until")
+                        + ": " + names(crowd.path("jobs")) + " will wait for its "
+                        + lane.path("width").asString() + " place"
+                        + (lane.path("width").asInt() == 1 ? "" : "s"))));
         forecast.path("crowded")
                 .forEach(crowd -> Printer.say("crowded from " + Times.local(crowd, "from") + " until "
                         + Times.local(crowd, "until") + ": "

@@ -55,6 +55,11 @@ final class JobStart extends ServiceCommand {
     @Option(names = "--after-failure", paramLabel = "WHAT", description = "carry-on or stop (as the roster says).")
     private String afterFailure;
 
+    @Option(
+            names = "--skip-gates",
+            description = "Does not wait for the job's gates; that you chose so stands with the run.")
+    private boolean skipGates;
+
     @Option(names = "--wait", description = "Waits for the end and exits with the run's outcome: 0 well, 1 badly.")
     private boolean wait;
 
@@ -83,6 +88,9 @@ final class JobStart extends ServiceCommand {
             body.put("over", over);
         } else if (rows != null || atOnce != null || afterFailure != null) {
             throw new Wrong("--rows, --at-once and --after-failure go with --over ROSTER");
+        }
+        if (skipGates) {
+            body.put("skipGates", true);
         }
         Map<String, String> headers = key == null ? Map.of() : Map.of("Idempotency-Key", key);
         JsonNode run = api().post("/api/v1/jobs/" + Api.encode(name) + "/runs", body, headers);

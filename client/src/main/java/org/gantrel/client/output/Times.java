@@ -4,8 +4,10 @@ import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
+import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeParseException;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -31,6 +33,27 @@ public final class Times {
     public static String duration(JsonNode row, String field) {
         String text = row.path(field).asString("");
         return text.isEmpty() ? "" : Words.duration(Duration.parse(text));
+    }
+
+    /** Reads an instant, or a local time of this machine. */
+    public static Instant moment(String text) {
+        try {
+            return LocalDateTime.parse(text.strip())
+                    .atZone(ZoneId.systemDefault())
+                    .toInstant();
+        } catch (DateTimeParseException e) {
+            return since(text);
+        }
+    }
+
+    /** Reads an instant that is to come, or how long after another it is: {@code 90m}. */
+    public static Instant ahead(String text, Instant after) {
+        Matcher length = AGO.matcher(text.strip().toLowerCase(Locale.ROOT));
+        if (length.matches()) {
+            Instant now = Instant.now();
+            return after.plus(Duration.between(since(text), now));
+        }
+        return since(text);
     }
 
     /** Reads {@code 1d}, {@code 90m}, a date, or an instant. */

@@ -14,6 +14,9 @@ import picocli.CommandLine.Command;
             RunItems.class,
             RunOutputs.class,
             RunRows.class,
+            RunWhy.class,
+            RunTries.Now.class,
+            RunTries.GiveUp.class,
             RunCancel.class,
             RunRepeat.class
         })

@@ -25,9 +25,12 @@ final class RunLog extends ServiceCommand {
             description = "Prints it as it is: what could steer a terminal is sent, not shown as signs.")
     private boolean raw;
 
+    @Option(names = "--try", paramLabel = "N", description = "That of an earlier try (the latest).")
+    private Integer attempt;
+
     @Override
     public Integer call() throws IOException {
-        String path = "/api/v1/runs/" + number + "/log";
+        String path = "/api/v1/runs/" + number + "/log" + (attempt == null ? "" : "?try=" + attempt);
         if (!follow) {
             try (InputStream log = api().stream(path)) {
                 if (raw) {

@@ -33,6 +33,21 @@ final class RunShow extends ServiceCommand {
         run.path("parameters").forEachEntry((name, value) -> line(name, value.asString()));
         line("seen to by", run.path("takenBy").asString(""));
         line("part of run", run.path("parent").asString(""));
+        line("waits for", run.path("waitingFor").asString(""));
+        line("deadline", Times.local(run, "deadline") + (run.path("late").asBoolean() ? "  late" : ""));
+        line("next try", Times.local(run, "retryAt"));
+        line("progress", ProgressBar.line(run));
+        run.path("results").forEachEntry((name, value) -> line("gave " + name, value.asString()));
+        if (run.has("attempts")) {
+            printer.line("  tries that are over");
+            run.path("attempts")
+                    .forEach(attempt -> printer.line("    %-3s %s  %s  %s"
+                            .formatted(
+                                    attempt.path("attempt").asString(),
+                                    Times.local(attempt, "startedAt"),
+                                    printer.state(attempt.path("state").asString()),
+                                    attempt.path("message").asString())));
+        }
         printer.line("  timeline");
         run.path("timeline")
                 .forEach(moment -> printer.line("    " + Times.local(moment, "at") + "  "

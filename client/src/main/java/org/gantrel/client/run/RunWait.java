@@ -40,7 +40,13 @@ public final class RunWait {
      * @throws Unreachable where the service does not come back for two minutes
      */
     public static JsonNode end(Api api, long number, Consumer<String> log) throws IOException {
-        return new RunWait(api, number, log).end();
+        try (var bar = new ProgressBar(api, number)) {
+            return new RunWait(api, number, text -> {
+                        bar.clear();
+                        log.accept(text);
+                    })
+                    .end();
+        }
     }
 
     private JsonNode end() throws IOException {
@@ -70,7 +76,10 @@ public final class RunWait {
     }
 
     private void take(String event, JsonNode piece) {
-        if (event.equals("lines")) {
+        if (event.equals("try")) {
+            // the next try has a log of its own
+            seen = 0;
+        } else if (event.equals("lines")) {
             seen = piece.path("to").asLong();
             log.accept(piece.path("text").asString());
         }

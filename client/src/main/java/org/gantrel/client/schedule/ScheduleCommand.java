@@ -7,8 +7,11 @@ import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.Wrong;
+import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
+import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
+import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -22,7 +25,8 @@ import tools.jackson.databind.JsonNode;
             ScheduleCommand.Listing.class,
             ScheduleCommand.On.class,
             ScheduleCommand.Off.class,
-            ScheduleOccurrences.class
+            ScheduleOccurrences.class,
+            ScheduleCommand.Why.class
         })
 public final class ScheduleCommand extends NounCommand {
 
@@ -49,6 +53,57 @@ public final class ScheduleCommand extends NounCommand {
                                     "NEXT (UTC)",
                                     row -> row.path("next").path(0).asString(""))),
                     "no job has a schedule yet");
+        }
+    }
+
+    @Command(
+            name = "why",
+            description = "Says why a schedule started its job at a moment, or did not. Any moment may be asked for.",
+            footer = {"", "Example:", "  gantrel schedule why settle-tickets nightly --at 2026-11-25T02:30"})
+    static final class Why extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "JOB", description = "The job.")
+        private String job;
+
+        @Parameters(index = "1", paramLabel = "SCHEDULE", description = "The name of its schedule.")
+        private String schedule;
+
+        @Option(
+                names = "--at",
+                paramLabel = "TIME",
+                required = true,
+                description = "The moment: an instant, or a local time of this machine such as 2026-11-25T02:30.")
+        private String at;
+
+        @Option(
+                names = "--format",
+                paramLabel = "FORMAT",
+                defaultValue = "table",
+                description = "table or json (table).")
+        private Format format;
+
+        @Override
+        public Integer call() {
+            JsonNode why = api().get(Api.path(
+                    "/api/v1/jobs/" + Api.encode(job) + "/schedules/" + Api.encode(schedule) + "/why",
+                    Map.of("at", Times.moment(at))));
+            if (format == Format.json) {
+                printer.json(why);
+                return 0;
+            }
+            printer.line(why.path("sentence").asString());
+            line("occurrence before", Times.local(why, "before"));
+            line("next occurrence", Times.local(why, "next"));
+            if (why.has("run")) {
+                line("more", "gantrel run why " + why.path("run").asString());
+            }
+            return 0;
+        }
+
+        private void line(String title, String text) {
+            if (!text.isEmpty()) {
+                printer.line("  %-18s %s".formatted(title, text));
+            }
         }
     }
 

@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
+import java.util.stream.Stream;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.Held;
@@ -65,9 +66,15 @@ public final class Simulation {
      * @param begins nothing where it does not within the time that is looked at
      * @param waitedFor what it waited for last before it began
      * @param skipped whether another of its job keeps it from starting at all
+     * @param within the longest wait of any of its parts
      */
     public record Outcome(
-            Coming run, Optional<Instant> begins, Optional<Instant> ends, Optional<Wait> waitedFor, boolean skipped) {
+            Coming run,
+            Optional<Instant> begins,
+            Optional<Instant> ends,
+            Optional<Wait> waitedFor,
+            boolean skipped,
+            Optional<Waited> within) {
         /** How long it waits beyond its time. */
         public Duration waits() {
             return begins.map(begin -> Duration.between(run.at(), begin)).orElse(Duration.ZERO);
@@ -77,12 +84,20 @@ public final class Simulation {
     /** Places in a lane that a run, or a part of one, takes. */
     public record Taken(String lane, int places, Instant from, Instant until, String job) {}
 
+    /** A wait of a run, or of a part of one, until it began. */
+    public record Waited(String job, String team, Instant from, Instant until, Wait what) {
+        public Duration length() {
+            return Duration.between(from, until);
+        }
+    }
+
     /**
      * What was played.
      *
      * @param outcomes of what is under way and of what comes, in that order
+     * @param waited all waits, those of parts too
      */
-    public record Played(List<Outcome> outcomes, List<Taken> taken) {}
+    public record Played(List<Outcome> outcomes, List<Taken> taken, List<Waited> waited) {}
 
     private static final class Going {
         private final long number;
@@ -101,6 +116,18 @@ public final class Simulation {
             this.run = run;
             this.parent = parent;
             this.place = place;
+        }
+
+        private Optional<Waited> waited() {
+            return begins == null || ready == null || waitedFor == null || !begins.isAfter(ready)
+                    ? Optional.empty()
+                    : Optional.of(new Waited(run.job(), run.team(), ready, begins, waitedFor));
+        }
+
+        private Optional<Waited> within() {
+            return parts.stream()
+                    .flatMap(part -> Stream.concat(part.waited().stream(), part.within().stream()))
+                    .max(Comparator.comparing(Waited::length));
         }
 
         private boolean isOver() {
@@ -158,6 +185,9 @@ public final class Simulation {
                         .flatMap(going -> going.run.demand().lanes().entrySet().stream()
                                 .map(lane -> new Taken(
                                         lane.getKey(), lane.getValue(), going.begins, going.ends, going.run.job())))
+                        .toList(),
+                simulation.all.stream()
+                        .flatMap(going -> going.waited().stream())
                         .toList());
     }
 
@@ -167,7 +197,8 @@ public final class Simulation {
                 Optional.ofNullable(going.begins),
                 Optional.ofNullable(going.ends),
                 Optional.ofNullable(going.waitedFor),
-                going.skipped);
+                going.skipped,
+                going.within());
     }
 
     private void goesOn(Coming run, Instant now) {

@@ -99,7 +99,23 @@ class DemoHistory {
 
     /** Lets a run begin and end; says when it ended. */
     private Instant live(Run run, Instant at, Instant now, World world) {
+        Instant ended = once(run, at, now, world);
+        Run then = runs.find(run.number()).orElseThrow();
+        while (then.again().filter(again -> again.at().isBefore(now)).isPresent()) {
+            ended = once(then, then.again().get().at(), now, world);
+            then = runs.find(run.number()).orElseThrow();
+        }
+        return ended;
+    }
+
+    private Instant once(Run run, Instant at, Instant now, World world) {
         var random = new Random(SEED ^ run.jobName().hashCode() * 31L ^ at.getEpochSecond() ^ run.number() * 7919);
+        World.Habit skipping = world.habits().get(run.jobName());
+        if (skipping != null && random.nextInt(100) < skipping.skips()) {
+            var ending = new Ending(RunState.SKIPPED, skipping.skip());
+            ledger.move(run.number(), new RunEvent.NotWanted(ending), at.plus(skipping.takes()));
+            return at;
+        }
         Instant began = at.plusMillis(4 + random.nextInt(30));
         ledger.move(run.number(), new RunEvent.Admitted(began, Supervisor.identity()), began);
         if (runs.jobOf(run) instanceof Job.Chain chain) {
@@ -109,7 +125,7 @@ class DemoHistory {
                 .getOrDefault(
                         run.jobName(),
                         new World.Habit(
-                                Duration.ofSeconds(20), 1, 0, "something went wrong", List.of(), Duration.ZERO));
+                                Duration.ofSeconds(20), 1, 0, "something went wrong", List.of(), Duration.ZERO, 0, ""));
         double factor = 0.75 + random.nextDouble() * 0.5 + (random.nextInt(20) == 0 ? 1.5 : 0);
         Instant end = at.plusMillis((long) (habit.takes().toMillis() * factor));
         Instant ended = end.isBefore(now) ? end : now.minusMillis(500);
@@ -159,8 +175,10 @@ class DemoHistory {
     }
 
     private void writeLog(Run run, List<String> lines) {
-        Path log = RunFolder.of(settings.runsFolder(), run.number()).log();
+        RunFolder folder = RunFolder.of(settings.runsFolder(), run.number());
+        Path log = folder.log();
         try {
+            folder.begin(run.attempt());
             Files.createDirectories(log.getParent());
             Files.write(log, lines);
         } catch (IOException e) {

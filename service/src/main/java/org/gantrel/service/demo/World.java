@@ -41,8 +41,18 @@ record World(
      * @param failure what a run that fails says last
      * @param log what every run says
      * @param lately since how long every run fails
+     * @param skips how many of a hundred runs do not start at all
+     * @param skip why not
      */
-    record Habit(Duration takes, int fails, int warns, String failure, List<String> log, Duration lately) {}
+    record Habit(
+            Duration takes,
+            int fails,
+            int warns,
+            String failure,
+            List<String> log,
+            Duration lately,
+            int skips,
+            String skip) {}
 
     record Absent(Duration ago, Duration length) {}
 
@@ -101,14 +111,16 @@ record World(
     }
 
     private static Habit habit(Section form) {
-        form.knowing("takes", "fails", "warns", "failure", "log", "lately");
+        form.knowing("takes", "fails", "warns", "failure", "log", "lately", "skips", "skip");
         return new Habit(
                 duration(form, "takes"),
                 Integer.parseInt(form.text("fails", 3).orElse("0")),
                 Integer.parseInt(form.text("warns", 3).orElse("0")),
                 form.text("failure", 200).orElse("something went wrong"),
                 form.texts("log", 200),
-                form.has("lately") ? duration(form, "lately") : Duration.ZERO);
+                form.has("lately") ? duration(form, "lately") : Duration.ZERO,
+                Integer.parseInt(form.text("skips", 3).orElse("0")),
+                form.text("skip", 300).orElse(""));
     }
 
     private static Duration duration(Section form, String key) {

@@ -61,7 +61,7 @@ public record RunFolder(Path path) {
      *
      * @param attempt the try that is to begin
      */
-    void begin(int attempt) throws IOException {
+    public void begin(int attempt) throws IOException {
         if (attempt > 1
                 && Files.exists(path)
                 && !Files.exists(ofTry(attempt - 1).path())) {

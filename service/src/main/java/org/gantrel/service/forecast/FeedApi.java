@@ -112,7 +112,7 @@ class FeedApi {
                 .orElseThrow(() -> Refusal.notFound("there is no such feed"));
         Instant now = clock.instant();
         Forecast forecast = forecasts.between(
-                teams.caller(feed.person()), now, now.plus(AHEAD), some(feed.team()), some(feed.job()));
+                teams.caller(feed.person()), now, now.plus(AHEAD), some(feed.team()), some(feed.job()), List.of());
         List<ComingRun> runs = forecast.starts().stream().map(FeedApi::run).toList();
         return ResponseEntity.ok()
                 .contentType(MediaType.parseMediaType("text/calendar;charset=UTF-8"))

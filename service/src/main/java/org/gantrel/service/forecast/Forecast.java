@@ -10,12 +10,57 @@ import org.gantrel.core.run.Crowds.Crowd;
  * What will run when, as far as schedules tell, and when it will probably end.
  *
  * @param cut whether there is more than could be shown
+ * @param lanes what the lanes will hold, as far as can be played
+ * @param supposed what was supposed to be otherwise than it is
  * @param crowded when more runs are expected at once than the service has places for
  */
-public record Forecast(Instant from, Instant until, boolean cut, List<ComingStart> starts, List<Crowd> crowded) {
+public record Forecast(
+        Instant from,
+        Instant until,
+        boolean cut,
+        List<ComingStart> starts,
+        List<Crowd> crowded,
+        List<LaneAhead> lanes,
+        List<String> supposed) {
 
-    /** @param ends when it will probably have ended; missing where the job has not run yet */
+    /**
+     * What a lane will hold.
+     *
+     * @param crowded when runs will wait for it
+     * @param points how many of its places are taken from a moment on
+     */
+    public record LaneAhead(String lane, int width, List<Point> points, List<Crowded> crowded) {}
+
+    /** From a moment on. */
+    public record Point(Instant at, int taken) {}
+
+    /** A time in which runs wait for a lane. @param jobs those that wait */
+    public record Crowded(Instant from, Instant until, List<String> jobs) {}
+
+    /**
+     * A start that is to come.
+     *
+     * @param begins when it will probably begin; later than its time where it waits for something
+     * @param ends when it will probably have ended; missing where the job has not run yet
+     * @param waits how long it will probably wait
+     * @param waitsFor for what
+     * @param skipped whether an earlier run will probably keep it from starting at all
+     * @param deadline when it is to have ended
+     * @param late by how much it will probably miss that
+     */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     public record ComingStart(
-            Instant at, Instant ends, Duration usual, String job, String team, String schedule, String zone) {}
+            Instant at,
+            Instant begins,
+            Instant ends,
+            Duration usual,
+            Duration waits,
+            String waitsFor,
+            Boolean skipped,
+            Instant deadline,
+            Duration late,
+            String job,
+            String team,
+            String schedule,
+            String zone) {}
 }

@@ -3,6 +3,7 @@ package org.gantrel.service.forecast;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.team.Caller;
@@ -32,6 +33,7 @@ class ForecastApi {
      *
      * @param from now where it is missing
      * @param until a day after the beginning where it is missing
+     * @param suppose what is to be taken for otherwise than it is, such as {@code lane.card-processor=2}
      */
     @GetMapping
     Forecast show(
@@ -39,12 +41,19 @@ class ForecastApi {
             @RequestParam(required = false) Instant from,
             @RequestParam(required = false) Instant until,
             @RequestParam(required = false) String team,
-            @RequestParam(required = false) String job) {
+            @RequestParam(required = false) String job,
+            @RequestParam(required = false) List<String> suppose) {
         Instant begin = from == null ? clock.instant() : from;
         Instant end = until == null ? begin.plus(Duration.ofDays(1)) : until;
         if (!begin.isBefore(end) || Duration.between(begin, end).compareTo(LONGEST) > 0) {
             throw new InvalidException("until", "a span from 'from' to 'until' of at most 400 days is expected");
         }
-        return forecasts.between(caller, begin, end, Optional.ofNullable(team), Optional.ofNullable(job));
+        return forecasts.between(
+                caller,
+                begin,
+                end,
+                Optional.ofNullable(team),
+                Optional.ofNullable(job),
+                suppose == null ? List.of() : suppose);
     }
 }

@@ -1,19 +1,37 @@
 package org.gantrel.service.forecast;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.function.Predicate;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.forecast.Simulation;
+import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Crowds;
 import org.gantrel.core.run.Crowds.Crowd;
+import org.gantrel.core.run.Wait;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.service.forecast.Forecast.ComingStart;
+import org.gantrel.service.forecast.Forecast.Crowded;
+import org.gantrel.service.forecast.Forecast.LaneAhead;
+import org.gantrel.service.forecast.Forecast.Point;
 import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.schedule.Schedules;
-import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -24,54 +42,200 @@ class Forecasts {
 
     static final int MOST = 20_000;
 
+    private static final Duration WORTH_SAYING = Duration.ofSeconds(1);
+
     private final Schedules schedules;
     private final RunFacts facts;
-    private final int places;
+    private final Ahead ahead;
+    private final Jobs jobs;
+    private final Lanes lanes;
+    private final Clock clock;
 
-    Forecasts(Schedules schedules, RunFacts facts, Settings settings) {
+    Forecasts(Schedules schedules, RunFacts facts, Ahead ahead, Jobs jobs, Lanes lanes, Clock clock) {
         this.schedules = schedules;
         this.facts = facts;
-        this.places = settings.limits().runsAtOnce();
+        this.ahead = ahead;
+        this.jobs = jobs;
+        this.lanes = lanes;
+        this.clock = clock;
     }
 
     @Transactional(readOnly = true)
-    Forecast between(Caller caller, Instant from, Instant until, Optional<String> team, Optional<String> job) {
-        List<ComingStart> shown = starts(
-                caller,
+    Forecast between(
+            Caller caller,
+            Instant from,
+            Instant until,
+            Optional<String> team,
+            Optional<String> job,
+            List<String> suppose) {
+        Supposed supposed = Supposed.of(suppose);
+        check(caller, supposed);
+        Predicate<JobEntry> wanted = entry -> (team.isEmpty() || entry.team().equals(team.get()))
+                && (job.isEmpty() || entry.name().equals(job.get()));
+        Instant now = clock.instant();
+        Ahead.Played played = until.isAfter(now)
+                ? ahead.play(now, until, supposed)
+                : new Ahead.Played(Map.of(), Map.of(), List.of(), List.of());
+        List<ComingStart> all = starts(caller, from, until, supposed, played);
+        List<ComingStart> shown = all.stream()
+                .filter(start -> wanted.test(jobs.named(start.job()).orElseThrow()))
+                .toList();
+        boolean cut = shown.size() > MOST;
+        return new Forecast(
                 from,
                 until,
-                entry -> (team.isEmpty() || entry.team().equals(team.get()))
-                        && (job.isEmpty() || entry.name().equals(job.get())));
-        boolean narrowed = team.isPresent() || job.isPresent();
-        // who crowds the places is everybody, whatever is shown
-        List<ComingStart> all = narrowed ? starts(caller, from, until, entry -> true) : shown;
-        boolean cut = shown.size() > MOST;
-        return new Forecast(from, until, cut, cut ? shown.subList(0, MOST) : shown, crowds(all));
+                cut,
+                cut ? shown.subList(0, MOST) : shown,
+                crowds(all, supposed),
+                lanes(caller, from, until, supposed, played),
+                suppose);
     }
 
-    private List<ComingStart> starts(Caller caller, Instant from, Instant until, Predicate<JobEntry> of) {
+    /** What is supposed of things that are not there, or not theirs to see, is refused. */
+    private void check(Caller caller, Supposed supposed) {
+        supposed.widths().keySet().forEach(name -> lanes.visible(caller, name));
+        supposed.durations().keySet().forEach(name -> jobs.visible(caller, name));
+        supposed.schedules().keySet().forEach(name -> {
+            JobEntry entry = jobs.visible(caller, name.split("/")[0]);
+            String schedule = name.split("/")[1];
+            List<String> known =
+                    jobs.current(entry).schedules().stream().map(Schedule::name).toList();
+            if (!known.contains(schedule)) {
+                throw new InvalidException(
+                        "suppose",
+                        "the job " + entry.name() + " has no schedule '" + schedule + "'"
+                                + Nearest.hint(schedule, known));
+            }
+        });
+    }
+
+    private List<ComingStart> starts(
+            Caller caller, Instant from, Instant until, Supposed supposed, Ahead.Played played) {
         Map<Long, Optional<Duration>> usual = new HashMap<>();
-        return schedules.coming(caller, from.minusNanos(1), until, of, MOST + 1).stream()
-                .map(start -> {
-                    Optional<Duration> length = usual.computeIfAbsent(start.jobId(), facts::usual);
-                    return new ComingStart(
-                            start.at(),
-                            length.map(start.at()::plus).orElse(null),
-                            length.orElse(null),
-                            start.job(),
-                            start.team(),
-                            start.schedule(),
-                            start.zone());
-                })
-                .toList();
+        var found = new ArrayList<ComingStart>();
+        var replaced = new HashSet<String>();
+        for (Schedules.Coming start : schedules.coming(caller, from.minusNanos(1), until, entry -> true, MOST + 1)) {
+            String name = start.job() + "/" + start.schedule();
+            if (!supposed.schedules().containsKey(name)) {
+                found.add(start(start, start.at(), supposed, usual, played));
+            } else if (replaced.add(name)) {
+                supposed.starts(start.job(), start.schedule(), ZoneId.of(start.zone()), from.minusNanos(1), until, MOST)
+                        .orElseThrow()
+                        .forEach(at -> found.add(start(start, at, supposed, usual, played)));
+            }
+        }
+        found.sort(Comparator.comparing(ComingStart::at));
+        return found;
     }
 
-    private List<Crowd> crowds(List<ComingStart> starts) {
+    private ComingStart start(
+            Schedules.Coming start,
+            Instant at,
+            Supposed supposed,
+            Map<Long, Optional<Duration>> usual,
+            Ahead.Played played) {
+        JobEntry entry = jobs.withId(start.jobId());
+        Optional<Duration> length = Optional.ofNullable(supposed.durations().get(start.job()))
+                .or(() -> usual.computeIfAbsent(start.jobId(), id -> usual(entry, start.schedule())));
+        Outcome outcome = played.starts().get(new Ahead.Start(start.job(), start.schedule(), at));
+        boolean isPlayed = outcome != null && outcome.begins().isPresent();
+        Instant begins = isPlayed ? outcome.begins().get() : null;
+        Instant ends = isPlayed && (length.isPresent() || outcome.run().parent())
+                ? outcome.ends().orElse(null)
+                : length.map(at::plus).orElse(null);
+        boolean waits = isPlayed && outcome.waits().compareTo(WORTH_SAYING) >= 0;
+        Optional<Instant> deadline = ahead.deadline(entry, start.schedule(), at, ZoneId.of(start.zone()));
+        return new ComingStart(
+                at,
+                begins,
+                ends,
+                length.orElse(null),
+                waits ? outcome.waits() : null,
+                waits ? outcome.waitedFor().map(Wait::text).orElse("its gates, or the end of a hold") : null,
+                outcome != null && outcome.skipped() ? true : null,
+                deadline.orElse(null),
+                deadline.filter(end -> ends != null && ends.isAfter(end))
+                        .map(end -> Duration.between(end, ends))
+                        .orElse(null),
+                start.job(),
+                start.team(),
+                start.schedule(),
+                start.zone());
+    }
+
+    private Optional<Duration> usual(JobEntry entry, String schedule) {
+        boolean over = jobs.current(entry).schedules().stream()
+                .anyMatch(each -> each.name().equals(schedule) && !each.over().isEmpty());
+        return over ? facts.usualOver(entry.id()) : facts.usual(entry.id());
+    }
+
+    private List<Crowd> crowds(List<ComingStart> starts, Supposed supposed) {
         return Crowds.of(
                 starts.stream()
                         .filter(start -> start.ends() != null)
                         .map(start -> new Crowds.Span(start.at(), start.ends()))
                         .toList(),
-                places);
+                supposed.places().orElse(ahead.places()));
+    }
+
+    private List<LaneAhead> lanes(Caller caller, Instant from, Instant until, Supposed supposed, Ahead.Played played) {
+        Map<String, LaneNow> widths = ahead.lanesOf(supposed);
+        return lanes.visible(caller).stream()
+                .map(state -> {
+                    String name = state.lane().name();
+                    return new LaneAhead(
+                            name,
+                            widths.get(name).width(),
+                            points(name, from, until, played),
+                            crowded(caller, name, from, until, played));
+                })
+                .toList();
+    }
+
+    private static List<Point> points(String lane, Instant from, Instant until, Ahead.Played played) {
+        var changes = new TreeMap<Instant, Integer>();
+        for (Simulation.Taken taken : played.taken()) {
+            if (taken.lane().equals(lane)
+                    && taken.until().isAfter(from)
+                    && taken.from().isBefore(until)) {
+                changes.merge(taken.from().isBefore(from) ? from : taken.from(), taken.places(), Integer::sum);
+                changes.merge(taken.until(), -taken.places(), Integer::sum);
+            }
+        }
+        var points = new ArrayList<Point>();
+        int taken = 0;
+        for (Map.Entry<Instant, Integer> change : changes.entrySet()) {
+            taken += change.getValue();
+            points.add(new Point(change.getKey(), taken));
+        }
+        return points;
+    }
+
+    private List<Crowded> crowded(Caller caller, String lane, Instant from, Instant until, Ahead.Played played) {
+        var spans = new ArrayList<Crowded>();
+        played.waited().stream()
+                .filter(each ->
+                        each.what().kind() == Wait.Kind.LANE && each.what().on().equals(lane))
+                .filter(each -> each.length().compareTo(WORTH_SAYING) >= 0)
+                .filter(each -> each.from().isBefore(until) && each.until().isAfter(from))
+                .sorted(Comparator.comparing(Simulation.Waited::from))
+                .forEach(each -> {
+                    boolean seen = caller.may(Deed.SEE_JOBS, each.team());
+                    join(spans, each.from(), each.until(), seen ? each.job() : "another team's job");
+                });
+        return spans;
+    }
+
+    private static void join(List<Crowded> spans, Instant from, Instant until, String job) {
+        Crowded last = spans.isEmpty() ? null : spans.get(spans.size() - 1);
+        if (last == null || from.isAfter(last.until())) {
+            spans.add(new Crowded(from, until, List.of(job)));
+            return;
+        }
+        var jobs = new ArrayList<>(last.jobs());
+        if (!jobs.contains(job)) {
+            jobs.add(job);
+        }
+        spans.set(spans.size() - 1, new Crowded(last.from(), until.isAfter(last.until()) ? until : last.until(), jobs));
     }
 }

@@ -18,6 +18,8 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.forecast.Deadlines;
+import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
@@ -31,6 +33,7 @@ import org.gantrel.service.team.Teams;
 import org.gantrel.service.today.TodayView.Attention;
 import org.gantrel.service.today.TodayView.Bar;
 import org.gantrel.service.today.TodayView.Board;
+import org.gantrel.service.today.TodayView.HeldNow;
 import org.gantrel.service.today.TodayView.Row;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.transaction.annotation.Transactional;
@@ -51,6 +54,7 @@ class TodayApi {
     private static final int MOST_COMING = 5_000;
     private static final int MOST_COUNTED = 20_000;
     private static final int MOST_IN_A_ROW = 500;
+    private static final int MOST_HOLDS = 50;
     private static final Set<RunState> NEED_SOMEBODY = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);
 
     private final Runs runs;
@@ -59,9 +63,22 @@ class TodayApi {
     private final RunFacts facts;
     private final Teams teams;
     private final SetAside aside;
+    private final Deadlines deadlines;
+    private final Holds holds;
     private final Clock clock;
 
-    TodayApi(Runs runs, Jobs jobs, Schedules schedules, RunFacts facts, Teams teams, SetAside aside, Clock clock) {
+    TodayApi(
+            Runs runs,
+            Jobs jobs,
+            Schedules schedules,
+            RunFacts facts,
+            Teams teams,
+            SetAside aside,
+            Deadlines deadlines,
+            Holds holds,
+            Clock clock) {
+        this.deadlines = deadlines;
+        this.holds = holds;
         this.runs = runs;
         this.jobs = jobs;
         this.schedules = schedules;
@@ -89,7 +106,18 @@ class TodayApi {
                 words(counts),
                 coming,
                 attention(visible, now),
-                aside.seenBy(caller));
+                aside.seenBy(caller),
+                deadlines.visible(caller).stream()
+                        .filter(each -> !each.state().equals("kept"))
+                        .toList(),
+                holds.visible(caller, false, MOST_HOLDS).stream()
+                        .map(hold -> new HeldNow(
+                                hold.id(),
+                                hold.words(),
+                                hold.from(),
+                                hold.until().orElse(null),
+                                hold.isOn(now)))
+                        .toList());
     }
 
     @GetMapping("/board")
@@ -130,7 +158,9 @@ class TodayApi {
                 run.startedAt().orElse(null),
                 run.finishedAt().orElse(null),
                 run.message().isEmpty() ? null : run.message(),
-                run.actsAs().isEmpty() ? null : run.actsAs());
+                run.actsAs().isEmpty() ? null : run.actsAs(),
+                run.deadline().orElse(null),
+                run.late() ? true : null);
     }
 
     /** Each job whose latest run of the last two days ended badly, those that nobody sees to first. */

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.service.aside.AsideView;
+import org.gantrel.service.forecast.Deadlines;
 import org.gantrel.service.run.RunView;
 
 /**
@@ -15,6 +16,8 @@ import org.gantrel.service.run.RunView;
  * @param counts runs of the day by state, steps of chains not counted
  * @param coming how many starts the schedules have before midnight
  * @param attention what needs somebody
+ * @param deadlines those that are late, or will probably be
+ * @param holds what is held, or is to be
  * @param setAside what the service could not deal with
  */
 record TodayView(
@@ -25,7 +28,13 @@ record TodayView(
         Map<String, Long> counts,
         long coming,
         List<Attention> attention,
-        List<AsideView> setAside) {
+        List<AsideView> setAside,
+        List<Deadlines.Deadline> deadlines,
+        List<HeldNow> holds) {
+
+    /** A hold, in words. @param active whether it holds now; it is planned otherwise */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record HeldNow(long id, String words, Instant from, Instant until, boolean active) {}
 
     /**
      * A job whose latest run ended badly.
@@ -44,5 +53,14 @@ record TodayView(
 
     /** A run on the board. */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record Bar(long number, String state, Instant at, Instant start, Instant end, String message, String actsAs) {}
+    record Bar(
+            long number,
+            String state,
+            Instant at,
+            Instant start,
+            Instant end,
+            String message,
+            String actsAs,
+            Instant deadline,
+            Boolean late) {}
 }

@@ -1,0 +1,192 @@
+package org.gantrel.service.forecast;
+
+import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.forecast.Simulation.Waited;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Schedules;
+import org.gantrel.service.team.Caller;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+
+/** Says which deadlines will be kept, by how much the others will be missed, and because of what. */
+@Component
+public class Deadlines {
+
+    private static final Duration AHEAD = Duration.ofHours(24);
+    private static final Duration KEPT_FOR = Duration.ofSeconds(10);
+    private static final int MOST = 5_000;
+
+    /**
+     * A deadline that is to come, or is over.
+     *
+     * @param run the run that it is of; missing for one that is still to be started
+     * @param ends when it will probably end; missing where nobody knows
+     * @param state {@code kept}, {@code at-risk} or {@code late}
+     * @param late by how much it is, or will be, missed
+     * @param because of which part
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record Deadline(
+            Long run,
+            String job,
+            String team,
+            String schedule,
+            Instant plannedAt,
+            Instant deadline,
+            Instant ends,
+            String state,
+            Duration late,
+            String because) {}
+
+    private record Kept(Instant at, List<Deadline> all) {}
+
+    private final Ahead ahead;
+    private final Schedules schedules;
+    private final Runs runs;
+    private final Jobs jobs;
+    private final Clock clock;
+    private volatile Kept kept = new Kept(Instant.MIN, List.of());
+
+    Deadlines(Ahead ahead, Schedules schedules, Runs runs, Jobs jobs, Clock clock) {
+        this.ahead = ahead;
+        this.schedules = schedules;
+        this.runs = runs;
+        this.jobs = jobs;
+        this.clock = clock;
+    }
+
+    /** Those of the next day that a caller may see, what needs somebody first. */
+    @Transactional(readOnly = true)
+    public List<Deadline> visible(Caller caller) {
+        Instant now = clock.instant();
+        Kept known = kept;
+        if (known.at().isBefore(now.minus(KEPT_FOR)) || known.at().isAfter(now)) {
+            known = new Kept(now, all(now));
+            kept = known;
+        }
+        return known.all().stream()
+                .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
+                .toList();
+    }
+
+    private List<Deadline> all(Instant now) {
+        List<Run> open = runs.withDeadline();
+        var coming = new ArrayList<Schedules.Coming>();
+        for (Schedules.Coming each :
+                schedules.coming(Caller.service(), now, now.plus(AHEAD), this::hasDeadline, MOST)) {
+            coming.add(each);
+        }
+        if (open.isEmpty() && coming.isEmpty()) {
+            return List.of();
+        }
+        Ahead.Played played = ahead.play(now, now.plus(AHEAD), Supposed.NOTHING);
+        var all = new ArrayList<Deadline>();
+        for (Run run : open) {
+            all.add(of(run, Optional.ofNullable(played.runs().get(run.number())), now));
+        }
+        for (Schedules.Coming each : coming) {
+            JobEntry entry = jobs.withId(each.jobId());
+            Outcome outcome = played.starts().get(new Ahead.Start(each.job(), each.schedule(), each.at()));
+            ahead.deadline(entry, each.schedule(), each.at(), ZoneId.of(each.zone()))
+                    .ifPresent(deadline -> all.add(new Deadline(
+                            null,
+                            each.job(),
+                            each.team(),
+                            each.schedule(),
+                            each.at(),
+                            deadline,
+                            ends(outcome),
+                            state(ends(outcome), deadline, now),
+                            late(ends(outcome), deadline, now),
+                            because(outcome, ends(outcome), deadline, Optional.empty(), now))));
+        }
+        all.sort(Comparator.comparing((Deadline each) -> each.state().equals("kept"))
+                .thenComparing(Deadline::deadline));
+        return all;
+    }
+
+    private boolean hasDeadline(JobEntry entry) {
+        return jobs.current(entry).schedules().stream()
+                .anyMatch(each -> each.deadline().isPresent());
+    }
+
+    private Deadline of(Run run, Optional<Outcome> outcome, Instant now) {
+        Instant deadline = run.deadline().orElseThrow();
+        Instant ends = ends(outcome.orElse(null));
+        return new Deadline(
+                run.number(),
+                run.jobName(),
+                jobs.teamOf(run.jobId()),
+                run.causeRef(),
+                run.plannedAt(),
+                deadline,
+                ends,
+                state(ends, deadline, now),
+                late(ends, deadline, now),
+                because(outcome.orElse(null), ends, deadline, Optional.of(run), now));
+    }
+
+    private static Instant ends(Outcome outcome) {
+        return outcome == null ? null : outcome.ends().orElse(null);
+    }
+
+    private static String state(Instant ends, Instant deadline, Instant now) {
+        if (now.isAfter(deadline)) {
+            return "late";
+        }
+        return ends != null && ends.isAfter(deadline) ? "at-risk" : "kept";
+    }
+
+    private static Duration late(Instant ends, Instant deadline, Instant now) {
+        Instant end = ends == null || now.isAfter(ends) ? now : ends;
+        return end.isAfter(deadline) ? Duration.between(deadline, end) : null;
+    }
+
+    private static String because(Outcome outcome, Instant ends, Instant deadline, Optional<Run> run, Instant now) {
+        if (state(ends, deadline, now).equals("kept")) {
+            return null;
+        }
+        Optional<Run> waiting = run.filter(each -> each.state() == RunState.WAITING);
+        if (waiting.isPresent() && !waiting.get().waitingFor().isEmpty()) {
+            return "it waits for " + waiting.get().waitingFor();
+        }
+        if (outcome == null) {
+            return "it has not ended";
+        }
+        Duration over = Duration.between(deadline, ends == null ? now : ends);
+        if (run.isEmpty() && outcome.waitedFor().isPresent() && outcome.waits().compareTo(over) >= 0) {
+            return "it will wait " + Words.duration(outcome.waits()) + " for "
+                    + outcome.waitedFor().get().text();
+        }
+        Optional<Waited> within = outcome.within()
+                .filter(wait ->
+                        wait.length().compareTo(over) >= 0 || wait.length().toMinutes() >= 1);
+        if (within.isPresent()) {
+            return within.get().job() + ", a step of it, will wait "
+                    + Words.duration(within.get().length()) + " for "
+                    + within.get().what().text();
+        }
+        Duration takes = outcome.ends()
+                .flatMap(end -> outcome.begins().map(begin -> Duration.between(begin, end)))
+                .orElse(outcome.run().takes());
+        return "it usually takes " + Words.duration(takes)
+                + (outcome.waits().compareTo(Duration.ofMinutes(1)) >= 0
+                        ? ", and begins " + Words.duration(outcome.waits()) + " after its time"
+                        : "");
+    }
+}
