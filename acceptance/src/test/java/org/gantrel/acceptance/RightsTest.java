@@ -82,8 +82,12 @@ class RightsTest extends OneService {
                 calendar: %s
                 team: revenue
                 days: monday
+                ---
+                lane: %s
+                team: revenue
+                width: 1
                 """
-                                .formatted(job, roster, calendar))
+                                .formatted(job, roster, calendar, job.replace("job", "lane")))
                 .expect(200);
         admin.put(
                         "/api/v1/credentials/" + credential,
@@ -109,6 +113,8 @@ class RightsTest extends OneService {
     void everyCall() throws IOException {
         make("a-job", "a-roster", "a-credential", "a-calendar");
         run = admin.start("a-job", Map.of());
+        admin.post("/api/v1/holds", Map.of("on", "job", "name", "a-job", "why", "x", "from", "2027-01-01T00:00:00Z"))
+                .expect(201);
         service.ended(admin, run);
         admin.post("/api/v1/people", Map.of("name", "leaver", "password", Service.PASSWORD))
                 .expect(201);
@@ -153,7 +159,9 @@ class RightsTest extends OneService {
                 .replace("/outputs/file", "/outputs/file?name=lines.csv");
         String name = path.contains("rosters")
                 ? "a-roster"
-                : path.contains("credentials") ? "a-credential" : path.contains("calendars") ? "a-calendar" : "a-job";
+                : path.contains("credentials")
+                        ? "a-credential"
+                        : path.contains("calendars") ? "a-calendar" : path.contains("lanes") ? "a-lane" : "a-job";
         path = path.replaceAll("\\{\\w+}", name);
         for (String caller : CALLERS) {
             boolean writes = method.equals("POST") || method.equals("PUT") || method.equals("PATCH");
@@ -186,6 +194,11 @@ class RightsTest extends OneService {
                         + " | there is no job 'settle'",
                 "a roster's credential | roster: r; team: harbour; from: { sql: select 1 as n, acts-as: tickets }"
                         + " | there is no credential 'tickets'",
+                "a lane | task: t; team: harbour; lanes: [ settle ]; does: { command: [ x ] } | there is no lane 'settle'",
+                "a gate's job | task: t; team: harbour; gates: [ { job: settle } ]; does: { command: [ x ] }"
+                        + " | there is no job 'settle'",
+                "a gate's credential | task: t; team: harbour; gates: [ { sql: select 1, acts-as: tickets, equals: 1 } ];"
+                        + " does: { command: [ x ] } | there is no credential 'tickets'",
                 "a team | task: t; team: revenue; does: { command: [ x ] } | there is no team 'revenue'",
                 "a raised job | task: t; team: harbour; raised: yes; does: { command: [ x ] } | whoever keeps accounts",
             })

@@ -12,18 +12,15 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Rows;
-import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
-import org.gantrel.core.run.Wait;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
@@ -34,7 +31,6 @@ import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Lease;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -42,7 +38,6 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Wishes;
 import org.gantrel.service.schedule.Accounting;
-import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -77,12 +72,11 @@ public class Engine {
     private final Ends ends;
     private final Things things;
     private final WaitingRoom room;
-    private final Lanes lanes;
+    private final Doorkeeper doorkeeper;
     private final Holds holds;
     private final SetAside aside;
     private final Durability durability;
     private final TransactionTemplate transaction;
-    private final Admission admission;
 
     /** Chains and sweeps to look at: something happened to them, or to what they have started. */
     private final Set<Long> stirred = new LinkedHashSet<>();
@@ -97,8 +91,6 @@ public class Engine {
     private final List<Moved> written = new ArrayList<>();
 
     private boolean unsynced;
-    private boolean somethingWanted;
-    private Map<String, Admission.LaneNow> lanesBefore = Map.of();
 
     Engine(
             Accounting accounting,
@@ -115,12 +107,11 @@ public class Engine {
             Ends ends,
             Things things,
             WaitingRoom room,
-            Lanes lanes,
+            Doorkeeper doorkeeper,
             Holds holds,
             SetAside aside,
             Durability durability,
-            TransactionTemplate transaction,
-            Settings settings) {
+            TransactionTemplate transaction) {
         this.accounting = accounting;
         this.ledger = ledger;
         this.lease = lease;
@@ -135,12 +126,11 @@ public class Engine {
         this.ends = ends;
         this.things = things;
         this.room = room;
-        this.lanes = lanes;
+        this.doorkeeper = doorkeeper;
         this.holds = holds;
         this.aside = aside;
         this.durability = durability;
         this.transaction = transaction;
-        this.admission = new Admission(settings.limits().runsAtOnce());
     }
 
     /** Picks up what was under way when the service stopped. */
@@ -336,7 +326,7 @@ public class Engine {
                     led.end().ifPresent(end -> moved(List.of(end)));
                     led.wants().ifPresent(rows -> {
                         wanted.put(number, rows);
-                        somethingWanted = true;
+                        doorkeeper.somethingWanted();
                     });
                     if (led.draws()) {
                         sweeps.draw(number);
@@ -349,32 +339,12 @@ public class Engine {
 
     /** Begins what may begin; says whether anything did. */
     private boolean admit(Instant now) {
-        room.refresh();
-        if (room.isEmpty() && wanted.isEmpty()
-                || !room.hasNews(now) && !somethingWanted && lanes.now().equals(lanesBefore)) {
+        Optional<Doorkeeper.Decided> decided = doorkeeper.decide(wanted.values(), now);
+        if (decided.isEmpty()) {
             return false;
         }
-        if (runs.underway() != room.tasksUnderway()) {
-            room.distrust();
-            room.refresh();
-        }
-        somethingWanted = false;
-        lanesBefore = lanes.now();
-        room.looked(now);
-        List<Long> heldSweeps = aside.held(Kind.SWEEP);
-        var dismissed = new ArrayList<WaitingRoom.Dismissed>();
-        List<Admission.WaitingRun> waiting = room.waiting(aside.held(Kind.WAITING_RUN), now, dismissed);
-        dismissed.forEach(each -> notWanted(each.number(), each.ending(), now));
-        var snapshot = new Snapshot(
-                now,
-                List.copyOf(room.underway()),
-                waiting,
-                wanted.values().stream()
-                        .filter(rows -> !heldSweeps.contains(rows.sweep()))
-                        .toList(),
-                lanesBefore);
-        Verdict verdict = admission.decide(snapshot);
-        holdBack(verdict.held(), now);
+        Verdict verdict = decided.get().verdict();
+        decided.get().dismissed().forEach(each -> notWanted(each.number(), each.ending(), now));
         verdict.skipped()
                 .forEach(each -> notWanted(
                         each.number(),
@@ -391,7 +361,7 @@ public class Engine {
                     () -> things.of(Kind.SWEEP, rows.sweep(), ""),
                     () -> beginRows(rows, now));
         }
-        return verdict.moves() || !dismissed.isEmpty();
+        return verdict.moves() || !decided.get().dismissed().isEmpty();
     }
 
     /** Ends a run that has not begun and will not. */
@@ -411,19 +381,6 @@ public class Engine {
                 () -> things.of(Kind.WAITING_RUN, each.number(), ""),
                 () -> moved(transaction.execute(
                         status -> parents.cancel(each.number(), "run " + each.by() + ", which takes its place", now))));
-    }
-
-    /** Says for what runs wait, where that is not said of them already. */
-    private void holdBack(List<Admission.Held> held, Instant now) {
-        Map<Wait, List<Long>> news = held.stream()
-                .filter(each -> !room.isSaid(each.number(), each.by()))
-                .collect(Collectors.groupingBy(
-                        Admission.Held::by, Collectors.mapping(Admission.Held::number, Collectors.toList())));
-        if (!news.isEmpty()) {
-            transaction.executeWithoutResult(
-                    status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by, now)));
-            news.forEach((by, numbers) -> numbers.forEach(number -> room.say(number, by)));
-        }
     }
 
     /** All in one transaction; one by one where that cannot be, so that one that cannot begin stops no other. */

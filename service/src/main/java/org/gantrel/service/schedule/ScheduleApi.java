@@ -117,7 +117,7 @@ public class ScheduleApi {
             @AuthenticationPrincipal Caller caller,
             @PathVariable String job,
             @PathVariable String schedule,
-            @RequestParam Instant at) {
+            @RequestParam(required = false) Instant at) {
         return why.why(caller, job, schedule, at, clock.instant());
     }
 

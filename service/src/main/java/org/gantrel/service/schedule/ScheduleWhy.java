@@ -8,6 +8,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import java.util.Optional;
 import org.gantrel.core.job.Schedule;
+import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
@@ -50,6 +51,9 @@ class ScheduleWhy {
     Answer why(Caller caller, String jobName, String name, Instant at, Instant now) {
         JobEntry job = jobs.visible(caller, jobName);
         ScheduleRecord schedule = schedules.named(job, name);
+        if (at == null) {
+            throw new InvalidException("at", "is missing: the moment that is asked about, such as " + now);
+        }
         Plan plan = plans.of(schedule);
         Schedule definition = plans.definition(schedule).orElseThrow();
         Optional<OccurrenceRecord> known = occurrences.findByScheduleIdAndAt(schedule.id(), at);

@@ -6,6 +6,7 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
@@ -76,6 +77,7 @@ class HoldApi {
 
     @PostMapping
     ResponseEntity<HoldView> lay(@AuthenticationPrincipal Caller caller, @RequestBody HoldBody body) {
+        caller.requireSomewhere(Deed.HOLD_WORK);
         Optional<Hold.Scope> scope = Hold.Scope.of(body.on() == null ? "" : body.on());
         if (scope.isEmpty()) {
             throw new InvalidException("on", "'" + body.on() + "': " + String.join(", ", Hold.Scope.words()));

@@ -1,0 +1,118 @@
+package org.gantrel.service.engine;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Held;
+import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Admission.Snapshot;
+import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRows;
+import org.gantrel.core.run.Wait;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.aside.SetAside.Kind;
+import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Asks admission what may begin, whenever something happened that could change its mind, and says of those that wait for
+ * what. What is decided the engine does.
+ */
+@Component
+class Doorkeeper {
+
+    /** What was decided. @param dismissed those that will not begin at all */
+    record Decided(Verdict verdict, List<WaitingRoom.Dismissed> dismissed) {}
+
+    private final WaitingRoom room;
+    private final Lanes lanes;
+    private final Runs runs;
+    private final Ledger ledger;
+    private final SetAside aside;
+    private final TransactionTemplate transaction;
+    private final Admission admission;
+    private boolean somethingWanted;
+    private Map<String, LaneNow> lanesBefore = Map.of();
+    private List<Long> heldRunsBefore = List.of();
+    private List<Long> heldSweepsBefore = List.of();
+
+    Doorkeeper(
+            WaitingRoom room,
+            Lanes lanes,
+            Runs runs,
+            Ledger ledger,
+            SetAside aside,
+            TransactionTemplate transaction,
+            Settings settings) {
+        this.room = room;
+        this.lanes = lanes;
+        this.runs = runs;
+        this.ledger = ledger;
+        this.aside = aside;
+        this.transaction = transaction;
+        this.admission = new Admission(settings.limits().runsAtOnce());
+    }
+
+    /** Is told that a sweep wants to begin rows. */
+    void somethingWanted() {
+        somethingWanted = true;
+    }
+
+    /** Decides; nothing where nothing happened since the last time. */
+    Optional<Decided> decide(Collection<WaitingRows> wanted, Instant now) {
+        room.refresh();
+        Map<String, LaneNow> lanesNow = lanes.now();
+        List<Long> heldRuns = aside.held(Kind.WAITING_RUN);
+        List<Long> heldSweeps = aside.held(Kind.SWEEP);
+        boolean news = room.hasNews(now)
+                || somethingWanted
+                || !lanesNow.equals(lanesBefore)
+                || !heldRuns.equals(heldRunsBefore)
+                || !heldSweeps.equals(heldSweepsBefore);
+        if (!news || room.isEmpty() && wanted.isEmpty()) {
+            return Optional.empty();
+        }
+        if (runs.underway() != room.tasksUnderway()) {
+            room.distrust();
+            room.refresh();
+        }
+        somethingWanted = false;
+        lanesBefore = lanesNow;
+        heldRunsBefore = heldRuns;
+        heldSweepsBefore = heldSweeps;
+        room.looked(now);
+        var dismissed = new ArrayList<WaitingRoom.Dismissed>();
+        var snapshot = new Snapshot(
+                now,
+                List.copyOf(room.underway()),
+                room.waiting(heldRuns, now, dismissed),
+                wanted.stream()
+                        .filter(rows -> !heldSweeps.contains(rows.sweep()))
+                        .toList(),
+                lanesNow);
+        Verdict verdict = admission.decide(snapshot);
+        holdBack(verdict.held(), now);
+        return Optional.of(new Decided(verdict, dismissed));
+    }
+
+    /** Says for what runs wait, where that is not said of them already. */
+    private void holdBack(List<Held> held, Instant now) {
+        Map<Wait, List<Long>> news = held.stream()
+                .filter(each -> !room.isSaid(each.number(), each.by()))
+                .collect(Collectors.groupingBy(Held::by, Collectors.mapping(Held::number, Collectors.toList())));
+        if (!news.isEmpty()) {
+            transaction.executeWithoutResult(
+                    status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by, now)));
+            news.forEach((by, numbers) -> numbers.forEach(number -> room.say(number, by)));
+        }
+    }
+}
