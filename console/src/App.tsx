@@ -11,6 +11,9 @@ import { HistoryPage } from "./features/history/HistoryPage";
 import { JobEditorPage } from "./features/jobs/JobEditorPage";
 import { JobPage } from "./features/jobs/JobPage";
 import { JobsPage } from "./features/jobs/JobsPage";
+import { HoldsPage } from "./features/lanes/HoldsPage";
+import { LanePage } from "./features/lanes/LanePage";
+import { LanesPage } from "./features/lanes/LanesPage";
 import { NotificationsPage } from "./features/notifications/NotificationsPage";
 import { RosterPage } from "./features/rosters/RosterPage";
 import { RostersPage } from "./features/rosters/RostersPage";
@@ -58,6 +61,9 @@ export function App() {
           <Route path="/calendars/:name/edit" element={<CalendarEditorPage />} />
           <Route path="/rosters" element={<RostersPage />} />
           <Route path="/rosters/:name" element={<RosterPage />} />
+          <Route path="/lanes" element={<LanesPage />} />
+          <Route path="/lanes/:name" element={<LanePage />} />
+          <Route path="/holds" element={<HoldsPage />} />
           <Route path="/credentials" element={<CredentialsPage />} />
           <Route path="/notifications" element={<NotificationsPage />} />
           <Route path="/changes" element={<ChangesPage />} />

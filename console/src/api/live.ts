@@ -20,10 +20,13 @@ export function useLiveChanges() {
       for (const kind of kinds) stale.add(kind);
       timer ??= setTimeout(refresh, PAUSE);
     };
-    events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs"));
+    events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs", "lanes"));
     events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board"));
     events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
     events.addEventListener("engine.changed", () => mark("today"));
+    for (const topic of ["lane.changed", "hold.changed"]) {
+      events.addEventListener(topic, () => mark("lanes", "holds", "today", "run"));
+    }
     events.addEventListener("open", () => mark("runs", "run", "today", "board"));
     return () => {
       clearTimeout(timer);

@@ -19,7 +19,39 @@ export type Run = Closed<
   | "step"
   | "takenBy"
   | "results"
+  | "retryAt"
+  | "deadline"
+  | "gatesSkipped"
 >;
+
+export type Progress = { share?: number; text: string; values: Record<string, string>; at: string };
+export type Why = Omit<
+  Closed<Schemas["Why"], "waitsFor" | "toStart" | "gatesSkipped">,
+  "inTheWay" | "waits" | "gates"
+> & {
+  inTheWay: Closed<Schemas["InTheWay"], "run" | "job" | "since">[];
+  waits: Closed<Schemas["Waited"], "until">[];
+  gates: Closed<Schemas["Kept"]>[];
+};
+export type Lane = Closed<Schemas["LaneView"], "closedBy" | "closedWhy" | "hold">;
+export type InLane = Closed<Schemas["InLane"], "run" | "job" | "team" | "what">;
+export type LaneDetail = {
+  lane: Lane;
+  in: InLane[];
+  queue: InLane[];
+  jobs: { job: string; team: string; places: number }[];
+  hours: { at: string; share: number; most: number }[];
+  definition: string;
+  mayDo: string[];
+};
+export type Hold = Closed<Schemas["HoldView"], "name" | "until" | "endedAt" | "endedBy">;
+export type LaneAhead = {
+  lane: string;
+  width: number;
+  points: { at: string; taken: number }[];
+  crowded: { from: string; until: string; jobs: string[] }[];
+};
+export type Deadline = Closed<Schemas["Deadline"], "run" | "ends" | "late" | "because">;
 
 export type StepState = Closed<Omit<Schemas["StepState"], "run">> & { run?: Run };
 
@@ -29,6 +61,15 @@ export type RunDetail = Run & {
   usual?: string;
   stopping: boolean;
   timeline: { at: string; what: string }[];
+  attempts?: {
+    attempt: number;
+    startedAt: string;
+    finishedAt: string;
+    state: string;
+    exitCode?: number;
+    message: string;
+  }[];
+  progress?: Progress;
   steps?: StepState[];
   repeats: number[];
   logBytes: number;
@@ -86,9 +127,11 @@ export type Today = {
   coming: number;
   attention: Attention[];
   setAside: SetAside[];
+  deadlines: Deadline[];
+  holds: { id: number; words: string; from: string; until?: string; active: boolean }[];
 };
 
-export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs">;
+export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs" | "deadline" | "late">;
 export type BoardRow = { team: string; job: string; kind: string; usual?: string; runs: Bar[]; coming: string[] };
 export type Board = { from: string; until: string; now: string; cut: boolean; rows: BoardRow[] };
 export type Explanation = {

@@ -19,6 +19,8 @@ const PAGES = [
   { to: "/schedules", name: "Schedules", also: "" },
   { to: "/calendars", name: "Calendars", also: "/new-calendar" },
   { to: "/rosters", name: "Rosters", also: "" },
+  { to: "/lanes", name: "Lanes", also: "" },
+  { to: "/holds", name: "Holds", also: "" },
   { to: "/credentials", name: "Credentials", also: "" },
   { to: "/notifications", name: "Notifications", also: "" },
   { to: "/changes", name: "Changes", also: "" },

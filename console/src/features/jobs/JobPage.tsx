@@ -39,6 +39,11 @@ function Sheet({ job }: { job: Job }) {
           {job.retired && " · retired"}
         </Typography>
         <Box sx={{ ml: "auto", display: "flex", gap: 1 }}>
+          {job.mayDo.includes("hold-work") && (
+            <Button component={RouterLink} to={`/holds?on=job&name=${job.name}`}>
+              Hold
+            </Button>
+          )}
           {job.mayDo.includes("define-jobs") && (
             <Button component={RouterLink} to={`/jobs/${job.name}/edit`} variant="outlined">
               Edit

@@ -1,8 +1,10 @@
 import Button from "@mui/material/Button";
+import Checkbox from "@mui/material/Checkbox";
 import Dialog from "@mui/material/Dialog";
 import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
+import FormControlLabel from "@mui/material/FormControlLabel";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useForm } from "react-hook-form";
@@ -23,6 +25,7 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
   );
   const { register, handleSubmit } = useForm<Record<string, string>>();
   const rehearse = useRehearse(job.name);
+  const [skipGates, setSkipGates] = useState(false);
   const [over, setOver] = useState<Over>({ roster: "", rows: "all" });
   const error = start.error ?? rehearse.error;
   const problems = error instanceof Refused ? error.problems : [];
@@ -36,6 +39,7 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
     start.mutate({
       parameters: given(form),
       over: over.roster ? over : undefined,
+      skipGates: skipGates || undefined,
       key: problems.length > 0 ? `${key}-${Date.now()}` : key,
     });
   };
@@ -58,6 +62,12 @@ export function StartDialog({ job, onClose }: { job: Job; onClose: () => void })
             />
           ))}
           {job.parameters.length > 0 && <OverField over={over} onChange={setOver} />}
+          {/^gates:/m.test(job.definition) && (
+            <FormControlLabel
+              control={<Checkbox checked={skipGates} onChange={(_, on) => setSkipGates(on)} />}
+              label="Do not wait for its gates; that I chose so stands with the run"
+            />
+          )}
           <Trouble error={elsewhere} />
           {rehearse.data && <RehearsalView rehearsal={rehearse.data.body} />}
         </DialogContent>

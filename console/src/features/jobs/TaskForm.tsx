@@ -12,6 +12,7 @@ import { ActsAs } from "./ActsAs";
 import type { Draft, DraftField } from "./draft";
 import { PartList } from "./PartList";
 import { CHECKS, OUTPUTS, PARAMETERS, readParts } from "./parts";
+import { UnattendedFields } from "./UnattendedFields";
 import { WorkFields } from "./WorkFields";
 import { WORK, type WorkField } from "./work";
 
@@ -92,6 +93,7 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
         />
       )}
       {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
+      <UnattendedFields draft={draft} onChange={onChange} gates={/^gates:/m.test(text)} />
       {isCommand && (
         <Folded title="What counts as a failure" open={OUTCOME.some(({ name }) => draft[name] !== "")}>
           {OUTCOME.map(({ name, label, help, codes }) => (

@@ -19,6 +19,17 @@ export type Draft = {
   errorStream: string;
   testResults: string;
   keepOutputs: string;
+  whileRunning: string;
+  apartBy: string;
+  lanes: string;
+  priority: string;
+  stopAt: string;
+  totalLimit: string;
+  stopPatience: string;
+  longAfter: string;
+  retryTries: string;
+  retryWait: string;
+  retryGrowth: string;
   /** What is done: one of the kinds of work, with its fields by their names. */
   kind: string;
   work: Record<string, string>;
@@ -52,12 +63,26 @@ const PATHS: Record<DraftField, Path> = {
   errorStream: ["outcome", "error-stream"],
   testResults: ["outcome", "test-results"],
   keepOutputs: ["keep-outputs"],
+  whileRunning: ["while-running"],
+  apartBy: ["apart-by"],
+  lanes: ["lanes"],
+  priority: ["priority"],
+  stopAt: ["stop-at"],
+  totalLimit: ["total-limit"],
+  stopPatience: ["stop-patience"],
+  longAfter: ["long-after"],
+  retryTries: ["retry", "tries"],
+  retryWait: ["retry", "wait"],
+  retryGrowth: ["retry", "growth"],
   when: ["schedules", 0, "when"],
   zone: ["schedules", 0, "zone"],
 };
 
 /** Fields whose text is a list, one a line. */
-const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy"];
+const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy", "apartBy", "lanes"];
+
+/** Fields that are a number where they look like one; other texts stay texts. */
+const NUMBERS: DraftField[] = ["whileRunning", "priority", "retryTries", "retryGrowth"];
 
 /** What stands at a place, as plain values; a word such as yes or 02:30 is as it is written. */
 function valueAt(document: Document, path: Path): unknown {
@@ -108,6 +133,8 @@ export function writeField(text: string, field: DraftField, value: string): stri
   } else if ((field === "when" || field === "zone") && !document.hasIn(["schedules", 0])) {
     const fresh = { name: "first", when: field === "when" ? value : "", zone: field === "zone" ? value : ownZone() };
     document.set("schedules", document.createNode([fresh]));
+  } else if (NUMBERS.includes(field) && /^\d+(\.\d+)?$/.test(value)) {
+    setOrDelete(document, PATHS[field], Number(value));
   } else {
     setOrDelete(document, PATHS[field], value === "" && field !== "task" && field !== "team" ? undefined : value);
   }

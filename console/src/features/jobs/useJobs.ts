@@ -41,8 +41,15 @@ export function useRehearse(job: string) {
 export function useStart(job: string) {
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: ({ parameters, over, key }: { parameters: Record<string, string>; over?: Over; key: string }) =>
-      call<Run>("POST", `/api/v1/jobs/${job}/runs`, { parameters, over }, { "Idempotency-Key": key }),
+    mutationFn: ({
+      key,
+      ...start
+    }: {
+      parameters: Record<string, string>;
+      over?: Over;
+      skipGates?: boolean;
+      key: string;
+    }) => call<Run>("POST", `/api/v1/jobs/${job}/runs`, start, { "Idempotency-Key": key }),
     onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
   });
 }

@@ -31,6 +31,17 @@ export function Facts({ run }: { run: RunDetail }) {
       <Fact name="planned for">
         <Time at={run.plannedAt} zone={run.zone} />
       </Fact>
+      {run.deadline && (
+        <Fact name="deadline">
+          <Time at={run.deadline} zone={run.zone} />
+          {run.late && (
+            <Box component="span" sx={{ color: "error.main", fontWeight: 650 }}>
+              {" "}
+              late
+            </Box>
+          )}
+        </Fact>
+      )}
       {run.took && (
         <Fact name="took">
           {durationWords(millis(run.took))}
@@ -42,6 +53,13 @@ export function Facts({ run }: { run: RunDetail }) {
           )}
         </Fact>
       )}
+      {run.unusuallyLong && <Fact name="length">unusually long</Fact>}
+      {run.attempt > 1 && <Fact name="try">{run.attempt}</Fact>}
+      {Object.entries(run.results ?? {}).map(([name, value]) => (
+        <Fact key={`gave ${name}`} name={`gave ${name}`}>
+          {value}
+        </Fact>
+      ))}
       {run.actsAs && <Fact name="acts as">{run.actsAs}</Fact>}
       {run.exitCode !== undefined && <Fact name="exit code">{run.exitCode}</Fact>}
       <Fact name="team">{run.team}</Fact>

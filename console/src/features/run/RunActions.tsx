@@ -9,7 +9,7 @@ import type { RunDetail } from "../../api/types";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
 import { useCharge } from "../today/useToday";
-import { useCancel, useRepeat } from "./useRun";
+import { useCancel, useNextTry, useRepeat } from "./useRun";
 
 const BAD = ["failed", "timed-out", "missed"];
 
@@ -20,6 +20,7 @@ export function RunActions({ run }: { run: RunDetail }) {
   const cancel = useCancel(run.number);
   const repeat = useRepeat(run.number);
   const charge = useCharge();
+  const nextTry = useNextTry(run.number);
   const open = run.state === "running" || run.state === "waiting";
   const mine = run.takenBy === me.name;
   return (
@@ -34,12 +35,22 @@ export function RunActions({ run }: { run: RunDetail }) {
           Repeat
         </Button>
       )}
+      {run.retryAt && run.mayDo.includes("cancel-runs") && (
+        <>
+          <Button onClick={() => nextTry.mutate(false)} disabled={nextTry.isPending}>
+            Give up
+          </Button>
+          <Button variant="outlined" onClick={() => nextTry.mutate(true)} disabled={nextTry.isPending}>
+            Try now
+          </Button>
+        </>
+      )}
       {open && run.mayDo.includes("cancel-runs") && (
         <Button variant="outlined" color="error" onClick={() => setAsking(true)} disabled={run.stopping}>
           {run.stopping ? "Stopping …" : "Cancel"}
         </Button>
       )}
-      <Trouble error={repeat.error ?? cancel.error ?? charge.error} />
+      <Trouble error={repeat.error ?? cancel.error ?? nextTry.error ?? charge.error} />
       <Dialog open={asking} onClose={() => setAsking(false)}>
         <DialogTitle>
           Cancel run {run.number} of {run.job}?

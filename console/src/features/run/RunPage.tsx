@@ -5,15 +5,18 @@ import type { RunDetail } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Trouble } from "../../ui/Trouble";
+import { AttemptList } from "./AttemptList";
 import { Facts } from "./Facts";
 import { ItemList } from "./ItemList";
 import { OutputList } from "./OutputList";
+import { ProgressBar } from "./ProgressBar";
 import { RunActions } from "./RunActions";
 import { RunLog } from "./RunLog";
 import { StepList } from "./StepList";
 import { SweepRows } from "./SweepRows";
 import { Timeline } from "./Timeline";
 import { useRun } from "./useRun";
+import { WhyPanel } from "./WhyPanel";
 
 /** What happened in this run, and why? */
 export function RunPage() {
@@ -34,8 +37,11 @@ function Run({ run }: { run: RunDetail }) {
         <RunActions run={run} />
       </Box>
       <Typography sx={{ mb: 2, maxWidth: 900, overflowWrap: "anywhere" }}>{run.sentence}</Typography>
+      <ProgressBar run={run} />
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" } }}>
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
+          <WhyPanel run={run} />
+          <AttemptList run={run} />
           {run.steps && <StepList steps={run.steps} />}
           {run.kind === "sweep" && <SweepRows run={run} />}
           {run.items > 0 && <ItemList run={run} />}

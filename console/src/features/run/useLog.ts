@@ -23,6 +23,8 @@ export function useLog(number: number): Log {
         return { lines: all.slice(over), dropped: known.dropped + over, live: true };
       });
     });
+    // the next try has a log of its own
+    events.addEventListener("try", () => setLog({ lines: [], dropped: 0, live: true }));
     events.addEventListener("end", () => {
       events.close();
       setLog((known) => ({ ...known, live: false }));

@@ -1,13 +1,34 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
-import type { Item, Output, Run, RunDetail, Sweep, SweepRow } from "../../api/types";
+import type { Item, Output, Run, RunDetail, Sweep, SweepRow, Why } from "../../api/types";
 
 export function useRun(number: string) {
   return useQuery({
     queryKey: ["run", number],
     queryFn: () => get<RunDetail>(`/api/v1/runs/${encodeURIComponent(number)}`),
     enabled: number !== "",
+    // what a run says of its progress comes as an event; the bar of a sweep is asked for
+    refetchInterval: (query) => (query.state.data?.state === "running" ? 3_000 : false),
+  });
+}
+
+/** Why it is there and for what it waits; asked again while it waits. */
+export function useWhy(run: RunDetail) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "why", run.state, run.waitingFor],
+    queryFn: () => get<Why>(`/api/v1/runs/${run.number}/why`),
+    refetchInterval: run.state === "waiting" ? 5_000 : false,
+    placeholderData: (before) => before,
+  });
+}
+
+/** Has the next try come at once, or gives it up. */
+export function useNextTry(number: number) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (now: boolean) => call<RunDetail>(now ? "POST" : "DELETE", `/api/v1/runs/${number}/next-try`),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["run"] }),
   });
 }
 

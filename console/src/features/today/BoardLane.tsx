@@ -106,7 +106,7 @@ export function BoardLane({
             key={bar.number}
             href={`/runs/${bar.number}`}
             tabIndex={-1}
-            aria-label={`run ${bar.number} ${STATE_WORDS[bar.state]}`}
+            aria-label={`run ${bar.number} ${STATE_WORDS[bar.state]}${bar.late ? ", late" : ""}`}
             onClick={(event) => {
               event.preventDefault();
               navigate(`/runs/${bar.number}`);
@@ -116,6 +116,14 @@ export function BoardLane({
             color={palette.text.primary}
           >
             <OutcomeShape {...place} y={top} height={TALL} state={bar.state} />
+            {bar.late && (
+              <path
+                d={`M ${place.x + place.width} ${top - 4} v ${TALL + 4} m 0 ${-TALL - 4} l 7 3 l -7 3`}
+                stroke={palette.outcome.bad}
+                fill={palette.outcome.bad}
+                strokeWidth="1.4"
+              />
+            )}
             <rect x={place.x - 1} width={place.width + 2} y={y} height={LANE} fill="transparent" />
             {marked === index && (
               <rect

@@ -37,6 +37,11 @@ export function BoardTip({ tip, zone, width }: { tip: Tip; zone: string; width: 
         {row.job} {bar ? `· run ${bar.number}` : "· to come"}
       </b>
       {bar ? <Outcome bar={bar} /> : row.usual && <span>usually takes {durationWords(millis(row.usual))}</span>}
+      {bar?.deadline && (
+        <span>
+          {bar.late ? "late: " : ""}its deadline {bar.late ? "was" : "is"} {clock(bar.deadline, zone)}
+        </span>
+      )}
       {bar?.message && bar.state !== "succeeded" && (
         <Box sx={{ fontFamily: MONO, overflowWrap: "anywhere" }}>{bar.message.slice(0, 140)}</Box>
       )}

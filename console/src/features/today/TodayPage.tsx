@@ -1,7 +1,12 @@
+import Link from "@mui/material/Link";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
+import { Link as RouterLink } from "react-router";
+import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { AttentionCards } from "./AttentionCards";
 import { BoardPanel } from "./BoardPanel";
+import { DeadlineCards } from "./DeadlineCards";
 import { SetAsideCards } from "./SetAsideCards";
 import { useToday } from "./useToday";
 
@@ -10,8 +15,8 @@ export function TodayPage() {
   const today = useToday();
   if (today.error) return <Trouble error={today.error} />;
   if (!today.data) return null;
-  const { attention, setAside } = today.data;
-  const calm = attention.length + setAside.length === 0;
+  const { attention, setAside, deadlines, holds } = today.data;
+  const calm = attention.length + setAside.length + deadlines.length === 0;
   return (
     <>
       <title>Today · Gantrel</title>
@@ -20,9 +25,27 @@ export function TodayPage() {
         {calm && "Nothing needs attention."}
         {attention.length > 0 &&
           `${attention.length} ${attention.length === 1 ? "job needs" : "jobs need"} attention. `}
+        {deadlines.length > 0 &&
+          `${deadlines.length} ${deadlines.length === 1 ? "deadline is" : "deadlines are"} missed or at risk. `}
         {setAside.length > 0 &&
           `${setAside.length} ${setAside.length === 1 ? "thing is" : "things are"} set aside: the service could not deal with ${setAside.length === 1 ? "it" : "them"}.`}
       </Typography>
+      {holds.map((hold) => (
+        <Paper key={hold.id} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
+          {hold.active ? "On hold: " : "To be held: "}
+          {hold.words}, from <Time at={hold.from} zone={today.data.zone} />
+          {hold.until && (
+            <>
+              {" "}
+              until <Time at={hold.until} zone={today.data.zone} />
+            </>
+          )}{" "}
+          <Link component={RouterLink} to="/holds">
+            holds
+          </Link>
+        </Paper>
+      ))}
+      <DeadlineCards deadlines={deadlines} zone={today.data.zone} />
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />
       <BoardPanel zone={today.data.zone} from={today.data.from} />

@@ -56,6 +56,7 @@ class ApiTest {
                 ---
                 task: hold
                 team: revenue
+                while-running: 9
                 parameters: { on: { type: text } }
                 does: { command: [ ./wait.sh, "${on}" ], in: %1$s }
                 ---

@@ -137,8 +137,8 @@ class HostileRequestsTest extends OneService {
         JsonNode each = service.ended(admin, number);
         assertThat(each.path("state").asString()).isEqualTo("succeeded");
         return Duration.between(
-                        Instant.parse(each.path("created").asString()),
-                        Instant.parse(each.path("started").asString()))
+                        Instant.parse(each.path("queuedAt").asString()),
+                        Instant.parse(each.path("startedAt").asString()))
                 .toMillis();
     }
 

@@ -65,6 +65,7 @@ class RealServersTest extends OneService {
                             task: far-away
                             team: revenue
                             acts-as: far
+                            while-running: 12
                             does:
                               shell: |
                                 echo $GANTREL_RUN >>%s/starts

@@ -34,6 +34,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("when")) {
             WhenBench.run();
         }
+        if (wanted.isEmpty() || wanted.contains("night")) {
+            NightBench.run();
+        }
         if (wanted.isEmpty() || wanted.contains("sweep")) {
             SweepBench.run(data.resolve("sweep"));
         }

@@ -45,9 +45,9 @@ class UpgradeTest {
             assertThat(old.attempt()).isEqualTo(1);
             Await.until(
                     "the others have ended",
-                    () -> runs.underway("task").isEmpty()
-                            && runs.underway("chain").isEmpty()
-                            && runs.waiting().isEmpty());
+                    () -> runs.waiting().isEmpty()
+                            && runs.underway("task").isEmpty()
+                            && runs.underway("chain").isEmpty());
             assertThat(runs.find(1002).orElseThrow().state()).isEqualTo(RunState.WARNED);
             assertThat(service.getBean(RunLogs.class).lastLines(runs.find(1002).orElseThrow(), 1))
                     .containsExactly("said before");

@@ -221,7 +221,7 @@ class LaneApi {
                 state.width(),
                 state.definedWidth(),
                 underway.stream().mapToInt(run -> places(run, lane)).sum(),
-                (int) waiting.stream().filter(run -> places(run, lane) > 0).count(),
+                (int) waiting.stream().filter(run -> waitsFor(run, lane)).count(),
                 state.isOpen() ? null : state.shutBy(),
                 state.shutWhy().isEmpty() ? null : state.shutWhy(),
                 holds.on(clock.instant()).stream()
@@ -230,6 +230,11 @@ class LaneApi {
                         .map(Hold::words)
                         .findFirst()
                         .orElse(null));
+    }
+
+    /** Whether it is this lane that a run waits for, and not its next try, a gate or something else. */
+    private boolean waitsFor(Run run, Lane lane) {
+        return places(run, lane) > 0 && run.waitingFor().contains("lane " + lane.name());
     }
 
     private int places(Run run, Lane lane) {
@@ -243,7 +248,11 @@ class LaneApi {
         var page = new LanePage(
                 view(state, underway, waiting),
                 inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),
-                inLane(caller, lane, waiting, Run::queuedAt),
+                inLane(
+                        caller,
+                        lane,
+                        waiting.stream().filter(run -> waitsFor(run, lane)).toList(),
+                        Run::queuedAt),
                 use.needing(lane.name()).stream()
                         .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
                         .toList(),

@@ -24,6 +24,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.journal.Event;
@@ -191,6 +192,15 @@ class GroundTest {
         service.bean(Wishes.class).stop(sweep.number(), "mara", Instant.now());
         assertThat(service.ended(sweep).message()).isEqualTo("cancelled by mara after 0 rows, 1 not reached");
         assertThat(service.children(sweep)).allMatch(row -> row.state() == RunState.CANCELLED);
+    }
+
+    @Test
+    @DisplayName("keeps in memory what was read in a transaction of its own")
+    void keepsWhatIsCommitted() {
+        var cache = new CommittedCache<String, Integer>(1);
+        TransactionTemplate transaction = service.bean(TransactionTemplate.class);
+        transaction.executeWithoutResult(status -> cache.get("one", key -> 1));
+        assertThat(cache.get("one", key -> 2)).isEqualTo(1);
     }
 
     @Test

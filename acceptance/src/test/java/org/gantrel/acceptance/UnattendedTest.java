@@ -1,0 +1,190 @@
+package org.gantrel.acceptance;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.gantrel.acceptance.Browser.button;
+import static org.gantrel.acceptance.Browser.exactly;
+
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Files;
+import java.util.Map;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Lanes, gates, tries, holds and reasons, through the command line, the API and the console. */
+@DisplayName("What runs with nobody watching")
+class UnattendedTest extends ConsolePages {
+
+    private static long start(String job) {
+        return admin.start(job, Map.of());
+    }
+
+    private static void waits(long run, String what) {
+        Await.until("run " + run + " waits for " + what, () -> admin.get("/api/v1/runs/" + run)
+                .body()
+                .path("waitingFor")
+                .asString("")
+                .contains(what));
+    }
+
+    @Test
+    @DisplayName("waits in a lane, says why, and goes on when somebody widens it")
+    void lanes() throws Exception {
+        String go = work.folder().resolve("go-lane").toString();
+        for (String name : new String[] {"plan-a", "plan-b"}) {
+            admin.bringIn("task: " + name + "\nteam: revenue\nlanes: [ yard ]\n"
+                            + "does: { command: [ /bin/sh, -c, 'until test -e " + go + "; do sleep 0.1; done' ] }\n"
+                            + (name.equals("plan-a") ? "---\nlane: yard\nteam: revenue\nwidth: 1\n" : ""))
+                    .expect(200);
+        }
+        long first = start("plan-a");
+        Await.until("it runs", () -> admin.get("/api/v1/runs/" + first)
+                .body()
+                .path("state")
+                .asString()
+                .equals("running"));
+        long second = start("plan-b");
+        waits(second, "a place in lane yard: 1 of 1 taken");
+        assertThat(gantrel("run", "why", String.valueOf(second)).out())
+                .contains("in the way        run " + first + " of plan-a")
+                .contains("1 place in lane yard comes free");
+        assertThat(gantrel("lane", "show", "yard").out()).contains("1 of 1 taken, 1 waiting, open");
+        Page page = page("/lanes/yard");
+        assertThat(page.getByText("plan-a · run " + first)).isVisible();
+        assertThat(page.getByText("waits for a place in lane yard: 1 of 1 taken"))
+                .isVisible();
+        exactly(page, "Width").fill("2");
+        button(page, "Set").click();
+        assertThat(page.getByText("Its definition gives it 1")).isVisible();
+        Await.until("the second runs", () -> admin.get("/api/v1/runs/" + second)
+                .body()
+                .path("state")
+                .asString()
+                .equals("running"));
+        assertThat(gantrel("lane", "retire", "yard").err()).contains("plan-a, plan-b");
+        Files.writeString(work.folder().resolve("go-lane"), "");
+        service.ended(admin, first);
+        service.ended(admin, second);
+        assertThat(gantrel("export", "yard").out()).contains("lane: yard");
+    }
+
+    @Test
+    @DisplayName("is tried again, with progress, and each try has its log; it can be hurried and given up")
+    void tries() {
+        admin.bringIn(
+                        """
+                        task: flaky
+                        team: revenue
+                        retry: { tries: 3, wait: 1 h }
+                        does:
+                          shell: |
+                            echo "this is try $GANTREL_TRY"
+                            echo '%gantrel {"progress": 0.5, "text": "half of it", "values": {"tickets": 339}}'
+                            echo '%gantrel {"progress": "much"}'
+                            test $GANTREL_TRY = 2
+                        """)
+                .expect(200);
+        long run = start("flaky");
+        waits(run, "try 2 of 3, after: exit code 1");
+        Page page = page("/runs/" + run);
+        assertThat(page.getByText("the next comes")).isVisible();
+        button(page, "Try now").click();
+        assertThat(service.ended(admin, run).path("state").asString()).isEqualTo("succeeded");
+        var ended = admin.get("/api/v1/runs/" + run).body();
+        assertThat(ended.path("results").path("tickets").asString()).isEqualTo("339");
+        assertThat(ended.path("attempts").get(0).path("message").asString()).startsWith("exit code 1");
+        assertThat(gantrel("run", "log", String.valueOf(run)).out())
+                .contains("this is try 2")
+                .contains("%gantrel {\"progress\": \"much\"}")
+                .doesNotContain("half of it");
+        assertThat(gantrel("run", "log", String.valueOf(run), "--try", "1").out())
+                .contains("this is try 1");
+        long given = start("flaky");
+        waits(given, "try 2 of 3");
+        assertThat(gantrel("run", "give-up", String.valueOf(given)).code()).isZero();
+        assertThat(service.ended(admin, given).path("message").asString()).contains("given up by admin");
+        assertThat(gantrel("run", "give-up", String.valueOf(given)).code()).isEqualTo(4);
+    }
+
+    @Test
+    @DisplayName("waits at a gate or in a hold, and both say so wherever somebody would wonder")
+    void gatesAndHolds() {
+        admin.bringIn("task: loads\nteam: revenue\ndoes: { command: [ \"true\" ] }\n" + "gates: [ { file: \""
+                        + work.folder().resolve("never.csv") + "\" } ]\n")
+                .expect(200);
+        long gated = start("loads");
+        waits(gated, "never.csv: it is not there");
+        assertThat(gantrel("run", "why", String.valueOf(gated)).out())
+                .contains("shut")
+                .contains("it is not there");
+        assertThat(gantrel("job", "start", "loads", "--skip-gates", "--wait").code())
+                .isZero();
+        gantrel("run", "cancel", String.valueOf(gated));
+        Page page = page("/holds?on=job&name=loads");
+        exactly(page, "Why").fill("new pumps");
+        button(page, "Hold it").click();
+        assertThat(page.getByText("job loads")).isVisible();
+        long held = admin.post("/api/v1/jobs/loads/runs", Map.of("skipGates", true))
+                .expect(201)
+                .body()
+                .path("number")
+                .asLong();
+        waits(held, "the end of a hold of the job loads, held by admin: new pumps");
+        assertThat(gantrel("status").out()).contains("on hold: the job loads, held by admin: new pumps");
+        page.navigate(service.url() + "/");
+        assertThat(page.getByRole(AriaRole.NOTE).first()).containsText("On hold: the job loads");
+        page.navigate(service.url() + "/holds");
+        button(page, "End it").click();
+        assertThat(service.ended(admin, held).path("state").asString()).isEqualTo("succeeded");
+    }
+
+    @Test
+    @DisplayName(
+            "has deadlines and a forecast in which something may be supposed; any moment of a schedule is explained")
+    void looksAhead() {
+        admin.bringIn("task: nightly\nteam: revenue\ndoes: { command: [ \"true\" ] }\n"
+                        + "schedules: [ { name: deep, when: every day at 02:30, zone: UTC, deadline: \"05:00\" } ]\n")
+                .expect(200);
+        assertThat(admin.get("/api/v1/deadlines").expect(200).text()).contains("\"job\":\"nightly\"");
+        assertThat(gantrel("forecast", "--job", "nightly", "--suppose", "duration.nightly=3h")
+                        .out())
+                .contains("misses its deadline by 30 min");
+        assertThat(gantrel("forecast", "--suppose", "lane.x").err()).contains("such as lane.NAME=2");
+        assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T03:00:00Z")
+                        .out())
+                .contains("'every day at 02:30' does not name Mon 4 Jan 03:00:00 (UTC)");
+        assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T02:30:00Z")
+                        .out())
+                .contains("it will start then");
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @DisplayName("is refused where it cannot be, with what would be right")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "lane: l; team: revenue; width: 0 | a whole number from 1 to 1000",
+                "lane: l; team: revenue; width: -1 | a whole number from 1 to 1000",
+                "task: t; team: revenue; does: { command: [ x ] }; lanes: [ no-such-lane ] | there is no lane 'no-such-lane'",
+                "task: t; team: revenue; does: { command: [ x ] }; while-running: often | wait, skip, replace, or how many",
+                "task: t; team: revenue; does: { command: [ x ] }; while-running: replace; leftovers: let-go | wait or skip would be right",
+                "task: t; team: revenue; does: { command: [ x ] }; apart-by: [ route ] | 'route' is no parameter",
+                "task: t; team: revenue; does: { command: [ x ] }; retry: { wait: 1 min } | how many tries there are in all",
+                "task: t; team: revenue; does: { mail: x, to: [ a@example.org ], text: x }; retry: { tries: 2 } | repeatable: yes",
+                "task: t; team: revenue; does: { command: [ x ] }; time-limit: 2 h; total-limit: 1 h | less than the time limit of one",
+                "task: t; team: revenue; does: { command: [ x ] }; gates: [ { job: nowhere } ] | there is no job 'nowhere'",
+                "task: t; team: revenue; does: { command: [ x ] }; gates: [ { load: 2, host: nowhere } ] | no credential 'nowhere'",
+                "task: t; team: revenue; does: { command: [ x ] }; gates: [ { file: /a, free: 1 GB } ] | a gate asks for one thing",
+                "task: t; team: revenue; does: { command: [ x ] }; priority: 10 | a whole number from 1 to 9",
+                "task: t; team: revenue; does: { command: [ x ] }; schedules: [ { name: s, when: every day at 06:00, zone: UTC,"
+                        + " deadline: '05:30' } ] | is before the start at 06:00"
+            })
+    void isRefused(String definition, String why) {
+        Http.Answer answer =
+                admin.bringIn(definition.replace("; ", "\n").strip()).expect(422);
+        assertThat(answer.text()).contains(why);
+    }
+}

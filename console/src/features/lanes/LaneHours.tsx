@@ -1,0 +1,47 @@
+import Box from "@mui/material/Box";
+import { useTheme } from "@mui/material/styles";
+import Typography from "@mui/material/Typography";
+import { BarChart } from "@mui/x-charts/BarChart";
+import { dayAndClock } from "../../ui/times";
+import { useBoardZone } from "../../ui/useBoardZone";
+
+/** How full a lane was, hour by hour: the share of its places that was taken. */
+export function LaneHours({ hours, width }: { hours: { at: string; share: number; most: number }[]; width: number }) {
+  const { palette } = useTheme();
+  const zone = useBoardZone();
+  if (hours.every((hour) => hour.share === 0)) {
+    return <Typography color="textSecondary">Nobody was in it in the last {hours.length / 24} days.</Typography>;
+  }
+  return (
+    <Box>
+      <BarChart
+        height={170}
+        margin={{ left: 0, right: 4, top: 8, bottom: 0 }}
+        hideLegend
+        skipAnimation
+        xAxis={[
+          {
+            data: hours.map((hour) => hour.at),
+            scaleType: "band",
+            valueFormatter: (at: string, { location }) => (location === "tick" ? "" : dayAndClock(at, zone)),
+            disableTicks: true,
+            height: 8,
+          },
+        ]}
+        yAxis={[{ label: "% taken", width: 56, min: 0, max: 100 }]}
+        series={[
+          {
+            data: hours.map((hour) => hour.share * 100),
+            label: "taken",
+            color: palette.outcome.fine,
+            valueFormatter: (value, { dataIndex }) =>
+              `${Math.round(value ?? 0)} % of the hour, at most ${hours[dataIndex].most} of ${width}`,
+          },
+        ]}
+      />
+      <Typography variant="body2" color="textSecondary">
+        the last {hours.length / 24} days, hour by hour
+      </Typography>
+    </Box>
+  );
+}
