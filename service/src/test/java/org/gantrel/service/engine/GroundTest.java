@@ -206,7 +206,7 @@ class GroundTest {
     @Test
     @DisplayName("ends each of many runs once, though each is cancelled about when it ends")
     void endsOnceAgainstCancels() {
-        service.task("short", "exit 0", "");
+        service.task("short", "exit 0", "while-running: 30\n");
         List<Run> runs =
                 IntStream.range(0, 30).mapToObj(i -> service.start("short")).toList();
         runs.forEach(run -> service.bean(Wishes.class).stop(run.number(), "mara", Instant.now()));
@@ -235,7 +235,7 @@ class GroundTest {
     @Test
     @DisplayName("ends a chain whose step is cancelled while it waits for a place")
     void goesOnAfterACancelledStep() {
-        service.task("fills", "sleep 60", "");
+        service.task("fills", "sleep 60", "while-running: 4\n");
         List<Run> filling =
                 IntStream.range(0, 4).mapToObj(i -> service.start("fills")).toList();
         filling.forEach(service::underway);
