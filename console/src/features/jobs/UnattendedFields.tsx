@@ -10,7 +10,7 @@ const TURNS: { name: DraftField; label: string; help: string; list?: boolean }[]
   {
     name: "apartBy",
     label: "Told apart by",
-    help: "parameters; only runs with the same values count together",
+    help: "such as route: only runs with the same value of it count together",
     list: true,
   },
   {

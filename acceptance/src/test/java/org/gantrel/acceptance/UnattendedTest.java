@@ -49,7 +49,8 @@ class UnattendedTest extends ConsolePages {
         long second = start("plan-b");
         waits(second, "a place in lane yard: 1 of 1 taken");
         assertThat(gantrel("run", "why", String.valueOf(second)).out())
-                .contains("in the way        run " + first + " of plan-a")
+                .contains("in the way")
+                .contains("run " + first + " of plan-a")
                 .contains("1 place in lane yard comes free");
         assertThat(gantrel("lane", "show", "yard").out()).contains("1 of 1 taken, 1 waiting, open");
         Page page = page("/lanes/yard");
@@ -120,6 +121,7 @@ class UnattendedTest extends ConsolePages {
         assertThat(gantrel("run", "why", String.valueOf(gated)).out())
                 .contains("shut")
                 .contains("it is not there");
+        assertThat(gantrel("job", "rehearse", "loads").out()).contains("waits for the file");
         assertThat(gantrel("job", "start", "loads", "--skip-gates", "--wait").code())
                 .isZero();
         gantrel("run", "cancel", String.valueOf(gated));
@@ -148,7 +150,9 @@ class UnattendedTest extends ConsolePages {
         admin.bringIn("task: nightly\nteam: revenue\ndoes: { command: [ \"true\" ] }\n"
                         + "schedules: [ { name: deep, when: every day at 02:30, zone: UTC, deadline: \"05:00\" } ]\n")
                 .expect(200);
-        assertThat(admin.get("/api/v1/deadlines").expect(200).text()).contains("\"job\":\"nightly\"");
+        Await.until(
+                "its deadline is known",
+                () -> admin.get("/api/v1/deadlines").expect(200).text().contains("\"job\":\"nightly\""));
         assertThat(gantrel("forecast", "--job", "nightly", "--suppose", "duration.nightly=3h")
                         .out())
                 .contains("misses its deadline by 30 min");
@@ -165,6 +169,7 @@ class UnattendedTest extends ConsolePages {
     @DisplayName("is refused where it cannot be, with what would be right")
     @CsvSource(
             delimiter = '|',
+            quoteCharacter = '"',
             value = {
                 "lane: l; team: revenue; width: 0 | a whole number from 1 to 1000",
                 "lane: l; team: revenue; width: -1 | a whole number from 1 to 1000",

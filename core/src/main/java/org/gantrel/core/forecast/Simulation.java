@@ -4,14 +4,19 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.PriorityQueue;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
@@ -151,10 +156,22 @@ public final class Simulation {
     private final Map<Long, Running> running = new LinkedHashMap<>();
     private final Map<String, Integer> crowds = new HashMap<>();
     private final List<Going> all = new ArrayList<>();
+    /** The queues of each lane, and the lanes of those that wait of a crowd. */
+    private final Map<String, Set<Like>> byLane = new HashMap<>();
+
+    private final Map<String, Set<String>> lanesOfCrowd = new HashMap<>();
+    /** The lanes in which something happened since the last decision; empty for what takes no lane. */
+    private final Set<String> changed = new HashSet<>();
+    /** Whether all that wait are looked at, since places are scarce. */
+    private boolean everybody;
+
+    private final int width;
+    private int tasks;
     private long numbers;
 
     private Simulation(int width, Map<String, LaneNow> lanes) {
         this.admission = new Admission(width);
+        this.width = width;
         this.lanes = lanes;
     }
 
@@ -234,13 +251,23 @@ public final class Simulation {
                 if (event.ends()) {
                     end(event.of(), now);
                 } else {
-                    waiting.put(event.of().number, event.of());
-                    queues.computeIfAbsent(like(event.of().run), key -> new ArrayDeque<>())
-                            .add(event.of());
+                    arrive(event.of());
                 }
             }
             admit(now);
         }
+    }
+
+    private void arrive(Going going) {
+        waiting.put(going.number, going);
+        Like like = like(going.run);
+        queues.computeIfAbsent(like, key -> new ArrayDeque<>()).add(going);
+        Demand demand = going.run.demand();
+        Set<String> in = demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet();
+        in.forEach(lane ->
+                byLane.computeIfAbsent(lane, key -> new LinkedHashSet<>()).add(like));
+        lanesOfCrowd.computeIfAbsent(demand.crowd(), key -> new HashSet<>()).addAll(in);
+        change(demand);
     }
 
     private static Like like(Coming run) {
@@ -251,12 +278,17 @@ public final class Simulation {
         boolean more = !waiting.isEmpty();
         while (more) {
             var looked = new ArrayList<WaitingRun>();
-            for (Deque<Going> queue : queues.values()) {
-                look(queue, looked);
+            stirred().forEach(queue -> look(queue, looked));
+            if (tasks + looked.size() > width && !everybody) {
+                // where places are scarce, who goes first is a matter for all that wait
+                everybody = true;
+                continue;
             }
             Verdict verdict = looked.isEmpty()
                     ? new Verdict(List.of(), List.of(), List.of(), List.of(), List.of())
                     : admission.decide(new Snapshot(now, List.copyOf(running.values()), looked, List.of(), lanes));
+            changed.clear();
+            everybody = tasks >= width;
             for (Held held : verdict.held()) {
                 waiting.get(held.number()).waitedFor = held.by();
             }
@@ -267,11 +299,29 @@ public final class Simulation {
                 partOver(gone, now);
             });
             for (Long number : verdict.begin()) {
-                begin(left(number), now);
+                Going going = left(number);
+                change(going.run.demand());
+                begin(going, now);
             }
             // more of those that are alike may begin than were looked at
             more = !verdict.begin().isEmpty() && !waiting.isEmpty();
         }
+    }
+
+    /** Notes that something happened to what a run takes. */
+    private void change(Demand demand) {
+        changed.addAll(demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet());
+        changed.addAll(lanesOfCrowd.getOrDefault(demand.crowd(), Set.of()));
+    }
+
+    /** The queues that what happened may concern. */
+    private Collection<Deque<Going>> stirred() {
+        if (everybody) {
+            return List.copyOf(queues.values());
+        }
+        var stirred = new LinkedHashSet<Like>();
+        changed.forEach(lane -> stirred.addAll(byLane.getOrDefault(lane, Set.of())));
+        return stirred.stream().map(queues::get).filter(Objects::nonNull).toList();
     }
 
     private void look(Deque<Going> queue, List<WaitingRun> looked) {
@@ -312,6 +362,7 @@ public final class Simulation {
 
     private void begin(Going going, Instant now) {
         going.begins = now;
+        tasks += going.run.parent() ? 0 : 1;
         running.put(going.number, new Running(going.number, going.run.team(), going.run.parent(), going.run.demand()));
         crowds.merge(going.run.demand().crowd(), 1, Integer::sum);
         if (going.run.parts().isEmpty()) {
@@ -343,6 +394,8 @@ public final class Simulation {
     private void end(Going going, Instant now) {
         going.ends = now;
         running.remove(going.number);
+        tasks -= going.run.parent() ? 0 : 1;
+        change(going.run.demand());
         crowds.merge(going.run.demand().crowd(), -1, Integer::sum);
         partOver(going, now);
     }

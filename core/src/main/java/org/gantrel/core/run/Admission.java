@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
@@ -13,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeSet;
 import org.gantrel.core.run.Wait.Kind;
 import org.gantrel.core.text.Words;
 
@@ -149,6 +151,21 @@ public record Admission(int width) {
     private static final Comparator<WaitingRun> IN_ORDER =
             Comparator.comparing(WaitingRun::plannedAt).thenComparing(WaitingRun::number);
 
+    /** Runs that are alike, in order, with what their team has of their lanes. */
+    private static final class Group {
+        private final Like like;
+        private final Deque<WaitingRun> runs = new ArrayDeque<>();
+        private int share;
+
+        private Group(Like like) {
+            this.like = like;
+        }
+
+        private static final Comparator<Group> IN_TURN = Comparator.comparing((Group group) -> -group.like.priority())
+                .thenComparing(group -> group.share)
+                .thenComparing(group -> group.runs.peek(), IN_ORDER);
+    }
+
     /** One decision, with what is taken while it is made. */
     private final class Pass {
 
@@ -158,6 +175,8 @@ public record Admission(int width) {
         private final List<Held> held = new ArrayList<>();
         private final List<Held> skipped = new ArrayList<>();
         private final List<Replaced> replaced = new ArrayList<>();
+        private final TreeSet<Group> inTurn = new TreeSet<>(Group.IN_TURN);
+        private final Map<String, List<Group>> byLane = new HashMap<>();
         private int free;
 
         private Pass(Snapshot now) {
@@ -172,26 +191,51 @@ public record Admission(int width) {
         }
 
         private Verdict decide() {
-            Map<Like, Deque<WaitingRun>> groups = groups();
-            while (!groups.isEmpty()) {
-                Like first = first(groups);
-                Deque<WaitingRun> group = groups.get(first);
-                WaitingRun run = group.peek();
+            line();
+            while (!inTurn.isEmpty()) {
+                Group group = inTurn.pollFirst();
+                WaitingRun run = group.runs.peek();
                 Optional<Wait> own = taken.crowdWait(run).or(() -> run.parent() ? taken.circle(run) : Optional.empty());
-                Optional<Wait> all = own.isPresent() ? Optional.empty() : waitOf(run, first);
+                Optional<Wait> all = own.isPresent() ? Optional.empty() : waitOf(run, group.like);
                 if (all.isPresent()) {
-                    group.forEach(each -> taken.crowdWait(each)
+                    group.runs.forEach(each -> taken.crowdWait(each)
                             .ifPresentOrElse(wait -> late(each, wait), () -> hold(each, all.get())));
-                    groups.remove(first);
+                    group.runs.clear();
                     continue;
                 }
-                group.poll();
-                if (group.isEmpty()) {
-                    groups.remove(first);
+                group.runs.poll();
+                if (!group.runs.isEmpty()) {
+                    inTurn.add(group);
                 }
                 own.ifPresentOrElse(wait -> late(run, wait), () -> take(run));
             }
             return new Verdict(begin, held, share(), skipped, replaced);
+        }
+
+        /** Lets those that are alike stand in turn. */
+        private void line() {
+            for (Group group : groups()) {
+                group.share = shareOf(group);
+                inTurn.add(group);
+                Set<String> lanes = group.like.lanes().keySet();
+                (lanes.isEmpty() ? Set.of("") : lanes)
+                        .forEach(lane -> byLane.computeIfAbsent(lane, key -> new ArrayList<>())
+                                .add(group));
+            }
+        }
+
+        private int shareOf(Group group) {
+            return taken.share(group.like.team(), group.like.lanes().keySet());
+        }
+
+        /** Puts those into their new turn whose team has more now of their lanes. */
+        private void turn(String lane, String team) {
+            for (Group group : byLane.getOrDefault(lane, List.of())) {
+                if (!group.runs.isEmpty() && group.like.team().equals(team) && inTurn.remove(group)) {
+                    group.share = shareOf(group);
+                    inTurn.add(group);
+                }
+            }
         }
 
         /** What a run waits for together with all that are like it. */
@@ -205,8 +249,10 @@ public record Admission(int width) {
         private void take(WaitingRun run) {
             begin.add(run.number());
             taken.add(new Running(run.number(), run.team(), run.parent(), run.demand()));
+            run.demand().lanes().keySet().forEach(lane -> turn(lane, run.team()));
             if (!run.parent()) {
                 free--;
+                turn("", run.team());
             }
         }
 
@@ -229,12 +275,12 @@ public record Admission(int width) {
             held.add(new Held(run.number(), wait));
         }
 
-        private Map<Like, Deque<WaitingRun>> groups() {
+        private Collection<Group> groups() {
             Map<String, Long> newest = new HashMap<>();
             now.runs().stream()
                     .filter(run -> run.demand().overlap().mode() == Overlap.Mode.REPLACE)
                     .forEach(run -> newest.merge(run.demand().crowd(), run.number(), Math::max));
-            var groups = new LinkedHashMap<Like, Deque<WaitingRun>>();
+            var groups = new LinkedHashMap<Like, Group>();
             now.runs().stream().sorted(IN_ORDER).forEach(run -> {
                 long later = newest.getOrDefault(run.demand().crowd(), run.number());
                 boolean replaces = run.demand().overlap().mode() == Overlap.Mode.REPLACE;
@@ -252,36 +298,12 @@ public record Admission(int width) {
                                             run.parent(),
                                             steps > 0,
                                             run.demand().lanes()),
-                                    like -> new ArrayDeque<>())
+                                    Group::new)
+                            .runs
                             .add(run);
                 }
             });
-            return groups;
-        }
-
-        private Like first(Map<Like, Deque<WaitingRun>> groups) {
-            Like best = null;
-            int bestShare = 0;
-            for (Map.Entry<Like, Deque<WaitingRun>> each : groups.entrySet()) {
-                Like like = each.getKey();
-                int share = taken.share(like.team(), like.lanes().keySet());
-                if (best == null || goesBefore(like, share, each.getValue().peek(), best, bestShare, groups)) {
-                    best = like;
-                    bestShare = share;
-                }
-            }
-            return best;
-        }
-
-        private boolean goesBefore(
-                Like like, int share, WaitingRun run, Like best, int bestShare, Map<Like, Deque<WaitingRun>> groups) {
-            if (like.priority() != best.priority()) {
-                return like.priority() > best.priority();
-            }
-            if (share != bestShare) {
-                return share < bestShare;
-            }
-            return IN_ORDER.compare(run, groups.get(best).peek()) < 0;
+            return groups.values();
         }
 
         /** Deals the places that are left out one by one, so that no sweep takes all while another of its priority waits. */

@@ -28,7 +28,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Deadlines {
 
     private static final Duration AHEAD = Duration.ofHours(24);
-    private static final Duration KEPT_FOR = Duration.ofSeconds(10);
+    private static final Duration KEPT_FOR = Duration.ofSeconds(2);
     private static final int MOST = 5_000;
 
     /**

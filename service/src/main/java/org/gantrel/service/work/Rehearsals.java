@@ -144,6 +144,11 @@ class Rehearsals {
     private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
         Bindings known = runValues.known(values, planned);
         sheet.hide(job, values);
+        try {
+            RulesRehearsal.say(job.rules(), known, sheet);
+        } catch (ExpressionException e) {
+            sheet.wrong("gate", e.getMessage());
+        }
         if (job instanceof Job.Task task) {
             task(task, known, sheet);
         } else if (job instanceof Job.Chain chain) {
