@@ -114,7 +114,7 @@ export function KeepDialog({ credential, onClose }: { credential?: Credential; o
       )}
       <DialogActions>
         <Button onClick={onClose}>Not now</Button>
-        <Button variant="contained" disabled={name === "" || keep.isPending} onClick={save}>
+        <Button variant="contained" disabled={name === "" || keep.isPending || !keep.isReady} onClick={save}>
           Keep it
         </Button>
       </DialogActions>

@@ -42,7 +42,7 @@ export function useKeep(known?: string) {
     enabled: known !== undefined,
     gcTime: 0,
   });
-  return useMutation({
+  const keep = useMutation({
     mutationFn: ({ name, draft }: { name: string; draft: CredentialDraft }) =>
       call<Credential>(
         "PUT",
@@ -52,4 +52,6 @@ export function useKeep(known?: string) {
       ),
     onSuccess: () => queries.invalidateQueries({ queryKey: ["credentials"] }),
   });
+  // an edit that does not know yet of which revision it is one would be turned down
+  return { ...keep, isReady: known === undefined || tag.data !== undefined };
 }

@@ -48,7 +48,8 @@ public class Watchman implements DisposableBean {
         rounds.scheduleWithFixedDelay(this::round, ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
     }
 
-    void round() {
+    /** Goes round once. */
+    public void round() {
         try {
             Instant now = clock.instant();
             runs.withDeadline().forEach(run -> one(run, () -> late(run, now)));

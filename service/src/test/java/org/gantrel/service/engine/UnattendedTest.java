@@ -17,13 +17,16 @@ import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunWaits;
+import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.run.Wishes;
 import org.gantrel.service.team.Teams;
 import org.gantrel.service.time.Waker;
+import org.gantrel.service.traffic.Watchman;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -273,5 +276,101 @@ class UnattendedTest {
                         service.found(first.number()).state(),
                         service.found(second.number()).state()))
                 .containsExactly(RunState.TIMED_OUT, RunState.SKIPPED);
+    }
+
+    @Test
+    @DisplayName("the rows of one sweep count as one run; told apart by a value, each counts by itself")
+    void sweepsOverlap() throws IOException {
+        service.define(
+                "roster: words\nteam: revenue\ncolumns: [ x ]\nat-once: 3\nrows: [ { x: a }, { x: b }, { x: c } ]\n");
+        waiting("together", "");
+        Run sweep = service.startOver("together", "words");
+        Await.until("all rows go", () -> running(sweep) == 3);
+        Run single = start("together");
+        waitsFor(single, "run " + sweep.number() + " of together to end");
+        for (String value : List.of("a", "b", "c")) {
+            letGo("together", value);
+        }
+        assertThat(service.ended(single).state()).isEqualTo(RunState.SUCCEEDED);
+        waiting("each", "apart-by: [ x ]\n");
+        Run first = service.startOver("each", "words");
+        Await.until("all rows go", () -> running(first) == 3);
+        Run second = service.startOver("each", "words");
+        Await.until("the second goes on", () -> service.found(second.number()).state() == RunState.RUNNING);
+        letGo("each", "b");
+        // the second one's row b has ended before any other of its rows may begin
+        Await.until("row b is through twice", () -> service.children(second).stream()
+                .anyMatch(row ->
+                        row.parameters().get("x").equals("b") && row.state().isEnded()));
+        assertThat(running(second)).isZero();
+        letGo("each", "a");
+        letGo("each", "c");
+        assertThat(service.ended(second).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.children(second)).hasSize(3);
+    }
+
+    private static long running(Run sweep) {
+        return service.children(sweep).stream()
+                .filter(row -> row.state() == RunState.RUNNING)
+                .count();
+    }
+
+    @Test
+    @DisplayName("a run whose deadline comes before its end is late, and so is one that ends after it; it is told once")
+    void isLate() throws IOException {
+        CLOCK.moveTo(Instant.parse("2026-11-25T01:59:59Z"));
+        waiting("nightly", "schedules: [ { name: n, when: every day at 02:00, zone: UTC, deadline: 1 h } ]\n");
+        CLOCK.moveTo(Instant.parse("2026-11-25T02:00:01Z"));
+        service.bean(Waker.class).wake();
+        Await.until("it runs", () -> !service.bean(Runs.class).withDeadline().isEmpty());
+        Run run = service.bean(Runs.class).withDeadline().get(0);
+        assertThat(run.deadline()).contains(Instant.parse("2026-11-25T03:00:00Z"));
+        CLOCK.moveTo(Instant.parse("2026-11-25T03:00:01Z"));
+        service.bean(Watchman.class).round();
+        service.bean(Watchman.class).round();
+        assertThat(service.found(run.number()).late()).isTrue();
+        Await.until("it was told", () -> late(run) == 1);
+        letGo("nightly", "a");
+        assertThat(service.ended(run).late()).isTrue();
+        assertThat(late(run)).isEqualTo(1);
+    }
+
+    private static long late(Run run) {
+        return service.bean(Journal.class).after(0, 100_000).stream()
+                .filter(event -> event.type().equals("gantrel.run.late") && event.run() == run.number())
+                .count();
+    }
+
+    @Test
+    @DisplayName("a hold that says so stops what is under way, and what comes due in it is started afterwards")
+    void holdsStop() throws IOException {
+        waiting("stopped", "stop-patience: 2 s\n");
+        Run first = start("stopped");
+        service.underway(first);
+        Hold plain = hold("stopped", false);
+        Holds holds = service.bean(Holds.class);
+        Hold stopping = holds.lay(
+                LiveService.SERVICE,
+                new Hold(
+                        0,
+                        plain.scope(),
+                        plain.name(),
+                        Optional.empty(),
+                        CLOCK.instant(),
+                        Optional.of(CLOCK.instant().plusSeconds(3_600)),
+                        false,
+                        true,
+                        false,
+                        "new pumps",
+                        "gantrel",
+                        Optional.empty(),
+                        ""));
+        assertThat(service.ended(first).message()).isEqualTo("cancelled by gantrel, by a hold of the job stopped");
+        Run second = start("stopped");
+        waitsFor(second, "the end of a hold");
+        assertThat(stopping.until()).isPresent();
+        letGo("stopped", "a");
+        move(Duration.ofHours(1));
+        assertThat(service.ended(second).state()).isEqualTo(RunState.SUCCEEDED);
     }
 }
