@@ -253,6 +253,15 @@ public class Credentials {
         return open(record);
     }
 
+    /** The same for somebody whose use is written down already, and who comes again and again. */
+    @Transactional(readOnly = true)
+    public Credential useAgain(String name, String team, String job) {
+        complaint(name, team, job).ifPresent(message -> {
+            throw Refusal.notAllowed(message);
+        });
+        return open(store.named(name).orElseThrow());
+    }
+
     /**
      * The same for a rehearsal, which is in the audit record too. The credential itself is left as it is: a run that
      * uses it meanwhile must not wait for a rehearsal that asks other systems.

@@ -110,8 +110,15 @@ class Doorkeeper {
                 .filter(each -> !room.isSaid(each.number(), each.by()))
                 .collect(Collectors.groupingBy(Held::by, Collectors.mapping(Held::number, Collectors.toList())));
         if (!news.isEmpty()) {
-            transaction.executeWithoutResult(
-                    status -> news.forEach((by, numbers) -> ledger.holdBack(numbers, by, now)));
+            transaction.executeWithoutResult(status -> news.forEach((by, numbers) -> {
+                ledger.holdBack(numbers, by);
+                List<Long> others = numbers.stream()
+                        .filter(number -> !room.isSame(number, by))
+                        .toList();
+                if (!others.isEmpty()) {
+                    ledger.waits(others, by, now);
+                }
+            }));
             news.forEach((by, numbers) -> numbers.forEach(number -> room.say(number, by)));
         }
     }

@@ -36,8 +36,13 @@ import org.springframework.stereotype.Component;
 @Component
 class WaitingRoom {
 
-    /** A waiting run with what it is said to wait for, as it is written down. */
-    private record Guest(Run run, Rules rules, Wait said) {}
+    /**
+     * A waiting run.
+     *
+     * @param said for what it is said to wait, as it is written down
+     * @param told whether that was said since it came in, so that its kind is known as well
+     */
+    private record Guest(Run run, Rules rules, Wait said, boolean told) {}
 
     /** A run that will not begin any more, by what its definition or a hold says. */
     record Dismissed(long number, Ending ending) {}
@@ -87,7 +92,7 @@ class WaitingRoom {
         underway.remove(run.number());
         if (run.state() == RunState.WAITING) {
             Wait said = new Wait(Kind.PLACE, "", run.waitingFor());
-            waiting.put(run.number(), new Guest(run, demands.rules(run), said));
+            waiting.put(run.number(), new Guest(run, demands.rules(run), said, false));
         } else {
             gates.forget(run.number());
             if (run.state() == RunState.RUNNING) {
@@ -243,8 +248,17 @@ class WaitingRoom {
         return guest == null || guest.said().text().equals(wait.text());
     }
 
+    /** Whether a run is known to wait for the same thing, though in other words. */
+    boolean isSame(long number, Wait wait) {
+        Guest guest = waiting.get(number);
+        return guest != null
+                && guest.told()
+                && guest.said().kind() == wait.kind()
+                && guest.said().on().equals(wait.on());
+    }
+
     void say(long number, Wait wait) {
-        waiting.computeIfPresent(number, (key, guest) -> new Guest(guest.run(), guest.rules(), wait));
+        waiting.computeIfPresent(number, (key, guest) -> new Guest(guest.run(), guest.rules(), wait, true));
     }
 
     /** Runs under way that a hold concerns which stops them: those that no other run has started. */

@@ -148,6 +148,11 @@ public class Actors implements JobAdvice {
         return credentials.use(name, task.team(), task.name(), "run " + run.number());
     }
 
+    /** The same for a run that has used it before. */
+    public Credential openAgain(String name, Job.Task task) {
+        return credentials.useAgain(name, task.team(), task.name());
+    }
+
     /** The secrets that a command finds in its environment. */
     Map<String, String> secrets(Command command, Job.Task task, Run run) {
         var secrets = new LinkedHashMap<String, String>();

@@ -2,13 +2,13 @@ package org.gantrel.service.execution;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.function.UnaryOperator;
-import java.util.stream.Collectors;
 import org.gantrel.core.run.Progress;
 import org.gantrel.service.run.RunProgress;
 import org.gantrel.service.time.Threads;
@@ -65,11 +65,9 @@ class ProgressWatch implements DisposableBean {
         }
 
         private Progress covered(Progress progress) {
-            return new Progress(
-                    progress.share(),
-                    cover.apply(progress.text()),
-                    progress.values().entrySet().stream()
-                            .collect(Collectors.toMap(Map.Entry::getKey, each -> cover.apply(each.getValue()))));
+            var values = new HashMap<String, String>();
+            progress.values().forEach((name, value) -> values.put(cover.apply(name), cover.apply(value)));
+            return new Progress(progress.share(), cover.apply(progress.text()), values);
         }
 
         private synchronized Optional<Progress> news() {

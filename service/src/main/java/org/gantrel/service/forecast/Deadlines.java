@@ -60,7 +60,7 @@ public class Deadlines {
     private final Runs runs;
     private final Jobs jobs;
     private final Clock clock;
-    private volatile Kept kept = new Kept(Instant.MIN, List.of());
+    private Kept kept = new Kept(Instant.MIN, List.of());
 
     Deadlines(Ahead ahead, Schedules schedules, Runs runs, Jobs jobs, Clock clock) {
         this.ahead = ahead;
@@ -73,15 +73,17 @@ public class Deadlines {
     /** Those of the next day that a caller may see, what needs somebody first. */
     @Transactional(readOnly = true)
     public List<Deadline> visible(Caller caller) {
-        Instant now = clock.instant();
-        Kept known = kept;
-        if (known.at().isBefore(now.minus(KEPT_FOR)) || known.at().isAfter(now)) {
-            known = new Kept(now, all(now));
-            kept = known;
-        }
-        return known.all().stream()
+        return known(clock.instant()).all().stream()
                 .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
                 .toList();
+    }
+
+    /** Worked out once for all who ask in the same moment. */
+    private synchronized Kept known(Instant now) {
+        if (kept.at().isBefore(now.minus(KEPT_FOR)) || kept.at().isAfter(now)) {
+            kept = new Kept(now, all(now));
+        }
+        return kept;
     }
 
     private List<Deadline> all(Instant now) {

@@ -42,7 +42,10 @@ import org.springframework.stereotype.Component;
 public class Gatekeeper implements DisposableBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(Gatekeeper.class);
-    private static final int LOOKS_AT_ONCE = 8;
+    private static final int LOOKS_AT_ONCE = 32;
+    /** Looks may hang, where an address or a database does; those of one team leave room for the others. */
+    private static final int LOOKS_OF_A_TEAM = 8;
+
     private static final int LONGEST_SAW = 200;
 
     /**
@@ -63,7 +66,7 @@ public class Gatekeeper implements DisposableBean {
         private Verdict verdict = new Verdict.Wait(Instant.EPOCH, "its gates, which are being looked at");
     }
 
-    private record Seen(long run, Verdict verdict) {}
+    private record Seen(long run, long team, Verdict verdict) {}
 
     private final GateSight sight;
     private final GateLooks kept;
@@ -74,6 +77,7 @@ public class Gatekeeper implements DisposableBean {
     private final Waker waker;
     private final Clock clock;
     private final Map<Long, Watch> watched = new HashMap<>();
+    private final Map<Long, Integer> lookingForTeam = new HashMap<>();
     private final Queue<Seen> seen = new ConcurrentLinkedQueue<>();
     private final ExecutorService threads = Threads.pool("gates", LOOKS_AT_ONCE);
 
@@ -106,13 +110,15 @@ public class Gatekeeper implements DisposableBean {
         for (Seen each = seen.poll(); each != null; each = seen.poll()) {
             take(each);
         }
-        if (!run.gatesSkipped().isEmpty() || now.isBefore(run.plannedAt())) {
-            return run.gatesSkipped().isEmpty()
-                    ? new Answer(
-                            Optional.of(new Wait(Wait.Kind.GATE, "", "its planned time")),
-                            Optional.empty(),
-                            Optional.of(run.plannedAt()))
-                    : Answer.OPEN;
+        // a further try of a run that has passed them is the same run
+        if (!run.gatesSkipped().isEmpty() || run.again().isPresent()) {
+            return Answer.OPEN;
+        }
+        if (now.isBefore(run.plannedAt())) {
+            return new Answer(
+                    Optional.of(new Wait(Wait.Kind.GATE, "", "its planned time")),
+                    Optional.empty(),
+                    Optional.of(run.plannedAt()));
         }
         Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch());
         if (watch.passed) {
@@ -121,20 +127,34 @@ public class Gatekeeper implements DisposableBean {
         if (watch.verdict instanceof Verdict.GiveUp giveUp) {
             return new Answer(Optional.empty(), Optional.of(giveUp.ending()), Optional.empty());
         }
-        if (!watch.looking && !now.isBefore(watch.nextLook)) {
+        Instant end = since(run).plus(gates.patience());
+        if (watch.looking && !now.isBefore(end)) {
+            // a look that hangs does not outlast the patience
+            watch.verdict = gates.decide(List.of(), since(run), now);
+            return ask(run, gates, now);
+        }
+        boolean due = !watch.looking && !now.isBefore(watch.nextLook);
+        if (due && lookingForTeam.getOrDefault(run.teamId(), 0) < LOOKS_OF_A_TEAM) {
             watch.looking = true;
+            lookingForTeam.merge(run.teamId(), 1, Integer::sum);
             threads.execute(() -> look(run, gates));
         }
         String on = ((Verdict.Wait) watch.verdict).on();
         return new Answer(
                 Optional.of(new Wait(Wait.Kind.GATE, on.split(": ", 2)[0], on)),
                 Optional.empty(),
-                watch.looking ? Optional.empty() : Optional.of(watch.nextLook));
+                // one whose turn to be looked at has not come is asked again when a look of its team is over
+                Optional.of(watch.looking || due ? end : watch.nextLook));
+    }
+
+    private static Instant since(Run run) {
+        return run.queuedAt().isAfter(run.plannedAt()) ? run.queuedAt() : run.plannedAt();
     }
 
     private void take(Seen each) {
+        lookingForTeam.computeIfPresent(each.team(), (team, count) -> count > 1 ? count - 1 : null);
         Watch watch = watched.get(each.run());
-        if (watch == null) {
+        if (watch == null || watch.verdict instanceof Verdict.GiveUp) {
             return;
         }
         watch.looking = false;
@@ -155,15 +175,13 @@ public class Gatekeeper implements DisposableBean {
         try {
             List<Look> looks = looks(run, gates);
             kept.keep(run.number(), gates, looks, clock.instant());
-            Instant since = run.queuedAt().isAfter(run.plannedAt()) ? run.queuedAt() : run.plannedAt();
-            verdict = gates.decide(looks, since, clock.instant());
+            verdict = gates.decide(looks, since(run), clock.instant());
         } catch (Throwable e) {
             LOG.warn("the gates of run {} cannot be looked at", run.number(), e);
-            verdict = new Verdict.Wait(
-                    clock.instant().plus(gates.lookEvery()),
-                    "its gates, which cannot be looked at: " + (e.getMessage() == null ? e : e.getMessage()));
+            String why = "it cannot be looked at: " + (e.getMessage() == null ? e : e.getMessage());
+            verdict = gates.decide(List.of(new Look(false, brief(why))), since(run), clock.instant());
         }
-        seen.add(new Seen(run.number(), verdict));
+        seen.add(new Seen(run.number(), run.teamId(), verdict));
         waker.wake();
     }
 

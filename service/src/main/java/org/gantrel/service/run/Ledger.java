@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -352,14 +351,19 @@ public class Ledger {
 
     /** Lets runs go on waiting, and says for what; those that wait for it already are left alone. */
     @Transactional(propagation = Propagation.MANDATORY)
-    public int holdBack(List<Long> numbers, Wait by, Instant now) {
+    public int holdBack(List<Long> numbers, Wait by) {
         String what = RunRecord.waiting(by.text());
-        waits.note(numbers, by, now);
         int held = 0;
         for (int from = 0; from < numbers.size(); from += 500) {
             held += store.holdBack(numbers.subList(from, Math.min(numbers.size(), from + 500)), what);
         }
         return held;
+    }
+
+    /** Notes that runs wait for something else than before from now on. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void waits(List<Long> numbers, Wait by, Instant now) {
+        waits.note(numbers, by, now);
     }
 
     /** Reads runs that are about to be moved with one question instead of one each. */
@@ -371,25 +375,27 @@ public class Ledger {
         return runs;
     }
 
-    /** Notes that a run is late: its deadline came before its end. Told once. */
+    /** Notes that a run is late: its deadline came before its end. Told once. No move: the run is where it was. */
     public void late(long number, String sentence, Instant now) {
-        notice(number, RunRecord::isLateNow, "gantrel.run.late", sentence, now);
+        if (store.late(number) > 0) {
+            tell(number, "gantrel.run.late", sentence, now);
+        }
     }
 
     /** Notes that a run takes far longer than usual. Told once. */
     public void unusuallyLong(long number, String sentence, Instant now) {
-        notice(number, RunRecord::isLongNow, "gantrel.run.long", sentence, now);
+        if (store.unusuallyLong(number) > 0) {
+            tell(number, "gantrel.run.long", sentence, now);
+        }
     }
 
-    private void notice(long number, Predicate<RunRecord> news, String type, String sentence, Instant now) {
+    private void tell(long number, String type, String sentence, Instant now) {
         RunRecord record = entities.find(RunRecord.class, number);
-        if (record != null && !record.state().isEnded() && news.test(record)) {
-            note(record, new Note(now, sentence));
-            Run run = record.value();
-            var about = new LinkedHashMap<>(about(run));
-            about.put("message", sentence);
-            journal.write(type, number, jobs.teamOf(run.jobId()), about);
-        }
+        note(record, new Note(now, sentence));
+        Run run = record.value();
+        var about = new LinkedHashMap<>(about(run));
+        about.put("message", sentence);
+        journal.write(type, number, jobs.teamOf(run.jobId()), about);
     }
 
     /** Notes who sees to a failure, so that others need not. No move: the run is where it was. */

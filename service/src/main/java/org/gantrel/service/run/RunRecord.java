@@ -187,19 +187,6 @@ final class RunRecord {
         }
     }
 
-    /** Notes that its deadline is over; says whether that was not known. */
-    boolean isLateNow() {
-        boolean news = !late;
-        late = true;
-        return news;
-    }
-
-    boolean isLongNow() {
-        boolean news = !unusuallyLong;
-        unusuallyLong = true;
-        return news;
-    }
-
     void left(Optional<Integer> code, Map<String, String> given) {
         exitCode = code.orElse(null);
         if (!given.isEmpty()) {

@@ -17,6 +17,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r from RunRecord r where r.state in :open and r.deadline is not null order by r.deadline")
     List<RunRecord> withDeadline(Collection<RunState> open);
 
+    @Query("select r.number from RunRecord r where r.state = :state order by r.number")
+    List<Long> numbers(RunState state);
+
     List<RunRecord> findByStateOrderByNumber(RunState state);
 
     @Modifying
@@ -25,6 +28,18 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             update RunRecord r set r.waitingFor = :what
             where r.number in :numbers and r.state = 'WAITING' and r.waitingFor <> :what""")
     int holdBack(Collection<Long> numbers, String what);
+
+    // beside the engine, and without a new version: no move of a run is to fail for it
+    @Modifying
+    @Query("update RunRecord r set r.late = true where r.number = :number and r.late = false and r.finishedAt is null")
+    int late(long number);
+
+    @Modifying
+    @Query(
+            """
+            update RunRecord r set r.unusuallyLong = true
+            where r.number = :number and r.unusuallyLong = false and r.finishedAt is null""")
+    int unusuallyLong(long number);
 
     @Modifying
     @Query("update RunRecord r set r.takenBy = :person where r.number = :number")

@@ -63,6 +63,16 @@ public class Runs {
         return values(store.findByStateOrderByNumber(RunState.WAITING));
     }
 
+    /** The numbers of all that are in a state. */
+    public List<Long> numbers(RunState state) {
+        return store.numbers(state);
+    }
+
+    /** Some runs by their numbers. */
+    public List<Run> all(Collection<Long> numbers) {
+        return values(store.findAllById(numbers));
+    }
+
     /** All that are under way. */
     public List<Run> underwayAll() {
         return values(store.findByStateOrderByNumber(RunState.RUNNING));

@@ -41,6 +41,11 @@ public class Demands {
         return known.get(run.number(), number -> workOut(run));
     }
 
+    /** The same by a run's number; what it takes is mostly known without reading it. */
+    public Demand of(long number) {
+        return known.get(number, key -> runs.find(key).map(this::workOut).orElse(Demand.NOTHING));
+    }
+
     /** A run that is under way as admission looks at it. */
     public Running running(Run run) {
         return new Running(run.number(), jobs.teamOf(run.jobId()), run.isParent(), of(run));

@@ -127,8 +127,8 @@ class LaneApi {
     @GetMapping
     @Transactional(readOnly = true)
     List<LaneView> list(@AuthenticationPrincipal Caller caller) {
-        List<Run> underway = runs.underwayAll();
-        List<Run> waiting = runs.waiting();
+        List<Run> underway = inLanes(RunState.RUNNING);
+        List<Run> waiting = inLanes(RunState.WAITING);
         return lanes.visible(caller).stream()
                 .map(lane -> view(lane, underway, waiting))
                 .toList();
@@ -232,6 +232,13 @@ class LaneApi {
                         .orElse(null));
     }
 
+    /** Those of a state that take places in lanes: others are not read, however many there are. */
+    private List<Run> inLanes(RunState state) {
+        return runs.all(runs.numbers(state).stream()
+                .filter(number -> !demands.of(number).lanes().isEmpty())
+                .toList());
+    }
+
     /** Whether it is this lane that a run waits for, and not its next try, a gate or something else. */
     private boolean waitsFor(Run run, Lane lane) {
         return places(run, lane) > 0 && run.waitingFor().contains("lane " + lane.name());
@@ -243,8 +250,8 @@ class LaneApi {
 
     private ResponseEntity<LanePage> page(HttpStatus status, Caller caller, Lanes.State state, int days) {
         Lane lane = state.lane();
-        List<Run> underway = runs.underwayAll();
-        List<Run> waiting = runs.waiting();
+        List<Run> underway = inLanes(RunState.RUNNING);
+        List<Run> waiting = inLanes(RunState.WAITING);
         var page = new LanePage(
                 view(state, underway, waiting),
                 inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),

@@ -1,5 +1,7 @@
 package org.gantrel.service.work;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.io.IOException;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
@@ -13,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
+import org.gantrel.core.credential.Credential;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.gate.Gates.Look;
 import org.gantrel.core.job.Job;
@@ -49,6 +52,8 @@ class GateEyes implements GateSight {
     private final Settings settings;
     private final Clock clock;
     private final Map<String, Since> steady = new ConcurrentHashMap<>();
+    private final Cache<String, Boolean> writtenDown =
+            Caffeine.newBuilder().maximumSize(MOST_REMEMBERED).build();
 
     GateEyes(
             CheckExecutor checks,
@@ -78,13 +83,23 @@ class GateEyes implements GateSight {
                 RunFolder.of(settings.runsFolder(), run.number()),
                 covered,
                 Optional.empty(),
-                name -> actors.open(name, (Job.Task) job, run),
+                name -> credential(name, (Job.Task) job, run),
                 () -> hands.of(job.team(), job))) {
             return looking.apply(gate -> {
                 Look look = look(run, gate, work);
                 return new Look(look.open(), work.cover(look.saw()));
             });
         }
+    }
+
+    /** Its use by a run is written down at the first look, not at each of thousands. */
+    private Credential credential(String name, Job.Task task, Run run) {
+        if (writtenDown.getIfPresent(run.number() + " " + name) != null) {
+            return actors.openAgain(name, task);
+        }
+        Credential opened = actors.open(name, task, run);
+        writtenDown.put(run.number() + " " + name, true);
+        return opened;
     }
 
     private Look look(Run run, Gate gate, Execution work) throws InterruptedException {

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -227,6 +229,34 @@ class UnattendedTest {
         }
         assertThat(service.ended(second).message()).startsWith("waited 1 h for the file " + tide);
         assertThat(service.found(second.number()).state()).isEqualTo(RunState.SKIPPED);
+    }
+
+    @Test
+    @DisplayName(
+            "a gate whose look hangs does not outlast the patience, and a further try does not wait for gates again")
+    void hangingGates() throws IOException {
+        try (var silent = new ServerSocket(0, 1, InetAddress.getLoopbackAddress())) {
+            service.task(
+                    "asks",
+                    "true",
+                    "gates: [ { request: \"http://127.0.0.1:" + silent.getLocalPort() + "/\", patience: 1 h } ]\n"
+                            + "gate-patience: { look-every: 1 min, for: 10 min, then: fail }\n");
+            Run run = start("asks");
+            waitsFor(run, "its gates, which are being looked at");
+            move(Duration.ofMinutes(10));
+            assertThat(service.ended(run).message())
+                    .isEqualTo("waited 10 min for an answer from http://127.0.0.1:" + silent.getLocalPort() + "/");
+        }
+        Path there = folder.resolve("there.csv");
+        Files.writeString(there, "x");
+        service.task(
+                "once-looked",
+                "rm " + there + " 2>/dev/null && exit 1 || exit 0",
+                "gates: [ { file: \"" + there + "\" } ]\nretry: { tries: 2, wait: 1 h }\n");
+        Run tried = start("once-looked");
+        waitsFor(tried, "try 2 of 2");
+        move(Duration.ofHours(1));
+        assertThat(service.ended(tried).state()).isEqualTo(RunState.SUCCEEDED);
     }
 
     @Test
