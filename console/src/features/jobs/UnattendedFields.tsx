@@ -16,7 +16,7 @@ const TURNS: { name: DraftField; label: string; help: string; list?: boolean }[]
   {
     name: "lanes",
     label: "Lanes",
-    help: "lanes in which it takes a place; more places in the text beside",
+    help: "such as planning, or planning: 2 for two places of it",
     list: true,
   },
   { name: "priority", label: "Priority", help: "1 to 9; the higher goes first, 5 is usual" },
@@ -55,7 +55,7 @@ export function UnattendedFields({ draft, onChange, gates }: Props) {
           label={label}
           help={help}
           value={list ? draft[name].replaceAll("\n", ", ") : draft[name]}
-          onCommit={(value) => onChange(name, list ? value.split(/[\s,]+/).join("\n") : value)}
+          onCommit={(value) => onChange(name, list ? value.split(/\s*,\s*/).join("\n") : value)}
         />
       ))}
       {LIMITS.map(({ name, label, help }) => (

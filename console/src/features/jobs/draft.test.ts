@@ -93,4 +93,19 @@ describe("A definition in the form", () => {
     expect(table).toContain("to-table: { table: sale }");
     expect(writeWork(table, field("sql", "to-table.table"), "")).not.toContain("to-table");
   });
+
+  it("takes lanes by name, or with their places, and what is said of overlap and tries as it is meant", () => {
+    const named = writeField(SETTLE, "lanes", "planning\nyard");
+    expect(named).toContain("lanes: [ planning, yard ]");
+    const wide = writeField(named, "lanes", "planning: 2\nyard");
+    expect(wide).toContain("lanes: { planning: 2, yard: 1 }");
+    expect(readDraft(wide)?.lanes).toBe("planning: 2\nyard: 1");
+    expect(writeField(wide, "lanes", "")).toBe(SETTLE);
+    expect(writeField(SETTLE, "whileRunning", "4")).toContain("while-running: 4");
+    expect(writeField(SETTLE, "whileRunning", "skip")).toContain("while-running: skip");
+    const tried = writeField(SETTLE, "retryTries", "3");
+    expect(tried).toMatch(/retry:\s+(\{ )?tries: 3/);
+    expect(writeField(tried, "retryTries", "")).toBe(SETTLE);
+    expect(readDraft(writeField(SETTLE, "stopAt", "05:30"))?.stopAt).toBe("05:30");
+  });
 });

@@ -79,7 +79,7 @@ const PATHS: Record<DraftField, Path> = {
 };
 
 /** Fields whose text is a list, one a line. */
-const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy", "apartBy", "lanes"];
+const LISTS: DraftField[] = ["mail", "succeeded", "warned", "failedBy", "warnedBy", "apartBy"];
 
 /** Fields that are a number where they look like one; other texts stay texts. */
 const NUMBERS: DraftField[] = ["whileRunning", "priority", "retryTries", "retryGrowth"];
@@ -127,7 +127,10 @@ export function writeWork(text: string, field: WorkField, value: string): string
 export function writeField(text: string, field: DraftField, value: string): string {
   const document = parseDocument(text);
   const lines = value.split("\n").filter((line) => line !== "");
-  if (LISTS.includes(field)) {
+  if (field === "lanes") {
+    const node = lines.length > 0 ? document.createNode(lanesOf(lines), { flow: true }) : undefined;
+    setOrDelete(document, PATHS[field], node);
+  } else if (LISTS.includes(field)) {
     const items = PATHS[field][0] === "exit-codes" ? lines.map(Number).filter(Number.isInteger) : lines;
     setOrDelete(document, PATHS[field], items.length > 0 ? document.createNode(items, { flow: true }) : undefined);
   } else if ((field === "when" || field === "zone") && !document.hasIn(["schedules", 0])) {
@@ -139,6 +142,14 @@ export function writeField(text: string, field: DraftField, value: string): stri
     setOrDelete(document, PATHS[field], value === "" && field !== "task" && field !== "team" ? undefined : value);
   }
   return document.toString({ lineWidth: 110, flowCollectionPadding: true });
+}
+
+/** Lanes as a list of names, or with their places where one takes more than one. */
+function lanesOf(lines: string[]): string[] | Record<string, number | string> {
+  const lanes = lines.map((line) => line.split(/\s*:\s*/));
+  if (lanes.every(([, places]) => places === undefined)) return lines;
+  const number = (places = "1") => (/^\d+$/.test(places) ? Number(places) : places);
+  return Object.fromEntries(lanes.map(([name, places]) => [name, number(places)]));
 }
 
 function setOrDelete(document: Document, path: Path, value: unknown) {

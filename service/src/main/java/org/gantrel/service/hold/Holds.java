@@ -116,9 +116,11 @@ public class Holds {
         if (hold.scope() == Hold.Scope.SERVICE) {
             return true;
         }
-        if (hold.scope() == Hold.Scope.LANE) {
-            return lanes.visible(caller).stream()
-                    .anyMatch(each -> each.lane().name().equals(hold.name()));
+        // a hold of a lane concerns all teams that may use it; one of a lane that is gone is still its team's
+        if (hold.scope() == Hold.Scope.LANE
+                && lanes.visible(caller).stream()
+                        .anyMatch(each -> each.lane().name().equals(hold.name()))) {
+            return true;
         }
         return hold.team()
                 .flatMap(id -> teams.all().stream()
