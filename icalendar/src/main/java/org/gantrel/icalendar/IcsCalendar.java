@@ -45,10 +45,14 @@ public final class IcsCalendar {
                 };
     }
 
-    /** The definition file of the calendar. */
-    public static String definition(String name, String team, List<DayEvent> events) {
-        var text = new StringBuilder("calendar: " + name + "\nteam: " + team + "\ndays: none\nopen:\n");
-        for (DayEvent event : events) {
+    /** The definition file of the calendar, with what was not taken over as comments. */
+    public static String definition(String name, String team, IcsFile file) {
+        var text = new StringBuilder();
+        file.remarks().forEach(remark -> text.append("# not taken over: ")
+                .append(remark.replaceAll("\\p{Cntrl}", " "))
+                .append('\n'));
+        text.append("calendar: " + name + "\nteam: " + team + "\ndays: none\nopen:\n");
+        for (DayEvent event : file.events()) {
             String label = event.label().isEmpty() ? "" : ", label: " + quoted(event.label());
             String days = event.rule()
                     .map(rule -> "rule: " + quoted(rule))

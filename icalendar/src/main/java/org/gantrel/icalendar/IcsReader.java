@@ -2,23 +2,23 @@ package org.gantrel.icalendar;
 
 import java.io.IOException;
 import java.io.StringReader;
-import java.time.LocalDate;
-import java.time.format.DateTimeFormatter;
-import java.time.temporal.ChronoField;
 import java.time.temporal.Temporal;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
-import java.util.Optional;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 import net.fortuna.ical4j.data.CalendarBuilder;
 import net.fortuna.ical4j.data.ParserException;
 import net.fortuna.ical4j.model.Property;
 import net.fortuna.ical4j.model.component.VEvent;
-import net.fortuna.ical4j.model.property.DtEnd;
-import net.fortuna.ical4j.model.property.DtStart;
+import net.fortuna.ical4j.model.property.RecurrenceId;
 import net.fortuna.ical4j.model.property.Summary;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
-import org.gantrel.core.when.When;
+import org.gantrel.core.text.Words;
 import org.gantrel.core.when.WhenException;
 
 /** Reads the days of an iCalendar file (RFC 5545): each event's own, and those of its rule. */
@@ -28,10 +28,10 @@ public final class IcsReader {
     public static final int LONGEST = 2_000_000;
 
     private static final int MOST_EVENTS = 2_000;
-    private static final DateTimeFormatter BASIC = DateTimeFormatter.BASIC_ISO_DATE;
 
     private final List<String> lines;
     private final List<Problem> problems = new ArrayList<>();
+    private final List<String> remarks = new ArrayList<>();
 
     private IcsReader(String text) {
         this.lines = text.lines().toList();
@@ -42,33 +42,75 @@ public final class IcsReader {
      *
      * @throws InvalidException with every event that is wrong and its line
      */
-    public static List<DayEvent> read(String text) {
+    public static IcsFile read(String text) {
         if (text.length() > LONGEST) {
             throw new InvalidException("", "too long: " + text.length() + " characters, at most " + LONGEST);
         }
-        return new IcsReader(text).events(text);
+        return new IcsReader(text).file(text);
     }
 
-    private List<DayEvent> events(String text) {
-        var found = new ArrayList<DayEvent>();
-        List<VEvent> events = parse(text).getComponents("VEVENT");
+    private IcsFile file(String text) {
+        net.fortuna.ical4j.model.Calendar calendar = parse(text);
+        List<VEvent> events = calendar.getComponents("VEVENT");
         if (events.isEmpty() || events.size() > MOST_EVENTS) {
             throw new InvalidException(
                     "", "1 to " + MOST_EVENTS + " events (VEVENT) are expected, and there are " + events.size());
         }
+        Map<String, List<Temporal>> replaced = replaced(events);
+        var found = new ArrayList<DayEvent>();
         for (int i = 0; i < events.size(); i++) {
+            VEvent event = events.get(i);
+            if (isCancelled(event)) {
+                remarks.add("event " + (i + 1) + name(event) + " is cancelled");
+                continue;
+            }
             try {
-                found.add(event(events.get(i)));
+                boolean whole = event.getProperty(Property.RECURRENCE_ID).isEmpty();
+                found.addAll(
+                        new EventDays(event).days(whole ? replaced.getOrDefault(uid(event), List.of()) : List.of()));
             } catch (WhenException e) {
-                complain(i, events.get(i), e.getMessage());
+                complain(i, event, e.getMessage());
             } catch (RuntimeException e) {
-                complain(i, events.get(i), "its days cannot be read: " + e.getMessage());
+                complain(i, event, "its days cannot be read: " + e.getMessage());
             }
         }
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
-        return found;
+        calendar.getComponents().stream()
+                .map(net.fortuna.ical4j.model.Component::getName)
+                .filter(name -> !Set.of("VEVENT", "VTIMEZONE").contains(name))
+                .collect(Collectors.groupingBy(name -> name, TreeMap::new, Collectors.counting()))
+                .forEach((name, count) ->
+                        remarks.add(Words.count(count.intValue(), name) + " without days of a calendar"));
+        return new IcsFile(List.copyOf(found), List.copyOf(remarks));
+    }
+
+    /** The dates of events that come again for which the file has an event of its own, by the event's UID. */
+    private static Map<String, List<Temporal>> replaced(List<VEvent> events) {
+        var replaced = new HashMap<String, List<Temporal>>();
+        for (VEvent event : events) {
+            event.<RecurrenceId<Temporal>>getProperty(Property.RECURRENCE_ID)
+                    .ifPresent(id -> replaced.computeIfAbsent(uid(event), uid -> new ArrayList<>())
+                            .add(id.getDate()));
+        }
+        return replaced;
+    }
+
+    private static String uid(VEvent event) {
+        return event.getProperty(Property.UID).map(Property::getValue).orElse("");
+    }
+
+    private static boolean isCancelled(VEvent event) {
+        return event.getProperty(Property.STATUS)
+                .filter(status -> status.getValue().equalsIgnoreCase("CANCELLED"))
+                .isPresent();
+    }
+
+    private static String name(VEvent event) {
+        return event.<Summary>getProperty(Property.SUMMARY)
+                .map(summary -> " (" + summary.getValue() + ")")
+                .orElse("");
     }
 
     private net.fortuna.ical4j.model.Calendar parse(String text) {
@@ -86,43 +128,6 @@ public final class IcsReader {
         }
     }
 
-    private DayEvent event(VEvent event) {
-        DtStart<Temporal> start = event.<DtStart<Temporal>>getProperty(Property.DTSTART)
-                .orElseThrow(() -> new WhenException(1, "it has no DTSTART"));
-        LocalDate first = date(start.getDate());
-        LocalDate last = event.<DtEnd<Temporal>>getProperty(Property.DTEND)
-                .map(end -> lastDay(first, end.getDate()))
-                .orElse(first);
-        String label = event.<Summary>getProperty(Property.SUMMARY)
-                .map(Summary::getValue)
-                .orElse("");
-        return new DayEvent(first, last, label.length() > 100 ? label.substring(0, 100) : label, rule(event, first));
-    }
-
-    /** The end of a whole day is not part of it; that of a time is, unless it is midnight. */
-    private static LocalDate lastDay(LocalDate first, Temporal end) {
-        boolean midnight = !end.isSupported(ChronoField.SECOND_OF_DAY) || end.get(ChronoField.SECOND_OF_DAY) == 0;
-        LocalDate last = midnight ? date(end).minusDays(1) : date(end);
-        return last.isBefore(first) ? first : last;
-    }
-
-    private static Optional<String> rule(VEvent event, LocalDate first) {
-        Optional<Property> rule = event.getProperty(Property.RRULE);
-        if (rule.isEmpty()) {
-            return Optional.empty();
-        }
-        var text = new StringBuilder(
-                "DTSTART:" + first.format(BASIC) + " RRULE:" + rule.get().getValue());
-        event.getProperties(Property.EXDATE).forEach(except -> text.append(" EXDATE:")
-                .append(except.getValue().replaceAll("T\\d{6}Z?", "")));
-        When.parse(text.toString());
-        return Optional.of(text.toString());
-    }
-
-    private static LocalDate date(Temporal temporal) {
-        return LocalDate.ofEpochDay(temporal.getLong(ChronoField.EPOCH_DAY));
-    }
-
     private void complain(int index, VEvent event, String message) {
         int seen = -1;
         int line = 0;
@@ -131,10 +136,7 @@ public final class IcsReader {
                 seen++;
             }
         }
-        String name = event.<Summary>getProperty(Property.SUMMARY)
-                .map(Summary::getValue)
-                .orElse("");
-        problems.add(new Problem("event " + (index + 1) + (name.isEmpty() ? "" : " (" + name + ")"), line, 1, message));
+        problems.add(new Problem("event " + (index + 1) + name(event), line, 1, message));
     }
 
     private String eventAt(int line) {

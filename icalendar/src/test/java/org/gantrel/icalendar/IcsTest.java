@@ -11,6 +11,7 @@ import java.util.Optional;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -30,11 +31,12 @@ class IcsTest {
     @DisplayName("gives whole days, several days, days of times, and days that come again")
     void givesDays() {
         List<DayEvent> events = IcsReader.read(
-                file(
-                        "DTSTART;VALUE=DATE:20261224\nSUMMARY:Christmas Eve",
-                        "DTSTART;VALUE=DATE:20270201\nDTEND;VALUE=DATE:20270215\nSUMMARY:Dry dock\\, MV Sound",
-                        "DTSTART;TZID=Europe/Oslo:20270301T220000\nDTEND;TZID=Europe/Oslo:20270302T040000\nSUMMARY:Night work",
-                        "DTSTART;VALUE=DATE:20270517\nRRULE:FREQ=YEARLY\nEXDATE;VALUE=DATE:20280517\nSUMMARY:Constitution Day"));
+                        file(
+                                "DTSTART;VALUE=DATE:20261224\nSUMMARY:Christmas Eve",
+                                "DTSTART;VALUE=DATE:20270201\nDTEND;VALUE=DATE:20270215\nSUMMARY:Dry dock\\, MV Sound",
+                                "DTSTART;TZID=Europe/Oslo:20270301T220000\nDTEND;TZID=Europe/Oslo:20270302T040000\nSUMMARY:Night work",
+                                "DTSTART;VALUE=DATE:20270517\nRRULE:FREQ=YEARLY\nEXDATE;VALUE=DATE:20280517\nSUMMARY:Constitution Day"))
+                .events();
         assertThat(events)
                 .extracting(event -> event.first() + " " + event.last() + " " + event.label())
                 .containsExactly(
@@ -51,15 +53,74 @@ class IcsTest {
     }
 
     @Test
+    @DisplayName(
+            "is read as RFC 5545 says: durations, further dates, exceptions, replaced and cancelled ones, folded lines")
+    void isReadAsTheStandardSays() {
+        IcsFile file = IcsReader.read(file(
+                        "DTSTART;VALUE=DATE:20270301\nDURATION:P3D\nSUMMARY:Dry do\n ck",
+                        "DTSTART;TZID=\"Europe/Oslo\":20270310T220000\nDURATION:PT4H\nSUMMARY:Night",
+                        "DTSTART;TZID=Europe/Oslo:20270315T003000\nRRULE:FREQ=DAILY;UNTIL=20270318T120000Z"
+                                + "\nEXDATE:20270315T233000Z\nRDATE;TZID=Europe/Oslo:20270325T003000\nSUMMARY:Drill",
+                        "DTSTART;VALUE=DATE:20270401\nRDATE;VALUE=DATE:20270403,20270405\nEXDATE;VALUE=DATE:20270403",
+                        "DTSTART;VALUE=DATE:20270410\nSTATUS:CANCELLED\nSUMMARY:Fair",
+                        "DTSTART;TZID=Europe/Oslo:20270419T090000\nRDATE;TZID=Europe/Oslo;VALUE=PERIOD:"
+                                + "20270421T090000/PT30H\nSUMMARY:Periods")
+                .replace(
+                        "END:VCALENDAR",
+                        "BEGIN:VTODO\r\nUID:t\r\nDTSTAMP:20260101T000000Z\r\nEND:VTODO\r\nEND:VCALENDAR"));
+        CalendarDays days = IcsCalendar.of("c", file.events());
+        assertThat(LocalDate.of(2027, 3, 1).datesUntil(LocalDate.of(2027, 5, 1)).filter(days::holds))
+                .extracting(day -> day.getMonthValue() + "-" + day.getDayOfMonth())
+                .containsExactly(
+                        "3-1", "3-2", "3-3", "3-10", "3-11", "3-15", "3-17", "3-18", "3-25", "4-1", "4-5", "4-19",
+                        "4-21", "4-22");
+        assertThat(days.label(LocalDate.of(2027, 3, 2))).contains("Dry dock");
+        assertThat(file.remarks()).containsExactly("event 5 (Fair) is cancelled", "1 VTODO without days of a calendar");
+        assertThat(IcsCalendar.definition("c", "fleet", file))
+                .startsWith("# not taken over: event 5 (Fair) is cancelled\n");
+    }
+
+    @Test
+    @DisplayName(
+            "lets an event of its own stand for one date of a rule, or cancel it; says what it does not understand")
+    void replacesDates() {
+        String weekly = "UID:w\nDTSTART;TZID=Europe/Oslo:20270301T090000\nRRULE:FREQ=WEEKLY;COUNT=4\nSUMMARY:Round";
+        String moved =
+                "UID:w\nRECURRENCE-ID;TZID=Europe/Oslo:20270308T090000\nDTSTART;TZID=Europe/Oslo:20270310T090000";
+        String off = "UID:w\nRECURRENCE-ID:20270315T080000Z\nDTSTART:20270315T080000Z\nSTATUS:CANCELLED";
+        CalendarDays days =
+                IcsCalendar.of("c", IcsReader.read(bare(weekly, moved, off)).events());
+        assertThat(LocalDate.of(2027, 3, 1).datesUntil(LocalDate.of(2027, 5, 1)).filter(days::holds))
+                .extracting(LocalDate::getDayOfMonth)
+                .containsExactly(1, 10, 22);
+        assertThatThrownBy(() -> IcsReader.read(bare(
+                        weekly + "\nEXRULE:FREQ=MONTHLY",
+                        weekly + "\nRRULE:FREQ=DAILY",
+                        "UID:w\nRECURRENCE-ID;RANGE=THISANDFUTURE:20270315T080000Z\nDTSTART:20270315T080000Z",
+                        "UID:e\nDTSTART:20270315T080000Z\nDTEND:20270314T080000Z")))
+                .isInstanceOfSatisfying(InvalidException.class, wrong -> assertThat(wrong.problems())
+                        .extracting(Problem::message)
+                        .containsExactly(
+                                "EXRULE is not understood; RFC 5545 has EXDATE for it",
+                                "it has more than one RRULE; one event each would be understood",
+                                "RECURRENCE-ID with RANGE is not understood; an event with a rule of its own would be",
+                                "it ends before it begins"));
+    }
+
+    private static String bare(String... events) {
+        return file(events).replaceAll("BEGIN:VEVENT\r\nUID:[-0-9]+\r\n", "BEGIN:VEVENT\r\n");
+    }
+
+    @Test
     @DisplayName("becomes a definition that has the same days")
     void becomesADefinition() {
-        List<DayEvent> events = IcsReader.read(file(
+        IcsFile file = IcsReader.read(file(
                 "DTSTART;VALUE=DATE:20261224\nSUMMARY:Say \"no sailings\"",
                 "DTSTART;VALUE=DATE:20270201\nDTEND;VALUE=DATE:20270204",
                 "DTSTART;VALUE=DATE:20270105\nRRULE:FREQ=MONTHLY;BYDAY=1TU;COUNT=3\nSUMMARY:Drill"));
-        CalendarDays direct = IcsCalendar.of("c", events);
+        CalendarDays direct = IcsCalendar.of("c", file.events());
         var read = new CalendarDays(
-                DefinitionReader.readCalendar(IcsCalendar.definition("c", "fleet", events))
+                DefinitionReader.readCalendar(IcsCalendar.definition("c", "fleet", file))
                         .calendar(),
                 name -> null);
         for (LocalDate day = LocalDate.of(2026, 12, 1); day.getYear() < 2028; day = day.plusDays(1)) {
@@ -75,7 +136,7 @@ class IcsTest {
         List<DayEvent> events = List.of(
                 new DayEvent(LocalDate.of(2026, 12, 24), LocalDate.of(2026, 12, 26), "Christmas", Optional.empty()),
                 new DayEvent(LocalDate.of(2027, 5, 17), LocalDate.of(2027, 5, 17), "17; mai, ja", Optional.empty()));
-        assertThat(IcsReader.read(IcsWriter.days("holidays", events))).isEqualTo(events);
+        assertThat(IcsReader.read(IcsWriter.days("holidays", events)).events()).isEqualTo(events);
         String runs = IcsWriter.runs(
                 "coming",
                 List.of(new IcsWriter.ComingRun(

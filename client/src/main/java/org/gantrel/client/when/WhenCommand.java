@@ -9,7 +9,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
-import java.time.zone.ZoneRulesProvider;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -27,10 +27,12 @@ import org.gantrel.core.schedule.DayFilter;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Shift;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.gantrel.core.when.WhenException;
 import org.gantrel.icalendar.IcsCalendar;
+import org.gantrel.icalendar.IcsFile;
 import org.gantrel.icalendar.IcsReader;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -117,10 +119,15 @@ public final class WhenCommand implements Callable<Integer> {
             throw new Wrong("'" + expression + "', " + e.sentence());
         }
         ZoneId zone = timetable.ownZone().orElse(asked);
-        // a rule without a start of its own begins with --from itself, which then counts
-        Instant after = timetable.needsStart() ? from.minusNanos(1) : from;
+        // a rule without a start of its own begins with --from itself, which then counts; a phrase with its day
+        boolean begins = timetable.needsStart() && timetable.kind() == Timetable.Kind.RRULE;
+        Instant after = begins ? from.minusNanos(1) : from;
         Plan plan = plan(timetable.startingAt(from, zone), zone);
-        print(plan, plan.nextStarts(after, count), Cautions.of(plan, from, Optional.empty()));
+        var cautions = new ArrayList<>(Cautions.of(plan, from, Optional.empty()));
+        if (timetable.needsStart() && !begins) {
+            cautions.add("counted from the first such day after --from; 'from' and a day in the phrase settle it");
+        }
+        print(plan, plan.nextStarts(after, count), cautions);
         return 0;
     }
 
@@ -139,7 +146,9 @@ public final class WhenCommand implements Callable<Integer> {
         }
         try {
             String name = file.getFileName().toString();
-            return Optional.of(IcsCalendar.of(name, IcsReader.read(Files.readString(file))));
+            IcsFile read = IcsReader.read(Files.readString(file));
+            read.remarks().forEach(remark -> Printer.say(option + " " + file + ": not taken over: " + remark));
+            return Optional.of(IcsCalendar.of(name, read.events()));
         } catch (InvalidException e) {
             throw new Wrong(option + " " + file + ": "
                     + e.problems().stream()
@@ -193,8 +202,7 @@ public final class WhenCommand implements Callable<Integer> {
         try {
             return ZoneId.of(zone);
         } catch (DateTimeException e) {
-            throw new Wrong("--zone: '" + zone + "' is no time zone"
-                    + Nearest.hint(zone, ZoneRulesProvider.getAvailableZoneIds()));
+            throw new Wrong("--zone: '" + zone + "' is no time zone" + Zones.hint(zone));
         }
     }
 

@@ -7,7 +7,6 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeParseException;
-import java.time.zone.ZoneRulesProvider;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashSet;
@@ -28,6 +27,7 @@ import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.text.Words;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.gantrel.core.when.WhenException;
@@ -160,7 +160,12 @@ final class CommonForm {
         try {
             Timetable timetable = When.parse(when);
             if (timetable.needsStart()) {
-                form.complain("when", "the rule needs its start: DTSTART:20261123T090000 before RRULE:" + when);
+                form.complain(
+                        "when",
+                        timetable.kind() == Timetable.Kind.PHRASE
+                                ? "'" + when + "' is counted from a first day: '" + when
+                                        + " from 2026-11-23' would be right"
+                                : "the rule needs its start: DTSTART:20261123T090000 before RRULE:" + when);
             } else if (timetable.ownZone().isPresent()
                     && !timetable.ownZone().get().equals(zone)) {
                 form.complain(
@@ -181,10 +186,7 @@ final class CommonForm {
         try {
             return ZoneId.of(name);
         } catch (DateTimeException e) {
-            form.complain(
-                    "zone",
-                    "'" + name + "' is no time zone; Europe/Oslo or UTC would be"
-                            + Nearest.hint(name, ZoneRulesProvider.getAvailableZoneIds()));
+            form.complain("zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be" + Zones.hint(name));
             return ZoneId.of("UTC");
         }
     }

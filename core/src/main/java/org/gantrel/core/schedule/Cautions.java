@@ -30,7 +30,8 @@ public final class Cautions {
         var cautions = new ArrayList<String>();
         List<Plan.Occurrence> coming = plan.nextStarts(now, LOOKED_AT);
         if (coming.isEmpty()) {
-            cautions.add("it never comes round again");
+            boolean ever = plan.nextStart(Instant.EPOCH).isPresent();
+            cautions.add(ever ? "it never comes round again" : "it never comes");
             return cautions;
         }
         cautions.addAll(plan.timetable().cautions());

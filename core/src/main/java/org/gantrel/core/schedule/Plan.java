@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -16,8 +17,8 @@ import org.gantrel.core.when.Timetable;
  * its place within its window, and how long it holds.
  *
  * @param place how far into its window the schedule starts, always the same for one schedule
- * @param from its first day by the local calendar
- * @param until its last day
+ * @param from its first day by the local calendar, for the day on which an occurrence lands
+ * @param until its last day, likewise
  */
 public record Plan(
         Timetable timetable,
@@ -74,9 +75,7 @@ public record Plan(
         if (keep.isAnyDay() && from.isEmpty() && until.isEmpty() && place.isZero()) {
             return timetable.next(after, zone).map(Occurrence::plain);
         }
-        Instant begin = from.map(day -> day.atStartOfDay(zone).toInstant().minusSeconds(1))
-                .filter(first -> first.isAfter(after.minus(place)))
-                .orElse(after.minus(place));
+        Instant begin = after.minus(place);
         Optional<Occurrence> found = shift == Shift.SKIP || keep.isAnyDay() ? marked(begin) : moved(begin);
         return found.map(one -> new Occurrence(one.at().plus(place), one.movedFrom(), one.skipped()));
     }
@@ -126,7 +125,7 @@ public record Plan(
      * no day is open any more.
      */
     private Optional<Instant> pastClosedDays(Instant skipped) {
-        LocalDate date = dateOf(skipped.minus(place));
+        LocalDate date = timetable.dayOf(skipped.minus(place), zone);
         if (keep.holds(date)) {
             return Optional.of(skipped);
         }
@@ -134,76 +133,110 @@ public record Plan(
         return open == DaySet.NEVER
                 ? Optional.empty()
                 : Optional.of(LocalDate.ofEpochDay(open)
-                        .atStartOfDay(zone)
-                        .toInstant()
-                        .plus(place)
-                        .minusSeconds(1));
+                                .atStartOfDay(zone)
+                                .toInstant()
+                                .plus(place)
+                                .minusSeconds(1))
+                        .map(eve -> eve.isBefore(skipped) ? skipped : eve);
     }
 
     private Optional<Occurrence> marked(Instant after) {
-        return timetable.next(after, zone).filter(this::isHeld).map(at -> {
-            Optional<String> refusal = keep.refusal(dateOf(at))
+        Instant begin = from.map(day -> start(day.toEpochDay()).minusSeconds(1))
+                .filter(first -> first.isAfter(after))
+                .orElse(after);
+        Optional<Instant> next = timetable.next(begin, zone);
+        // early hours of the first day may belong to the day before it
+        while (next.isPresent() && isBeforeFrom(dayOf(next.get()))) {
+            next = timetable.next(next.get(), zone);
+        }
+        return next.filter(at -> !isAfterUntil(dayOf(at))).map(at -> {
+            Optional<String> refusal = keep.refusal(LocalDate.ofEpochDay(dayOf(at)))
                     .or(() -> keep.hoursRefusal(at.atZone(zone).toLocalDateTime()));
             return new Occurrence(at, Optional.empty(), refusal);
         });
     }
 
-    private boolean isHeld(Instant at) {
-        LocalDate date = dateOf(at);
-        return (until.isEmpty() || !date.isAfter(until.get())) && (from.isEmpty() || !date.isBefore(from.get()));
+    private boolean isBeforeFrom(long day) {
+        return from.isPresent() && day < from.get().toEpochDay();
     }
 
-    /** Looks at one open day after the other: what falls on it, and what is moved on to it. */
+    private boolean isAfterUntil(long day) {
+        return until.isPresent() && day > until.get().toEpochDay();
+    }
+
+    /**
+     * Looks at one open day after the other: what falls on it, and what is moved on to it. The first and last day of the
+     * schedule hold for the day on which an occurrence lands.
+     */
     private Optional<Occurrence> moved(Instant after) {
-        long day = keep.next(dateOf(after).toEpochDay() - 1);
-        for (int i = 0; i < MOST_DAYS && day != DaySet.NEVER; i++) {
-            var onDay = arriving(day);
-            var next = onDay.higherEntry(after);
+        long begin = dateOf(after).toEpochDay() - 1;
+        long day =
+                keep.next(from.map(first -> Math.max(begin, first.toEpochDay())).orElse(begin));
+        for (int i = 0; i < MOST_DAYS && day != DaySet.NEVER && !isAfterUntil(day); i++) {
+            var next = arriving(day).higherEntry(after);
             if (next != null) {
                 return Optional.of(next.getValue());
             }
-            Optional<Instant> later =
-                    timetable.next(start(day + 1).minusSeconds(1), zone).filter(this::isHeld);
+            Optional<Instant> later = timetable.next(start(day + 1).minusSeconds(1), zone);
+            while (later.isPresent() && dayOf(later.get()) <= day) {
+                later = timetable.next(later.get(), zone);
+            }
             long following = keep.next(day + 1);
             if (later.isEmpty() || following == DaySet.NEVER) {
                 return Optional.empty();
             }
-            long before = keep.previous(dateOf(later.get()).toEpochDay(), Shift.FARTHEST);
+            long before = keep.previous(dayOf(later.get()), Shift.FARTHEST);
             day = before == DaySet.NEVER ? following : Math.max(following, before);
         }
         return Optional.empty();
     }
 
-    /** The occurrences of an open day and of the closed days around it that are moved on to it. */
+    /**
+     * The occurrences of an open day and of the closed days around it that are moved on to it. What is moved keeps the
+     * local time of its rule, and starts once with what starts then anyway.
+     */
     private TreeMap<Instant, Occurrence> arriving(long day) {
+        var found = new TreeMap<Instant, Occurrence>();
+        Optional<Instant> own = timetable.next(start(day).minusSeconds(1), zone);
+        while (own.isPresent() && dayOf(own.get()) <= day) {
+            if (dayOf(own.get()) == day) {
+                put(found, own.get(), Optional.empty());
+            }
+            own = timetable.next(own.get(), zone);
+        }
         long earlier = keep.previous(day - 1, Shift.FARTHEST);
         long later = keep.next(day + 1);
         long first = earlier == DaySet.NEVER ? day - Shift.FARTHEST : earlier + 1;
         long last = later == DaySet.NEVER ? day + Shift.FARTHEST : later - 1;
-        var found = new TreeMap<Instant, Occurrence>();
-        Instant end = start(last + 1);
-        Optional<Instant> next = timetable.next(start(first).minusSeconds(1), zone);
-        while (next.isPresent() && next.get().isBefore(end)) {
-            Instant at = next.get();
-            LocalDate date = dateOf(at);
-            if (isHeld(at) && shift.target(date.toEpochDay(), keep) == day) {
-                boolean here = date.toEpochDay() == day;
-                Instant there = here
-                        ? at
-                        : LocalDate.ofEpochDay(day)
-                                .atTime(at.atZone(zone).toLocalTime())
+        var seen = new BitSet();
+        for (long closed = first; closed <= last; closed++) {
+            if (closed != day && shift.target(closed, keep) == day) {
+                for (int second : timetable.secondsOn(closed, zone)) {
+                    if (!seen.get(second)) {
+                        seen.set(second);
+                        Instant there = LocalDate.ofEpochDay(day)
+                                .atStartOfDay()
+                                .plusSeconds(second)
                                 .atZone(zone)
                                 .toInstant();
-                Optional<String> refusal = keep.hoursRefusal(there.atZone(zone).toLocalDateTime());
-                // what falls on the day itself goes before what is moved on to the same instant
-                found.merge(
-                        there,
-                        new Occurrence(there, here ? Optional.empty() : Optional.of(date), refusal),
-                        (known, other) -> known.movedFrom().isEmpty() ? known : other);
+                        put(found, there, Optional.of(LocalDate.ofEpochDay(closed)));
+                    }
+                }
             }
-            next = timetable.next(at, zone);
         }
         return found;
+    }
+
+    /** What falls on the day itself goes before what is moved on to the same instant. */
+    private void put(TreeMap<Instant, Occurrence> found, Instant at, Optional<LocalDate> movedFrom) {
+        found.computeIfAbsent(
+                at,
+                instant -> new Occurrence(
+                        at, movedFrom, keep.hoursRefusal(at.atZone(zone).toLocalDateTime())));
+    }
+
+    private long dayOf(Instant at) {
+        return timetable.dayOf(at, zone).toEpochDay();
     }
 
     private Instant start(long day) {

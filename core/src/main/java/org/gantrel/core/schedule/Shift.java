@@ -1,6 +1,7 @@
 package org.gantrel.core.schedule;
 
 import java.time.LocalDate;
+import java.time.YearMonth;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
@@ -45,8 +46,7 @@ public enum Shift {
     }
 
     private static boolean sameMonth(long one, long other) {
-        return LocalDate.ofEpochDay(one).getMonth()
-                == LocalDate.ofEpochDay(other).getMonth();
+        return YearMonth.from(LocalDate.ofEpochDay(one)).equals(YearMonth.from(LocalDate.ofEpochDay(other)));
     }
 
     /** The word for it in definition files, the command line and JSON. */

@@ -17,6 +17,19 @@ record Bounds(Optional<LocalDate> from, Optional<LocalDate> until, Optional<Inte
     /** No rule is counted further than this. */
     static final int MOST_TIMES = 10_000;
 
+    /** Those of some days that lie within the first and the last. */
+    DaySet limit(DaySet days) {
+        if (from.isEmpty() && until.isEmpty()) {
+            return days;
+        }
+        long first = from.map(LocalDate::toEpochDay).orElse(Long.MIN_VALUE);
+        long last = until.map(LocalDate::toEpochDay).orElse(Long.MAX_VALUE);
+        return day -> {
+            long found = day > last ? DaySet.NEVER : days.next(Math.max(day, first));
+            return found > last ? DaySet.NEVER : found;
+        };
+    }
+
     String words() {
         return from.map(day -> " from " + day).orElse("")
                 + until.map(day -> " until " + day).orElse("")

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 
 /**
  * A rule of minutes, hours, days, months and years.
@@ -14,6 +15,7 @@ import java.util.Optional;
  * @param items days by their place in the month; none where the field is open
  * @param weekdays chosen weekdays; 0 where the field is open or has others than plain ones
  * @param years none where the field is open
+ * @param oddities what to beware of in how it is written
  */
 record Cron(
         String text,
@@ -22,10 +24,18 @@ record Cron(
         int weekdays,
         int months,
         Optional<BitSet> years,
+        List<String> oddities,
         LocalRule rule)
         implements Timetable {
 
-    static Cron of(String text, Times.Grid times, List<Item> items, int weekdays, int months, Optional<BitSet> years) {
+    static Cron of(
+            String text,
+            Times.Grid times,
+            List<Item> items,
+            int weekdays,
+            int months,
+            Optional<BitSet> years,
+            List<String> oddities) {
         return new Cron(
                 text,
                 times,
@@ -33,6 +43,7 @@ record Cron(
                 weekdays,
                 months,
                 years,
+                List.copyOf(oddities),
                 new LocalRule(days(items, weekdays, months, years), times));
     }
 
@@ -48,12 +59,18 @@ record Cron(
 
     @Override
     public List<String> cautions() {
-        return CronPhrase.of(this).map(Phrase::cautions).orElse(List.of());
+        return Stream.concat(oddities.stream(), CronPhrase.of(this).map(Phrase::cautions).orElse(List.of()).stream())
+                .toList();
     }
 
     @Override
     public Optional<Instant> next(Instant after, ZoneId zone) {
         return rule.next(after, zone);
+    }
+
+    @Override
+    public int[] secondsOn(long day, ZoneId zone) {
+        return rule.secondsOn(day);
     }
 
     /** POSIX: where day and weekday are both restricted, a day that matches either will do. */
@@ -66,15 +83,8 @@ record Cron(
             DaySet days = Weekdays.of(weekdays == 0 ? Weekdays.ALL : weekdays);
             either.add(months == PeriodDays.ALL_MONTHS ? days : new DayChoice.InMonths(days, months));
         }
-        DaySet days = either.size() == 1 ? either.get(0) : new Either(either.get(0), either.get(1));
+        DaySet days = either.size() == 1 ? either.get(0) : new DayChoice.Either(either.get(0), either.get(1));
         return years.isEmpty() ? days : new InYears(days, years.get());
-    }
-
-    private record Either(DaySet one, DaySet other) implements DaySet {
-        @Override
-        public long next(long day) {
-            return Math.min(one.next(day), other.next(day));
-        }
     }
 
     private record InYears(DaySet days, BitSet years) implements DaySet {

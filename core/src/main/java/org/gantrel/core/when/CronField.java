@@ -15,8 +15,26 @@ enum CronField {
             "month",
             1,
             12,
-            names(List.of("jan", "feb", "mar", "apr", "may", "jun", "jul", "aug", "sep", "oct", "nov", "dec"), 1)),
-    WEEKDAY("weekday", 0, 7, names(List.of("sun", "mon", "tue", "wed", "thu", "fri", "sat"), 0)),
+            names(
+                    List.of(
+                            "january",
+                            "february",
+                            "march",
+                            "april",
+                            "may",
+                            "june",
+                            "july",
+                            "august",
+                            "september",
+                            "october",
+                            "november",
+                            "december"),
+                    1)),
+    WEEKDAY(
+            "weekday",
+            0,
+            7,
+            names(List.of("sunday", "monday", "tuesday", "wednesday", "thursday", "friday", "saturday"), 0)),
     YEAR("year", 1970, 2199, Map.of());
 
     final String title;
@@ -45,7 +63,7 @@ enum CronField {
         if (piece.isEmpty()) {
             throw new WhenException(column, title + " is missing a number: " + range());
         }
-        if (!piece.chars().allMatch(Character::isDigit) || piece.length() > 4) {
+        if (!piece.matches("[0-9]{1,4}")) {
             String allowed = names.isEmpty() ? range() : range() + ", or a name such as " + example();
             throw new WhenException(
                     column, title + " '" + piece + "': " + allowed + Nearest.hint(piece, names.keySet()));
@@ -61,10 +79,12 @@ enum CronField {
         return this == MONTH ? "JAN" : "MON";
     }
 
+    /** Names in full and by their first three letters. */
     private static Map<String, Integer> names(List<String> words, int first) {
         var map = new HashMap<String, Integer>();
         for (int i = 0; i < words.size(); i++) {
             map.put(words.get(i), first + i);
+            map.put(words.get(i).substring(0, 3), first + i);
         }
         return Map.copyOf(map);
     }

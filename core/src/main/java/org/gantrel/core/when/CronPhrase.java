@@ -29,7 +29,7 @@ final class CronPhrase {
         }
         return cron.weekdays() != 0
                 ? Optional.empty()
-                : Optional.of(new DayChoice.InPeriod(Period.MONTH, 1, cron.months(), cron.items(), DayShift.NONE));
+                : Optional.of(new DayChoice.InPeriod(Period.MONTH, 1, cron.months(), cron.items()));
     }
 
     /** Years without a gap are a first and a last day. */
@@ -60,7 +60,7 @@ final class CronPhrase {
             return Optional.of(
                     minutes.equals(List.of(0))
                             ? new Rhythm.Steps(hourStep * 60, Optional.empty())
-                            : new Rhythm.Past(hourStep, minutes));
+                            : new Rhythm.Past(hourStep, minutes, Optional.empty()));
         }
         if (step(minutes, 60) > 0 && isRow(hours, 1) && minutes.size() > 1) {
             int step = step(minutes, 60);

@@ -4,9 +4,12 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
+import org.gantrel.core.text.Nearest;
 
 /** Reads a crontab expression (POSIX.1-2017, crontab) with a sixth field for the year and {@code L}, {@code W}, {@code #}. */
 final class CronReader {
@@ -22,7 +25,31 @@ final class CronReader {
 
     private CronReader() {}
 
+    /** Crontab's own words for whole expressions. */
+    private static final Map<String, String> NICKNAMES = Map.of(
+            "@hourly", "0 * * * *",
+            "@daily", "0 0 * * *",
+            "@midnight", "0 0 * * *",
+            "@weekly", "0 0 * * 0",
+            "@monthly", "0 0 1 * *",
+            "@yearly", "0 0 1 1 *",
+            "@annually", "0 0 1 1 *");
+
     static Cron read(String text) {
+        String word = text.strip().toLowerCase(Locale.ROOT);
+        if (!word.startsWith("@")) {
+            return fields(text);
+        }
+        if (!NICKNAMES.containsKey(word)) {
+            throw new WhenException(
+                    text.indexOf('@') + 1,
+                    "'" + text.strip() + "': @hourly, @daily, @weekly, @monthly or @yearly would be right"
+                            + Nearest.hint(word, NICKNAMES.keySet()));
+        }
+        return fields(NICKNAMES.get(word));
+    }
+
+    private static Cron fields(String text) {
         List<Part> parts = parts(text);
         if (parts.size() < 5 || parts.size() > 6) {
             throw new WhenException(
@@ -32,16 +59,61 @@ final class CronReader {
                     "a cron expression has five fields (minute, hour, day, month, weekday) and may have a sixth, the"
                             + " year; here are " + parts.size());
         }
+        try {
+            return cron(text, parts);
+        } catch (WhenException e) {
+            String seconds = parts.size() < 6
+                    ? ""
+                    : otherwise(parts)
+                            .map(shorter -> "; six fields end with the year, and if the first was meant for seconds, '"
+                                    + shorter + "' would be right")
+                            .orElse("");
+            throw new WhenException(e.column(), e.getMessage() + seconds);
+        }
+    }
+
+    private static Cron cron(String text, List<Part> parts) {
         var times = new Times.Grid(
                 (int) bits(numbers(CronField.HOUR, parts.get(1))), bits(numbers(CronField.MINUTE, parts.get(0))));
         var items = new ArrayList<Item>();
         int weekdays = weekdays(parts.get(4), items);
         dates(parts.get(2), items);
         int months = (int) bits(numbers(CronField.MONTH, parts.get(3))) >>> 1;
-        Optional<BitSet> years = parts.size() == 6 && !open(parts.get(5))
-                ? Optional.of(numbers(CronField.YEAR, parts.get(5)))
-                : Optional.empty();
-        return Cron.of(text.strip(), times, items, weekdays, months, years);
+        return Cron.of(text.strip(), times, items, weekdays, months, years(parts), secondsFirst(parts));
+    }
+
+    private static Optional<BitSet> years(List<Part> parts) {
+        if (parts.size() < 6 || open(parts.get(5))) {
+            return Optional.empty();
+        }
+        return Optional.of(numbers(CronField.YEAR, parts.get(5)));
+    }
+
+    /** What to beware of where six fields may have been written with seconds first. */
+    private static List<String> secondsFirst(List<Part> parts) {
+        if (parts.size() < 6 || !open(parts.get(5))) {
+            return List.of();
+        }
+        return otherwise(parts)
+                .map(shorter -> "six fields are read as minute " + parts.get(0).text() + ", hour "
+                        + parts.get(1).text() + ", day " + parts.get(2).text() + ", month "
+                        + parts.get(3).text() + ", weekday " + parts.get(4).text() + ", year "
+                        + parts.get(5).text() + "; if the first was meant for seconds, '" + shorter + "' ("
+                        + fields(shorter).phrase() + ") would be right")
+                .stream()
+                .toList();
+    }
+
+    /** The five fields after the first of six, where these are an expression and the first may be a second. */
+    private static Optional<String> otherwise(List<Part> parts) {
+        String shorter = parts.stream().skip(1).map(Part::text).collect(Collectors.joining(" "));
+        try {
+            numbers(CronField.MINUTE, parts.get(0));
+            fields(shorter);
+            return Optional.of(shorter);
+        } catch (WhenException e) {
+            return Optional.empty();
+        }
     }
 
     private static List<Part> parts(String text) {
@@ -108,6 +180,12 @@ final class CronReader {
         if (nearest.matches()) {
             return Optional.of(new Item.Nearest(CronField.DAY.value(nearest.group(1), piece.column())));
         }
+        if (piece.text().matches("(?i)l.*")) {
+            throw new WhenException(
+                    piece.column(),
+                    "day of the month '" + piece.text() + "': L is the last day, L-2 two days before it, LW the last"
+                            + " weekday; it takes no step and no further letter");
+        }
         return Optional.empty();
     }
 
@@ -169,7 +247,7 @@ final class CronReader {
             to = dash < 0
                     ? (stepped.length == 1 ? from : field.most)
                     : field.value(range.substring(dash + 1), piece.column() + dash + 1);
-            if (field == CronField.WEEKDAY && dash >= 0 && to == 0) {
+            if (field == CronField.WEEKDAY && dash >= 0 && to == 0 && from > 0) {
                 to = 7;
             }
         }
@@ -177,6 +255,12 @@ final class CronReader {
             throw new WhenException(
                     piece.column(),
                     "the " + field.title + " range " + range + " runs backwards; write it as two ranges");
+        }
+        if (to > from && step > to - from + 1) {
+            throw new WhenException(
+                    piece.column() + range.length() + 1,
+                    field.title + " step " + step + " is larger than the range, " + from + " to " + to + "; at most "
+                            + (to - from + 1) + " would be right");
         }
         for (int number = from; number <= to; number += step) {
             numbers.set(number);
@@ -192,11 +276,5 @@ final class CronReader {
             throw new WhenException(column, field.title + " step '" + stepped[1] + "': a number from 1 on");
         }
         return Integer.parseInt(stepped[1]);
-    }
-
-    private static BitSet all(CronField field) {
-        BitSet numbers = new BitSet();
-        numbers.set(field.least, field.most + 1);
-        return numbers;
     }
 }

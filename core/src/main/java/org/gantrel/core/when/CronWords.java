@@ -26,7 +26,7 @@ final class CronWords {
         Stream<DayChoice> choices = cron.items().isEmpty()
                 ? Stream.of(new DayChoice.Weekly(cron.weekdays() == 0 ? Weekdays.ALL : cron.weekdays(), cron.months()))
                 : Stream.of(
-                        new DayChoice.InPeriod(Period.MONTH, 1, cron.months(), cron.items(), DayShift.NONE),
+                        new DayChoice.InPeriod(Period.MONTH, 1, cron.months(), cron.items()),
                         new DayChoice.Weekly(cron.weekdays(), cron.months()));
         return choices.filter(choice -> !(choice instanceof DayChoice.Weekly weekly) || weekly.weekdays() != 0)
                 .map(choice -> choice.head() + choice.season())

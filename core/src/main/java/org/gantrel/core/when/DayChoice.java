@@ -4,10 +4,13 @@ import java.time.LocalDate;
 import java.time.Month;
 import java.time.format.TextStyle;
 import java.util.Comparator;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.gantrel.core.text.Words;
 
 /** On which days a phrase comes round. */
@@ -68,10 +71,7 @@ sealed interface DayChoice {
         }
 
         private String names() {
-            return Words.list(IntStream.range(0, 7)
-                    .filter(day -> (weekdays >>> day & 1) == 1)
-                    .mapToObj(Item::name)
-                    .toList());
+            return Words.list(weekdayNames(weekdays).toList());
         }
 
         @Override
@@ -80,21 +80,27 @@ sealed interface DayChoice {
         }
     }
 
-    /** Every working day, in some months. */
-    record Working(int months) implements DayChoice {
+    /** Every working day and some days of the week besides, in some months. */
+    record Working(int months, int weekdays) implements DayChoice {
         @Override
         public DaySet days(long from, DaySet working) {
-            return inMonths(working, months);
+            DaySet more = Weekdays.of(weekdays);
+            return inMonths(weekdays == 0 ? working : new Either(working, more), months);
         }
 
         @Override
         public String head() {
-            return "every working day";
+            return "every " + names("working day");
         }
 
         @Override
         public String tail() {
-            return " on working days";
+            return " on " + names("working days");
+        }
+
+        private String names(String first) {
+            return Words.list(
+                    Stream.concat(Stream.of(first), weekdayNames(weekdays)).toList());
         }
 
         @Override
@@ -127,24 +133,34 @@ sealed interface DayChoice {
     }
 
     /** Days by their place in a period, or so many days before or after those. */
-    record InPeriod(Period period, int every, int months, List<Item> items, DayShift shift) implements DayChoice {
+    record InPeriod(Period period, int every, int months, List<Item> items) implements DayChoice {
+
+        /** An offset holds for what follows it, so days without one stand first. */
+        private static final Comparator<Item> AS_PRINTED = Comparator.comparing(
+                        (Item item) -> !item.shift().isNone())
+                .thenComparing(item -> item.shift().working())
+                .thenComparing(item -> item.shift().days())
+                .thenComparing(item -> item.unshifted().rank())
+                .thenComparing(InPeriod::place);
 
         public InPeriod {
-            boolean onlyLast = items.stream().allMatch(Item.BeforeLast.class::isInstance);
-            if (onlyLast && !shift.working() && shift.days() < 0) {
-                int days = -shift.days();
-                items = items.stream()
-                        .<Item>map(item -> new Item.BeforeLast(((Item.BeforeLast) item).days() + days))
-                        .toList();
-                shift = DayShift.NONE;
-            }
             items = items.stream()
+                    .map(InPeriod::plain)
                     .distinct()
-                    .sorted(Comparator.comparingInt(Item::rank).thenComparing(InPeriod::place))
+                    .sorted(AS_PRINTED)
                     .toList();
         }
 
-        private static int place(Item item) {
+        /** Days before the last day are an item of their own. */
+        private static Item plain(Item item) {
+            DayShift shift = item.shift();
+            return item.unshifted() instanceof Item.BeforeLast last && !shift.working() && shift.days() < 0
+                    ? new Item.BeforeLast(last.days() - shift.days())
+                    : item;
+        }
+
+        private static int place(Item shifted) {
+            Item item = shifted.unshifted();
             if (item instanceof Item.Nth nth) {
                 return fromEnd(nth.place()) * 10 + nth.weekday();
             }
@@ -172,7 +188,17 @@ sealed interface DayChoice {
 
         @Override
         public DaySet days(long from, DaySet working) {
-            return new PeriodDays(period, every, months, from, items, shift, working);
+            DaySet all = null;
+            for (DayShift shift :
+                    items.stream().map(Item::shift).collect(Collectors.toCollection(LinkedHashSet::new))) {
+                List<Item> alike = items.stream()
+                        .filter(item -> item.shift().equals(shift))
+                        .map(Item::unshifted)
+                        .toList();
+                DaySet days = new PeriodDays(period, every, months, from, alike, shift, working);
+                all = all == null ? days : new Either(all, days);
+            }
+            return all;
         }
 
         @Override
@@ -183,13 +209,13 @@ sealed interface DayChoice {
         @Override
         public String head() {
             return every == 1
-                    ? shift.words() + itemWords() + ofPeriod()
-                    : "every " + every + " " + period.word() + "s on " + shift.words() + itemWords();
+                    ? itemWords() + ofPeriod()
+                    : "every " + every + " " + period.word() + "s on " + itemWords();
         }
 
         @Override
         public String tail() {
-            return " on " + shift.words() + itemWords() + ofPeriod();
+            return " on " + itemWords() + ofPeriod();
         }
 
         @Override
@@ -210,10 +236,17 @@ sealed interface DayChoice {
                     .filter(month -> Month.of(month + 1).minLength() < number)
                     .map(month -> 1 << month)
                     .sum();
+            int never = IntStream.range(0, 12)
+                    .filter(month ->
+                            (without >>> month & 1) == 1 && Month.of(month + 1).maxLength() < number)
+                    .map(month -> 1 << month)
+                    .sum();
+            String end = "; the last day of a month is 'last day'";
             return without == 0
                     ? Optional.empty()
-                    : Optional.of("day " + number + " does not come every year in " + monthNames(without)
-                            + "; the last day of a month is 'last day'");
+                    : Optional.of("day " + number
+                            + (never == without ? " never comes in " : " does not come every year in ")
+                            + monthNames(without) + end);
         }
 
         private String ofPeriod() {
@@ -231,6 +264,19 @@ sealed interface DayChoice {
                                 .toList());
             }
             return Words.list(items.stream().map(Item::words).toList());
+        }
+    }
+
+    /** Days of one set or of another. */
+    record Either(DaySet one, DaySet other) implements DaySet {
+        @Override
+        public long next(long day) {
+            return Math.min(one.next(day), other.next(day));
+        }
+
+        @Override
+        public boolean holds(long day) {
+            return one.holds(day) || other.holds(day);
         }
     }
 
@@ -271,6 +317,10 @@ sealed interface DayChoice {
             }
             return NEVER;
         }
+    }
+
+    private static Stream<String> weekdayNames(int weekdays) {
+        return IntStream.range(0, 7).filter(day -> (weekdays >>> day & 1) == 1).mapToObj(Item::name);
     }
 
     private static String in(int months) {

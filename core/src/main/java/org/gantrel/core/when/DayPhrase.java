@@ -42,25 +42,33 @@ public record DayPhrase(String words, DaySet days) {
         var tokens = new PhraseTokens(text);
         var reader = new PhraseDays(tokens);
         tokens.peek("a day");
+        boolean joined = true;
         while (tokens.hasMore()) {
             PhraseTokens.Token token = tokens.peek("");
             if (tokens.skip("every", "each")) {
+                if (!tokens.nextIs("week", "month", "quarter", "year")) {
+                    reader.added(joined);
+                }
                 reader.every();
             } else if (token.isDate()) {
                 reader.date();
-            } else if (!reader.clause()) {
+            } else if (!reader.clause(joined)) {
                 throw PhraseTokens.wrong(
                         token,
                         "a day is expected, such as '25 December', 'last Monday of May' or '2026-12-24'",
                         List.of());
             }
-            tokens.skipSeparators();
+            joined = tokens.skipSeparators();
         }
-        DayChoice choice = reader.choice(true);
+        DayChoice choice = reader.choice(true, "");
         if (choice.needsFrom()) {
             throw new WhenException(1, "days of every n-th week or month cannot stand here");
         }
-        String head = choice.head() + choice.season();
-        return new DayPhrase(head.replaceFirst("^once on ", ""), choice.days(0, DaySet.MONDAY_TO_FRIDAY));
+        String words = (choice.head() + choice.season()).replaceFirst("^once on ", "");
+        DaySet days = choice.days(0, DaySet.MONDAY_TO_FRIDAY);
+        if (days.next(0) == DaySet.NEVER) {
+            throw new WhenException(1, "'" + words + "' never comes: no such month has such a day");
+        }
+        return new DayPhrase(words, days);
     }
 }

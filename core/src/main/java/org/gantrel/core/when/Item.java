@@ -19,6 +19,16 @@ sealed interface Item {
     /** The words for it. */
     String words();
 
+    /** How far from the day itself it is; no distance for most. */
+    default DayShift shift() {
+        return DayShift.NONE;
+    }
+
+    /** The day that it is so far from. */
+    default Item unshifted() {
+        return this;
+    }
+
     /** Items are written in this order. */
     default int rank() {
         return List.of(
@@ -159,6 +169,20 @@ sealed interface Item {
         @Override
         public String words() {
             return "Easter";
+        }
+    }
+
+    /** So many days, or working days, before or after a day. */
+    record Shifted(DayShift shift, Item unshifted) implements Item {
+        @Override
+        public long in(long first, long last, DaySet working) {
+            long day = unshifted.in(first, last, working);
+            return day == NONE ? NONE : shift.apply(day, working);
+        }
+
+        @Override
+        public String words() {
+            return shift.words() + unshifted.words();
         }
     }
 

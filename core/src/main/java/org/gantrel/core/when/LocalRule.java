@@ -8,10 +8,17 @@ import java.util.TreeSet;
 /** Times of the day on chosen days: what phrases and cron expressions come down to. */
 record LocalRule(DaySet days, Times times) {
 
+    private static final int[] NOTHING = {};
+
     /** The first instant strictly after the given one, or nothing where none comes any more. */
     Optional<Instant> next(Instant after, ZoneId zone) {
-        long found = next(after.getEpochSecond(), ZoneClock.of(zone));
+        long found = times.next(0) < 0 ? DaySet.NEVER : next(after.getEpochSecond(), ZoneClock.of(zone));
         return found == DaySet.NEVER ? Optional.empty() : Optional.of(Instant.ofEpochSecond(found));
+    }
+
+    /** The local times of a day; none where it is not chosen. */
+    int[] secondsOn(long day) {
+        return days.holds(day) ? times.all() : NOTHING;
     }
 
     /** Occurrences stand on whole seconds, so the first one after an instant comes after its whole seconds. */

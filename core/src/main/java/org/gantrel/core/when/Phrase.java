@@ -1,7 +1,9 @@
 package org.gantrel.core.when;
 
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -11,7 +13,9 @@ final class Phrase implements Timetable {
     private final Rhythm rhythm;
     private final DayChoice choice;
     private final Bounds bounds;
-    private final LocalRule rule;
+    private final boolean begins;
+    private final int[] seconds;
+    private final List<LocalRule> rules;
     /** When a rule that is counted is over; it takes going through it, so it is kept for the zone asked for last. */
     private volatile End end;
 
@@ -25,8 +29,21 @@ final class Phrase implements Timetable {
         this.rhythm = rhythm;
         this.choice = choice;
         this.bounds = bounds.equals(Bounds.NONE) ? Bounds.NONE : bounds;
-        long from = bounds.from().map(day -> day.toEpochDay()).orElse(0L);
-        this.rule = new LocalRule(choice.days(from, working), rhythm.times());
+        this.seconds = rhythm.seconds();
+        this.begins = choice.needsFrom() && bounds.from().isEmpty();
+        long from = bounds.from().map(LocalDate::toEpochDay).orElse(0L);
+        DaySet days = bounds.limit(choice.days(from, working));
+        var both = new ArrayList<LocalRule>();
+        both.add(new LocalRule(days, rhythm.times()));
+        rhythm.afterMidnight().ifPresent(times -> both.add(new LocalRule(dayAfter(days), times)));
+        this.rules = List.copyOf(both);
+    }
+
+    private static DaySet dayAfter(DaySet days) {
+        return day -> {
+            long found = days.next(day - 1);
+            return found == DaySet.NEVER ? DaySet.NEVER : found + 1;
+        };
     }
 
     Rhythm rhythm() {
@@ -65,19 +82,51 @@ final class Phrase implements Timetable {
 
     @Override
     public Optional<Instant> next(Instant after, ZoneId zone) {
-        if (bounds == Bounds.NONE) {
-            return rule.next(after, zone);
-        }
-        Instant begin = bounds.from()
-                .map(day -> day.atStartOfDay(zone).toInstant().minusSeconds(1))
-                .filter(start -> start.isAfter(after))
-                .orElse(after);
-        Optional<Instant> found = rule.next(begin, zone);
-        if (bounds.until().isPresent()) {
-            Instant over = bounds.until().get().plusDays(1).atStartOfDay(zone).toInstant();
-            found = found.filter(at -> at.isBefore(over));
-        }
+        Optional<Instant> found = ofRules(after, zone);
         return bounds.count().isPresent() ? found.filter(at -> !at.isAfter(end(zone))) : found;
+    }
+
+    private Optional<Instant> ofRules(Instant after, ZoneId zone) {
+        Optional<Instant> own = rules.get(0).next(after, zone);
+        if (rules.size() == 1) {
+            return own;
+        }
+        Optional<Instant> early = rules.get(1).next(after, zone);
+        return own.isEmpty() || early.isPresent() && early.get().isBefore(own.get()) ? early : own;
+    }
+
+    @Override
+    public int[] secondsOn(long day, ZoneId zone) {
+        return rules.get(0).days().holds(day) ? seconds.clone() : new int[0];
+    }
+
+    /** No time of the day itself is earlier than the start of its part, and none after midnight is as late. */
+    @Override
+    public LocalDate dayOf(Instant at, ZoneId zone) {
+        var local = at.atZone(zone).toLocalDateTime();
+        boolean early = rules.size() > 1 && local.toLocalTime().toSecondOfDay() < seconds[0];
+        return local.toLocalDate().minusDays(early ? 1 : 0);
+    }
+
+    @Override
+    public boolean needsStart() {
+        return begins;
+    }
+
+    @Override
+    public Timetable startingAt(Instant start, ZoneId zone) {
+        if (!begins) {
+            return this;
+        }
+        long from = start.atZone(zone).toLocalDate().toEpochDay();
+        // the first such day, so that the period it lies in is the first that counts
+        long first = choice instanceof DayChoice.InPeriod in
+                ? new DayChoice.InPeriod(in.period(), 1, in.months(), in.items())
+                        .days(from, DaySet.MONDAY_TO_FRIDAY)
+                        .next(from)
+                : from;
+        LocalDate day = LocalDate.ofEpochDay(first == DaySet.NEVER ? from : first);
+        return new Phrase(rhythm, choice, new Bounds(Optional.of(day), bounds.until(), bounds.count()));
     }
 
     private Instant end(ZoneId zone) {
@@ -86,7 +135,7 @@ final class Phrase implements Timetable {
             Instant at =
                     bounds.from().orElseThrow().atStartOfDay(zone).toInstant().minusSeconds(1);
             for (int i = 0; i < bounds.count().orElseThrow(); i++) {
-                Optional<Instant> next = rule.next(at, zone);
+                Optional<Instant> next = ofRules(at, zone);
                 if (next.isEmpty()) {
                     break;
                 }

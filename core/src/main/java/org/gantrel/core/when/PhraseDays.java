@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.OptionalInt;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -29,37 +30,59 @@ final class PhraseDays {
     private int every = 1;
     private final PhraseItems places;
     private LocalDate once;
+    /** Whether days are named already, so that more of them have to be joined by a comma or "and". */
+    private boolean named;
 
     PhraseDays(PhraseTokens tokens) {
         this.tokens = tokens;
         this.places = new PhraseItems(tokens);
     }
 
-    void once(LocalDate date) {
+    /** One day by its date. */
+    void date() {
+        int column = tokens.column();
+        LocalDate date = tokens.date();
+        if (once != null) {
+            throw new WhenException(column, "one day alone goes into one phrase; write two schedules");
+        }
         once = date;
     }
 
-    /** One day by its date. */
-    void date() {
-        once = tokens.date();
-    }
-
-    void weekly(int mask) {
+    /** Days of the week; each of them has to add something. */
+    void weekly(int mask, Token token) {
+        if ((weekdays & mask) != 0) {
+            throw twice(token);
+        }
         weekdays |= mask;
+        named = true;
     }
 
-    void period(Period of, int n) {
-        if (period != null && (period != of || every != n)) {
+    private static WhenException twice(Token token) {
+        return new WhenException(
+                token.column(), "'" + token.word() + "': the phrase says twice on which days; one of them would do");
+    }
+
+    void period(Period of, int n, int column) {
+        if (period != null) {
             throw new WhenException(
-                    tokens.column(), "the phrase speaks of every " + period.word() + " and of every " + of.word());
+                    column,
+                    period == of && every == n
+                            ? "every " + of.word() + " is said twice"
+                            : "the phrase speaks of every " + period.word() + " and of every " + of.word());
         }
         period = of;
         every = n;
     }
 
-    /** Reads "on ...", "of ...", "in ..." or days by their place; says whether one of these comes next. */
-    boolean clause() {
-        if (tokens.skip("on")) {
+    /**
+     * Reads "on ...", "of ...", "in ..." or days by their place; says whether one of these comes next.
+     *
+     * @param joined whether a comma or "and" stands before it
+     */
+    boolean clause(boolean joined) {
+        if (tokens.nextIs("on")) {
+            tokens.take("");
+            added(joined);
             on();
             return true;
         }
@@ -71,25 +94,33 @@ final class PhraseDays {
                 && !tokens.secondIs("nearest")
                 && (tokens.nextIs("weekdays", "weekends")
                         || PhraseItems.weekday(tokens.peek("")).isPresent())) {
+            added(joined);
             names();
             return true;
         }
-        return places.begins() && places.read();
+        return places.begins() && added(joined) && placesRead();
+    }
+
+    private boolean placesRead() {
+        named = true;
+        return places.read();
+    }
+
+    /** Days that come after others are joined to them in words; otherwise the one or the other would be meant. */
+    boolean added(boolean joined) {
+        if (named && !joined) {
+            throw twice(tokens.peek("a day"));
+        }
+        return true;
     }
 
     private void on() {
         if (tokens.hasMore() && tokens.peek("").isDate()) {
-            once = tokens.date();
+            date();
         } else if (tokens.skip("every", "each")) {
-            Token token = tokens.peek(A_DAY);
-            if (token.isNumber()) {
-                tokens.take("");
-                everyNth(PhraseReader.number(token), token);
-            } else {
-                every();
-            }
+            every();
         } else if (places.begins()) {
-            places.read();
+            placesRead();
         } else {
             names();
         }
@@ -97,22 +128,63 @@ final class PhraseDays {
 
     /** What follows "every" and is no step of minutes or hours. */
     void every() {
-        Token token = tokens.peek("a day");
+        Token token = tokens.peek(A_DAY);
         if (token.is("week", "month", "quarter", "year")) {
             tokens.take("");
-            period(Period.valueOf(token.word().toUpperCase(Locale.ROOT)), 1);
-        } else if (token.is("working")) {
-            workingDay();
-            working = true;
+            period(Period.valueOf(token.word().toUpperCase(Locale.ROOT)), 1, token.column());
+        } else if (token.isNumber() || token.is("other") || countsOn()) {
+            everyNth();
         } else if (places.begins() && !token.is("day")) {
-            places.read();
+            placesRead();
         } else {
             names();
         }
     }
 
+    /** Whether "second Monday" after "every" means every other Monday: it does unless a month or the like follows. */
+    private boolean countsOn() {
+        Token first = tokens.peek(A_DAY);
+        Optional<Integer> place = Ordinals.place(first.word());
+        if (place.isEmpty() || place.get() < 2 || tokens.secondIs("last", "and", ",")) {
+            return false;
+        }
+        int mark = tokens.mark();
+        tokens.take("");
+        boolean counts = false;
+        if (tokens.hasMore()) {
+            Token noun = tokens.take("");
+            boolean unit = noun.is("day", "week", "month", "quarter", "year");
+            boolean name = PhraseItems.weekday(noun).isPresent() || noun.is("weekday", "working");
+            tokens.skip("day");
+            counts = (unit || name) && !tokens.nextIs("of", "in");
+            if (counts && noun.is("weekday", "working")) {
+                throw new WhenException(
+                        first.column(),
+                        "'every " + first.word() + " " + noun.word() + (noun.is("working") ? " day" : "")
+                                + "': of which period? '" + first.word() + " " + noun.word()
+                                + (noun.is("working") ? " day" : "") + " of every month' would say it");
+            }
+        }
+        tokens.back(mark);
+        return counts;
+    }
+
+    private void everyNth() {
+        Token first = tokens.take("");
+        everyNth(
+                first.is("other")
+                        ? 2
+                        : Ordinals.place(first.word()).orElseGet(() -> first.isNumber() ? first.number() : 1),
+                first);
+    }
+
     /** "every 3 weeks" and the like; the number is read already. */
     void everyNth(int number, Token first) {
+        if (tokens.hasMore() && PhraseItems.weekday(tokens.peek("")).isPresent()) {
+            period(Period.WEEK, number, first.column());
+            names();
+            return;
+        }
         Token unit = tokens.take("a unit such as 'weeks'");
         int most;
         switch (unit.word()) {
@@ -130,25 +202,26 @@ final class PhraseDays {
                     first.column(), first.word() + " " + unit.word() + ": 1 to " + most + " would be right");
         }
         if (unit.is("day", "days")) {
+            if (everyDays > 0) {
+                throw twice(first);
+            }
             everyDays = number;
         } else {
-            period(Period.valueOf(unit.word().replaceAll("s$", "").toUpperCase(Locale.ROOT)), number);
+            period(Period.valueOf(unit.word().replaceAll("s$", "").toUpperCase(Locale.ROOT)), number, first.column());
         }
     }
 
     private void of() {
         tokens.skip("the");
         if (tokens.skip("every", "each", "a")) {
-            Token token = tokens.peek("'month'");
-            if (token.isNumber()) {
-                tokens.take("");
-                everyNth(PhraseReader.number(token), token);
+            if (tokens.peek("'month'").isNumber() || tokens.nextIs("other")) {
+                everyNth();
                 return;
             }
         }
         Token token = tokens.take("'every month' or the name of a month");
         if (token.is("week", "month", "quarter", "year")) {
-            period(Period.valueOf(token.word().toUpperCase(Locale.ROOT)), 1);
+            period(Period.valueOf(token.word().toUpperCase(Locale.ROOT)), 1, token.column());
             return;
         }
         OptionalInt month = PhraseItems.month(token);
@@ -158,24 +231,35 @@ final class PhraseDays {
                     "'every month', 'every quarter', 'every year' or the name of a month is expected",
                     PhraseItems.MONTHS);
         }
-        int named = 1 << month.getAsInt();
+        int months = 1 << month.getAsInt();
         int mark = tokens.mark();
         while (tokens.skipSeparators()
                 && tokens.hasMore()
                 && PhraseItems.month(tokens.peek("")).isPresent()) {
-            named |= 1 << PhraseItems.month(tokens.take("")).getAsInt();
+            Token next = tokens.take("");
+            int more = 1 << PhraseItems.month(next).getAsInt();
+            if ((months & more) != 0) {
+                throw new WhenException(next.column(), "'" + next.word() + "' is said twice");
+            }
+            months |= more;
             mark = tokens.mark();
         }
         tokens.back(mark);
-        places.months(named);
+        places.months(months, token.column());
     }
 
     private void names() {
         do {
             Token token = tokens.take("a day");
             if (token.is("working")) {
-                tokens.skip("day", "days");
+                if (!tokens.skip("day", "days")) {
+                    throw new WhenException(tokens.column(), "'day' is expected after 'working'");
+                }
+                if (working) {
+                    throw twice(token);
+                }
                 working = true;
+                named = true;
                 continue;
             }
             int first = dayMask(token);
@@ -185,11 +269,13 @@ final class PhraseDays {
                 int last = Integer.numberOfTrailingZeros(dayMask(end));
                 int from = Integer.numberOfTrailingZeros(first);
                 int length = Math.floorMod(last - from, 7);
-                weekdays |= IntStream.rangeClosed(0, length)
-                        .map(i -> 1 << (from + i) % 7)
-                        .reduce(0, (a, b) -> a | b);
+                weekly(
+                        IntStream.rangeClosed(0, length)
+                                .map(i -> 1 << (from + i) % 7)
+                                .reduce(0, (a, b) -> a | b),
+                        token);
             } else {
-                weekdays |= first;
+                weekly(first, token);
             }
         } while (separatedName());
     }
@@ -209,6 +295,8 @@ final class PhraseDays {
         if (tokens.skipSeparators()
                 && tokens.hasMore()
                 && tokens.peek("").word().matches("[a-z]+")
+                && !tokens.peek("").isTime()
+                && !(tokens.nextIs("day", "days") && tokens.secondIsNumber())
                 && !tokens.nextIs("at", "from", "until", "in", "of", "every", "between", "on")) {
             return true;
         }
@@ -234,20 +322,15 @@ final class PhraseDays {
         return 1 << weekday.getAsInt();
     }
 
-    private void workingDay() {
-        tokens.take("");
-        tokens.skip("day", "days");
-    }
-
     /** What was said, put together. */
-    DayChoice choice(boolean steps) {
+    DayChoice choice(boolean steps, String times) {
         int column = tokens.column();
-        boolean named = weekdays != 0
+        boolean others = weekdays != 0
                 || working
                 || !places.items().isEmpty()
                 || period != null
                 || places.months() != PeriodDays.ALL_MONTHS;
-        if ((once != null || everyDays > 0) && named || once != null && everyDays > 0) {
+        if ((once != null || everyDays > 0) && others || once != null && everyDays > 0) {
             throw new WhenException(
                     column,
                     "the phrase says twice on which days: " + (once != null ? once : "every " + everyDays + " days")
@@ -266,15 +349,23 @@ final class PhraseDays {
                             + " is meant: 'the first Monday' or 'the last Friday' would");
         }
         List<Item> items = new ArrayList<>(places.items());
-        DayShift shift = places.shift();
         int months = places.months();
         boolean onlyWeekdays = items.stream().allMatch(Item.Weekday.class::isInstance);
-        if (onlyWeekdays && shift.isNone() && (every == 1 || period != Period.WEEK)) {
+        if (onlyWeekdays && (every == 1 || period != Period.WEEK)) {
             items.forEach(item -> weekdays |= 1 << ((Item.Weekday) item).weekday());
             items.clear();
         }
-        if (working && items.isEmpty()) {
-            return new DayChoice.Working(months);
+        if (working && (!items.isEmpty() || period != null)) {
+            throw new WhenException(
+                    column,
+                    "the phrase speaks of every working day and of "
+                            + (items.isEmpty()
+                                    ? "every " + period.word()
+                                    : items.get(0).words())
+                            + "; write two schedules, or a place such as 'first working day'");
+        }
+        if (working) {
+            return new DayChoice.Working(months, weekdays);
         }
         if (items.isEmpty() && weekdays != 0 && (period == null || every == 1)) {
             return new DayChoice.Weekly(weekdays, months);
@@ -286,7 +377,8 @@ final class PhraseDays {
             throw new WhenException(
                     column,
                     period == null
-                            ? "the phrase does not say on which days: 'every day' or 'every Monday' would"
+                            ? "the phrase does not say on which days: 'every day" + times + "' or 'every Monday" + times
+                                    + "' would"
                             : "the phrase does not say on which day of the " + period.word() + ": "
                                     + (period == Period.WEEK ? "'on Monday'" : "'on day 1' or 'on the last Friday'")
                                     + " would");
@@ -301,7 +393,7 @@ final class PhraseDays {
 
     private DayChoice inPeriod(int column, List<Item> items) {
         int months = places.months();
-        boolean easter = items.stream().anyMatch(Item.Easter.class::isInstance);
+        boolean easter = items.stream().map(Item::unshifted).anyMatch(Item.Easter.class::isInstance);
         Period of = period != null ? period : easter ? Period.YEAR : Period.MONTH;
         if (places.months() != PeriodDays.ALL_MONTHS && of == Period.YEAR && every == 1) {
             of = Period.MONTH;
@@ -309,7 +401,8 @@ final class PhraseDays {
         if (places.months() != PeriodDays.ALL_MONTHS && (of != Period.MONTH || every > 1)) {
             throw new WhenException(column, "months by name go with 'every month' only");
         }
-        for (Item item : items) {
+        for (Item shifted : items) {
+            Item item = shifted.unshifted();
             boolean fits = item instanceof Item.Weekday
                     ? of == Period.WEEK
                     : of != Period.WEEK || item instanceof Item.NthWorking || item instanceof Item.NthOfMondayToFriday;
@@ -323,6 +416,6 @@ final class PhraseDays {
                         column, "'" + item.words() + "': a " + of.word() + " has at most " + most + " days");
             }
         }
-        return new DayChoice.InPeriod(of, every, months, List.copyOf(items), places.shift());
+        return new DayChoice.InPeriod(of, every, months, items);
     }
 }

@@ -22,7 +22,6 @@ final class PhraseItems {
 
     private final PhraseTokens tokens;
     private final List<Item> items = new ArrayList<>();
-    private DayShift shift = DayShift.NONE;
     private int months = PeriodDays.ALL_MONTHS;
 
     PhraseItems(PhraseTokens tokens) {
@@ -33,17 +32,26 @@ final class PhraseItems {
         return items;
     }
 
-    DayShift shift() {
-        return shift;
-    }
-
     /** The months that they are in; bit 0 is January. */
     int months() {
         return months;
     }
 
-    void months(int mask) {
+    /** Takes the months that were named; they are named once. */
+    void months(int mask, int column) {
+        if (months != PeriodDays.ALL_MONTHS) {
+            throw new WhenException(
+                    column, "the phrase names months twice: " + DayChoice.monthNames(months) + ", and these");
+        }
         months = mask;
+    }
+
+    private void add(Item item, DayShift shift, Token token) {
+        Item whole = shift.isNone() ? item : new Item.Shifted(shift, item);
+        if (items.contains(whole)) {
+            throw new WhenException(token.column(), "'" + whole.words() + "' is said twice");
+        }
+        items.add(whole);
     }
 
     /** Whether such a day comes next. */
@@ -69,18 +77,22 @@ final class PhraseItems {
         return found;
     }
 
+    /** Reads a list of such days. An offset holds for the day that it stands before and for those after it in the list. */
     boolean read() {
-        if (tokens.hasMore() && tokens.peek("").isNumber() && tokens.secondIs("day", "days", "working")) {
-            int head = tokens.mark();
-            shift = readShift();
-            if (!shift.working() && shift.days() < 0 && endFollows()) {
-                shift = DayShift.NONE;
-                tokens.back(head);
-            }
-        }
+        DayShift shift = DayShift.NONE;
         int mark;
         do {
-            item();
+            if (tokens.hasMore() && tokens.peek("").isNumber() && tokens.secondIs("day", "days", "working")) {
+                int head = tokens.mark();
+                DayShift read = readShift();
+                if (!read.working() && read.days() < 0 && endFollows()) {
+                    tokens.back(head);
+                    shift = DayShift.NONE;
+                } else {
+                    shift = read;
+                }
+            }
+            item(shift);
             mark = tokens.mark();
         } while (tokens.skipSeparators()
                 && (begins() || tokens.hasMore() && tokens.peek("").isNumber()));
@@ -112,40 +124,48 @@ final class PhraseItems {
         return new DayShift(side.is("before") ? -days : days, counted);
     }
 
-    private void item() {
+    private void item(DayShift shift) {
         tokens.skip("the");
         Token token = tokens.take("a day such as 'last Friday'");
         OptionalInt month = month(token);
         if (token.isNumber() && tokens.nextIs("day", "days")) {
-            beforeLast(token);
+            beforeLast(token, shift);
         } else if (token.is("day", "days")) {
             tokens.skip("the");
-            items.add(new Item.DayNumber(dayNumber(tokens.take("the number of a day"))));
+            add(new Item.DayNumber(dayNumber(tokens.take("the number of a day"))), shift, token);
         } else if (token.is("end")) {
-            tokens.skip("of");
-            tokens.skip("the");
-            tokens.skip("month");
-            items.add(new Item.BeforeLast(0));
+            endOf();
+            add(new Item.BeforeLast(0), shift, token);
         } else if (token.is("easter")) {
             tokens.skip("sunday");
-            items.add(new Item.Easter());
+            add(new Item.Easter(), shift, token);
         } else if (token.is("nearest") || token.is("weekday")) {
-            nearest(token);
+            nearest(token, shift);
         } else if (month.isPresent()) {
-            items.add(new Item.DayNumber(dayNumber(tokens.take("the number of a day"))));
+            add(new Item.DayNumber(dayNumber(tokens.take("the number of a day"))), shift, token);
             only(month.getAsInt(), token);
         } else if (token.isNumber()) {
-            plainNumber(token);
+            plainNumber(token, shift);
         } else if (weekday(token).isPresent()) {
-            items.add(new Item.Weekday(weekday(token).getAsInt()));
+            add(new Item.Weekday(weekday(token).getAsInt()), shift, token);
         } else {
-            placed(token);
+            placed(token, shift);
+        }
+    }
+
+    /** "of the month" after "end", unless a month or another period follows. */
+    private void endOf() {
+        int mark = tokens.mark();
+        tokens.skip("of");
+        tokens.skip("the");
+        if (!tokens.skip("month")) {
+            tokens.back(mark);
         }
     }
 
     /** A number goes on a list of days, "day 1, 15 and 20", or stands before a month, "25 December". */
-    private void plainNumber(Token token) {
-        items.add(new Item.DayNumber(dayNumber(token)));
+    private void plainNumber(Token token, DayShift shift) {
+        add(new Item.DayNumber(dayNumber(token)), shift, token);
         if (tokens.hasMore() && month(tokens.peek("")).isPresent()) {
             Token name = tokens.take("");
             only(month(name).orElseThrow(), name);
@@ -161,7 +181,7 @@ final class PhraseItems {
         months = 1 << month;
     }
 
-    private void beforeLast(Token number) {
+    private void beforeLast(Token number, DayShift shift) {
         tokens.take("");
         Token before = tokens.take("'before the last day'");
         tokens.skip("the");
@@ -170,28 +190,26 @@ final class PhraseItems {
             throw PhraseTokens.wrong(before, "'before the last day' is expected in a list", List.of("before"));
         }
         if (last.is("end")) {
-            tokens.skip("of");
-            tokens.skip("the");
-            tokens.skip("month");
+            endOf();
+        } else if (!tokens.skip("day")) {
+            throw new WhenException(tokens.column(), "'day' is expected: days are counted back from the last day");
         }
-        tokens.skip("day");
-        items.add(new Item.BeforeLast(PhraseReader.number(number)));
+        add(new Item.BeforeLast(PhraseReader.number(number)), shift, number);
     }
 
-    private void nearest(Token token) {
-        if (token.is("weekday") && !tokens.skip("nearest")) {
+    private void nearest(Token token, DayShift shift) {
+        if (!tokens.skip(token.is("weekday") ? "nearest" : "weekday")) {
             throw PhraseTokens.wrong(
                     token, "'weekday nearest to day 15' is a day; which weekday is meant here?", List.of());
         }
-        tokens.skip("weekday");
         tokens.skip("to");
         tokens.skip("the");
         tokens.skip("day");
-        items.add(new Item.Nearest(dayNumber(tokens.take("the number of a day"))));
+        add(new Item.Nearest(dayNumber(tokens.take("the number of a day"))), shift, token);
     }
 
     /** "first Monday", "first and third Monday", "second last working day", "15th", "last day". */
-    private void placed(Token first) {
+    private void placed(Token first, DayShift shift) {
         var places = new ArrayList<Integer>();
         places.add(place(first));
         int mark = tokens.mark();
@@ -200,22 +218,23 @@ final class PhraseItems {
             mark = tokens.mark();
         }
         tokens.back(mark);
-        if (tokens.nextIs("of", "in", "at")
+        if (tokens.nextIs("of", "in", "at", "from", "until")
                 || !tokens.hasMore()
-                || tokens.peek("").isSeparator()) {
-            numbered(places, first);
+                || tokens.peek("").isSeparator()
+                || tokens.peek("").isTime()) {
+            numbered(places, first, shift);
             return;
         }
         Token noun = tokens.take("a day such as 'Friday'");
         if (noun.is("working")) {
             tokens.skip("day", "days");
-            places.forEach(place -> items.add(new Item.NthWorking(place)));
+            places.forEach(place -> add(new Item.NthWorking(place), shift, first));
         } else if (noun.is("weekday", "weekdays")) {
-            places.forEach(place -> items.add(new Item.NthOfMondayToFriday(place)));
+            places.forEach(place -> add(new Item.NthOfMondayToFriday(place), shift, first));
         } else if (noun.is("day", "days")) {
-            numbered(places, first);
+            numbered(places, first, shift);
         } else if (month(noun).isPresent()) {
-            numbered(places, first);
+            numbered(places, first, shift);
             only(month(noun).getAsInt(), noun);
         } else {
             int weekday = weekday(noun)
@@ -224,16 +243,16 @@ final class PhraseItems {
             if (places.stream().anyMatch(place -> Math.abs(place) > 5)) {
                 throw new WhenException(first.column(), "'" + first.word() + "': first to fifth, or last");
             }
-            places.forEach(place -> items.add(new Item.Nth(place, weekday)));
+            places.forEach(place -> add(new Item.Nth(place, weekday), shift, first));
         }
     }
 
-    private void numbered(List<Integer> places, Token first) {
+    private void numbered(List<Integer> places, Token first, DayShift shift) {
         for (int place : places) {
             if (Math.abs(place) > 366) {
                 throw new WhenException(first.column(), "'" + first.word() + "' is no day");
             }
-            items.add(place > 0 ? new Item.DayNumber(place) : new Item.BeforeLast(-1 - place));
+            add(place > 0 ? new Item.DayNumber(place) : new Item.BeforeLast(-1 - place), shift, first);
         }
     }
 

@@ -63,17 +63,13 @@ final class PhraseReader {
     }
 
     private Phrase phrase() {
+        boolean joined = true;
         while (tokens.hasMore()) {
-            clause();
-            tokens.skipSeparators();
+            clause(joined);
+            joined = tokens.skipSeparators();
         }
         Rhythm rhythm = rhythm();
-        DayChoice choice = days.choice(step > 0 || !past.isEmpty());
-        if (choice.needsFrom() && from.isEmpty()) {
-            throw new WhenException(
-                    tokens.column(),
-                    "the phrase ends where 'from' and the first day are expected, such as 'from 2026-11-23'");
-        }
+        DayChoice choice = days.choice(step > 0 || !past.isEmpty(), " " + rhythm.words());
         if (count.isPresent() && from.isEmpty() && !(choice instanceof DayChoice.Once)) {
             throw new WhenException(
                     countColumn, "so many times can only be counted from a first day, such as 'from 2026-11-23'");
@@ -84,35 +80,46 @@ final class PhraseReader {
         return new Phrase(rhythm, choice, new Bounds(from, until, count));
     }
 
-    private void clause() {
+    /** What a phrase says once; saying it again would undo or repeat what was said. */
+    private void first(boolean said, Token token, String what) {
+        if (said) {
+            throw new WhenException(
+                    token.column(), "'" + token.word() + "': " + what + " is said twice; two schedules can say both");
+        }
+    }
+
+    private void clause(boolean joined) {
         Token token = tokens.peek("'every'");
         if (token.is("every", "each")) {
             tokens.take("");
-            every();
+            every(joined);
         } else if (token.is("at") && tokens.secondIs("most")) {
             tokens.take("");
             tokens.take("");
             times();
-        } else if (token.is("at")) {
-            tokens.take("");
+        } else if (token.is("at") || token.isTime()) {
+            first(!minutes.isEmpty() || !past.isEmpty(), token, "the time of the day");
+            tokens.skip("at");
             clockTimes();
         } else if (token.is("between")) {
+            first(between.isPresent(), token, "the part of the day");
             tokens.take("");
             between("and", "to");
         } else if (token.is("from", "starting", "since", "beginning")) {
             tokens.take("");
             tokens.skip("on");
-            from();
+            from(token);
         } else if (token.is("until", "till", "to", "through")) {
+            first(until.isPresent(), token, "the last day");
             tokens.take("");
             until = Optional.of(tokens.date());
         } else if (token.is("once")) {
             tokens.take("");
             tokens.skip("on");
-            days.once(tokens.date());
+            days.date();
         } else if (token.isNumber() && tokens.secondIs("times", "time")) {
             times();
-        } else if (!ready(token) && !days.clause()) {
+        } else if (!ready(token) && !days.clause(joined)) {
             throw PhraseTokens.wrong(token, "no part of a phrase begins so", BEGINNINGS);
         }
     }
@@ -121,11 +128,11 @@ final class PhraseReader {
     private boolean ready(Token token) {
         switch (token.word()) {
             case "hourly" -> step(60, token);
-            case "daily" -> days.weekly(Weekdays.ALL);
-            case "weekly" -> days.period(Period.WEEK, 1);
-            case "monthly" -> days.period(Period.MONTH, 1);
-            case "quarterly" -> days.period(Period.QUARTER, 1);
-            case "yearly", "annually" -> days.period(Period.YEAR, 1);
+            case "daily" -> days.weekly(Weekdays.ALL, token);
+            case "weekly" -> days.period(Period.WEEK, 1, token.column());
+            case "monthly" -> days.period(Period.MONTH, 1, token.column());
+            case "quarterly" -> days.period(Period.QUARTER, 1, token.column());
+            case "yearly", "annually" -> days.period(Period.YEAR, 1, token.column());
             default -> {
                 return false;
             }
@@ -134,7 +141,7 @@ final class PhraseReader {
         return true;
     }
 
-    private void every() {
+    private void every(boolean joined) {
         Token first = tokens.peek("'5 minutes' or 'day at 02:30'");
         int number = 1;
         if (first.isNumber() || first.is("other")) {
@@ -151,13 +158,18 @@ final class PhraseReader {
             limit(number, 24, first, unit);
             step(number * 60, first);
         } else if (first.isNumber() || first.is("other")) {
+            days.added(joined);
             days.everyNth(number, first);
         } else {
+            if (!unit.is("week", "month", "quarter", "year")) {
+                days.added(joined);
+            }
             days.every();
         }
     }
 
     private void step(int of, Token token) {
+        first(step > 0, token, "the step");
         step = of;
         stepColumn = token.column();
     }
@@ -171,11 +183,34 @@ final class PhraseReader {
                 if (number > 59) {
                     throw new WhenException(token.column(), "'" + token.word() + "': :00 to :59 would be right");
                 }
-                past.add(number);
+                addOnce(past, number, token);
             } else {
-                minutes.add(clock(token));
+                addOnce(minutes, clock(token), token);
             }
-        } while (tokens.skipSeparators() && looksLikeTime());
+        } while (anotherTime());
+    }
+
+    private static void addOnce(List<Integer> into, int number, Token token) {
+        if (into.contains(number)) {
+            throw new WhenException(token.column(), "'" + token.word() + "' is said twice");
+        }
+        into.add(number);
+    }
+
+    /** Goes past a comma or "and", and "at", where another time follows. */
+    private boolean anotherTime() {
+        int mark = tokens.mark();
+        if (tokens.skipSeparators()) {
+            boolean at = tokens.nextIs("at") && !tokens.secondIs("most");
+            if (at) {
+                tokens.take("");
+            }
+            if (at || looksLikeTime()) {
+                return true;
+            }
+        }
+        tokens.back(mark);
+        return false;
     }
 
     private boolean looksLikeTime() {
@@ -195,7 +230,8 @@ final class PhraseReader {
             return 0;
         }
         boolean apart = token.word().matches("\\d{1,2}(:\\d{2})?") && tokens.nextIs("am", "pm");
-        String text = apart ? token.word() + tokens.take("").word() : token.word();
+        boolean hour24 = !apart && token.word().matches("\\d{1,2}");
+        String text = apart ? token.word() + tokens.take("").word() : token.word() + (hour24 ? ":00" : "");
         Matcher time = TIME.matcher(text);
         if (!time.matches()) {
             throw new WhenException(token.column(), "'" + token.word() + "': a time such as 02:30 is expected");
@@ -227,10 +263,12 @@ final class PhraseReader {
     }
 
     /** "from" stands before a first day, or before a part of the day. */
-    private void from() {
+    private void from(Token token) {
         if (tokens.peek("a day such as 2026-11-23").isDate()) {
+            first(from.isPresent(), token, "the first day");
             from = Optional.of(tokens.date());
         } else if (looksLikeTime()) {
+            first(between.isPresent(), token, "the part of the day");
             between("to", "until", "till");
         } else {
             tokens.date();
@@ -239,6 +277,7 @@ final class PhraseReader {
 
     private void times() {
         Token token = tokens.take("a number of times");
+        first(count.isPresent(), token, "how many times");
         countColumn = token.column();
         if (!token.isNumber()) {
             throw new WhenException(token.column(), "'" + token.word() + "': a number of times is expected");
@@ -261,7 +300,12 @@ final class PhraseReader {
             if (step == 0 || step % 60 != 0) {
                 throw new WhenException(tokens.column(), "minutes such as :20 go with hours: 'every hour at :20'");
             }
-            return new Rhythm.Past(step / 60, past);
+            var rhythm = new Rhythm.Past(step / 60, past, between);
+            if (rhythm.seconds().length == 0) {
+                throw new WhenException(
+                        betweenColumn, "no time of '" + rhythm.words() + "' lies in that part of the day");
+            }
+            return rhythm;
         }
         if (step > 0) {
             return new Rhythm.Steps(step, between);
@@ -285,6 +329,6 @@ final class PhraseReader {
     }
 
     static int number(Token token) {
-        return Integer.parseInt(token.word());
+        return token.number();
     }
 }

@@ -15,6 +15,8 @@ final class PhraseTokens {
     private static final Pattern TOKEN = Pattern.compile("[^\\s,;&]+|[,;&]");
     private static final Pattern RANGE = Pattern.compile("([a-z]+)[-–]([a-z]+)");
     private static final Pattern JOINED = Pattern.compile("(\\d+)([a-z]{4,})");
+    private static final List<String> NUMBERS =
+            List.of("two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve");
 
     /** A word in lower case. */
     record Token(String word, int column) {
@@ -23,11 +25,22 @@ final class PhraseTokens {
         }
 
         boolean isNumber() {
-            return word.matches("\\d{1,9}");
+            return word.matches("\\d{1,9}") || NUMBERS.contains(word);
+        }
+
+        /** The number that it is. */
+        int number() {
+            int named = NUMBERS.indexOf(word);
+            return named >= 0 ? named + 2 : Integer.parseInt(word);
         }
 
         boolean isDate() {
             return word.matches("\\d{4}-\\d{1,2}-\\d{1,2}");
+        }
+
+        /** Whether it can be a time and nothing else, such as 7:30, 9am or noon. */
+        boolean isTime() {
+            return word.matches("\\d{1,2}:\\d{2}([ap]m)?|\\d{1,2}[ap]m|noon|midnight");
         }
 
         boolean isSeparator() {
@@ -79,6 +92,10 @@ final class PhraseTokens {
     /** The word after the next, where there is one. */
     boolean secondIs(String... words) {
         return at + 1 < tokens.size() && tokens.get(at + 1).is(words);
+    }
+
+    boolean secondIsNumber() {
+        return at + 1 < tokens.size() && tokens.get(at + 1).isNumber();
     }
 
     Token peek(String expected) {

@@ -9,6 +9,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.stream.IntStream;
 import org.gantrel.core.when.RuleParts.Stamp;
 
 /**
@@ -27,13 +28,20 @@ final class Recurrence implements Timetable {
     private final List<Stamp> more;
     private final List<Stamp> except;
     private final RuleStamps stamps;
-    /** The last local time that COUNT leaves; it takes going through the rule, so it is found once. */
-    private volatile Long last;
+    /** How far COUNT is counted; it takes going through the rule, so it goes on from there, in the zone asked for last. */
+    private volatile Counted counted;
 
     /** The instants of the days that were asked for last; a short cut only, so that a lost one costs nothing but time. */
     private volatile SoftReference<List<Day>> days = new SoftReference<>(List.of());
 
     private record Day(long day, ZoneClock clock, long[] instants) {}
+
+    /**
+     * The starts of the rule up to a day.
+     *
+     * @param last the one after which none counts any more; {@link DaySet#NEVER} where that is not reached yet
+     */
+    private record Counted(ZoneClock clock, long day, int seen, long last) {}
 
     Recurrence(
             String text,
@@ -113,7 +121,8 @@ final class Recurrence implements Timetable {
         ZoneClock clock = ZoneClock.of(zone.orElse(asked));
         long at = after.getEpochSecond();
         while (true) {
-            long found = Math.min(ofRule(at, clock), ofMore(at, clock));
+            long ofRule = ofRule(at, clock);
+            long found = Math.min(ofRule <= lastOf(ofRule, clock) ? ofRule : DaySet.NEVER, ofMore(at, clock));
             if (found == DaySet.NEVER) {
                 return Optional.empty();
             }
@@ -122,6 +131,24 @@ final class Recurrence implements Timetable {
             }
             at = found;
         }
+    }
+
+    @Override
+    public int[] secondsOn(long day, ZoneId asked) {
+        ZoneClock clock = ZoneClock.of(zone.orElse(asked));
+        IntStream ofRule = Arrays.stream(stamps.on(day)).filter(second -> {
+            long at = clock.instant(day, second);
+            return holds(day, second, clock) && at <= lastOf(at, clock);
+        });
+        IntStream further = more.stream()
+                .mapToLong(stamp -> instant(stamp, clock))
+                .filter(at -> clock.dayOf(at) == day)
+                .mapToInt(at -> clock.secondOf(at));
+        return IntStream.concat(ofRule, further)
+                .filter(second -> !isExcepted(clock.instant(day, second), clock))
+                .sorted()
+                .distinct()
+                .toArray();
     }
 
     private long ofMore(long after, ZoneClock clock) {
@@ -181,15 +208,7 @@ final class Recurrence implements Timetable {
                 return each.instants();
             }
         }
-        var both = stamps.everyHour() ? ZoneClock.Both.COUNT : ZoneClock.Both.ARE_ONE;
-        var instants = new TreeSet<Long>();
-        for (int second : stamps.on(day)) {
-            if (holds(day, second, clock)) {
-                clock.instants(day, second, both, instants::add);
-            }
-        }
-        var fresh =
-                new Day(day, clock, instants.stream().mapToLong(Long::longValue).toArray());
+        var fresh = new Day(day, clock, clock.isSteady(day) ? plainly(day, clock) : throughAChange(day, clock));
         if (fresh.instants().length < WORTH_KEEPING) {
             return fresh.instants();
         }
@@ -199,16 +218,31 @@ final class Recurrence implements Timetable {
         return fresh.instants();
     }
 
-    /** Whether a day is so late that neither COUNT nor UNTIL lets anything happen on it or after it. */
+    private long[] plainly(long day, ZoneClock clock) {
+        long midnight = clock.startOf(day);
+        return Arrays.stream(stamps.on(day))
+                .filter(second -> holds(day, second, clock))
+                .mapToLong(second -> midnight + second)
+                .toArray();
+    }
+
+    private long[] throughAChange(long day, ZoneClock clock) {
+        var both = stamps.everyHour() ? ZoneClock.Both.COUNT : ZoneClock.Both.ARE_ONE;
+        var instants = new TreeSet<Long>();
+        for (int second : stamps.on(day)) {
+            if (holds(day, second, clock)) {
+                clock.instants(day, second, both, instants::add);
+            }
+        }
+        return instants.stream().mapToLong(Long::longValue).toArray();
+    }
+
+    /** Whether a day is so late that UNTIL lets nothing happen on it or after it. */
     private boolean isOver(long day) {
-        return day * Times.DAY > lastLocal()
-                || parts.until().isPresent() && day > parts.until().get().day() + 1;
+        return parts.until().isPresent() && day > parts.until().get().day() + 1;
     }
 
     private boolean holds(long day, int second, ZoneClock clock) {
-        if (day * Times.DAY + second > lastLocal()) {
-            return false;
-        }
         if (parts.until().isEmpty()) {
             return true;
         }
@@ -219,30 +253,35 @@ final class Recurrence implements Timetable {
         return until.utc() ? clock.instant(day, second) <= until.local() : day * Times.DAY + second <= until.local();
     }
 
-    private long lastLocal() {
-        if (parts.count().isEmpty()) {
-            return Long.MAX_VALUE;
+    /** The last start that COUNT leaves, as far as it lies before or on the day of an instant; otherwise no end. */
+    private long lastOf(long instant, ZoneClock clock) {
+        if (parts.count().isEmpty() || instant == DaySet.NEVER) {
+            return DaySet.NEVER;
         }
-        Long known = last;
-        if (known == null) {
-            known = countedOut(parts.count().get());
-            last = known;
+        Counted known = counted;
+        if (known == null || !known.clock().equals(clock)) {
+            known = new Counted(clock, Long.MIN_VALUE / 2, 0, DaySet.NEVER);
         }
-        return known;
+        long until = clock.dayOf(instant) + 1;
+        if (known.last() == DaySet.NEVER && known.day() < until) {
+            known = count(known, until);
+            counted = known;
+        }
+        return known.last();
     }
 
-    private long countedOut(int count) {
-        int seen = 0;
-        long latest = Long.MIN_VALUE;
-        for (long day = stamps.nextDay(Long.MIN_VALUE / 2); day != DaySet.NEVER; day = stamps.nextDay(day + 1)) {
-            for (int second : stamps.on(day)) {
-                latest = day * Times.DAY + second;
-                if (++seen == count) {
-                    return latest;
-                }
+    /** Both passes of an hour that exists twice count where both start, and times that a gap merges count once. */
+    private Counted count(Counted from, long until) {
+        int count = parts.count().orElseThrow();
+        int seen = from.seen();
+        for (long day = stamps.nextDay(from.day() + 1); day <= until; day = stamps.nextDay(day + 1)) {
+            int more = from.clock().isSteady(day) ? stamps.on(day).length : instantsOn(day, from.clock()).length;
+            if (seen + more >= count) {
+                return new Counted(from.clock(), day, count, instantsOn(day, from.clock())[count - seen - 1]);
             }
+            seen += more;
         }
-        return latest;
+        return new Counted(from.clock(), until, seen, DaySet.NEVER);
     }
 
     /** The first day of the rule. */

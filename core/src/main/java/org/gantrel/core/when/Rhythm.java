@@ -1,16 +1,35 @@
 package org.gantrel.core.when;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import org.gantrel.core.text.Words;
 
-/** At what times of its days a phrase comes round. Times are minutes since midnight. */
+/** At what times of its days a phrase comes round. Times are minutes since the midnight that begins it. */
 sealed interface Rhythm {
 
     int DAY = 1440;
 
-    Times times();
+    /** The times in seconds since the day began, in order; those after midnight are a day's seconds further. */
+    int[] seconds();
+
+    /** The times of the day itself. */
+    default Times times() {
+        int[] all = seconds();
+        return new Times.Listed(
+                Arrays.stream(all).filter(second -> second < Times.DAY).toArray(), Times.Listed.eachHour(all));
+    }
+
+    /** The times after the midnight that ends the day, in seconds since that; empty for most. */
+    default Optional<Times> afterMidnight() {
+        int[] all = seconds();
+        int[] later = Arrays.stream(all)
+                .filter(second -> second >= Times.DAY)
+                .map(second -> second - Times.DAY)
+                .toArray();
+        return later.length == 0 ? Optional.empty() : Optional.of(new Times.Listed(later, Times.Listed.eachHour(all)));
+    }
 
     /** The words for it. */
     String words();
@@ -22,8 +41,8 @@ sealed interface Rhythm {
         }
 
         @Override
-        public Times times() {
-            return seconds(minutes.stream().mapToInt(Integer::intValue));
+        public int[] seconds() {
+            return minutes.stream().mapToInt(minute -> minute * 60).toArray();
         }
 
         @Override
@@ -39,10 +58,12 @@ sealed interface Rhythm {
      */
     record Steps(int step, Optional<Between> between) implements Rhythm {
         @Override
-        public Times times() {
+        public int[] seconds() {
             int from = between.map(Between::from).orElse(0);
             int length = between.map(Between::length).orElse(DAY - 1);
-            return seconds(IntStream.rangeClosed(0, length / step).map(place -> (from + place * step) % DAY));
+            return IntStream.rangeClosed(0, length / step)
+                    .map(place -> (from + place * step) * 60)
+                    .toArray();
         }
 
         @Override
@@ -51,28 +72,31 @@ sealed interface Rhythm {
             int count = hours ? step / 60 : step;
             String unit = hours ? "hour" : "minute";
             return "every " + (count == 1 ? unit : Words.count(count, unit))
-                    + between.map(part -> " between " + clock(part.from()) + " and " + clock(part.to()))
-                            .orElse("");
+                    + between.map(Between::words).orElse("");
         }
     }
 
-    /** Minutes of every hour, or of every n-th hour from midnight. */
-    record Past(int everyHours, List<Integer> minutes) implements Rhythm {
+    /** Minutes of every hour, or of every n-th hour from midnight, that lie in a part of the day where one is given. */
+    record Past(int everyHours, List<Integer> minutes, Optional<Between> between) implements Rhythm {
         public Past {
             minutes = minutes.stream().sorted().distinct().toList();
         }
 
         @Override
-        public Times times() {
-            return seconds(IntStream.range(0, 24)
-                    .filter(hour -> hour % everyHours == 0)
-                    .flatMap(hour -> minutes.stream().mapToInt(minute -> hour * 60 + minute)));
+        public int[] seconds() {
+            return IntStream.range(0, 48)
+                    .filter(hour -> hour % 24 % everyHours == 0)
+                    .flatMap(hour -> minutes.stream().mapToInt(minute -> hour * 60 + minute))
+                    .filter(minute -> between.map(part -> part.holds(minute)).orElse(minute < DAY))
+                    .map(minute -> minute * 60)
+                    .toArray();
         }
 
         @Override
         public String words() {
             return "every " + (everyHours == 1 ? "hour" : everyHours + " hours") + " at "
-                    + Words.list(minutes.stream().map(":%02d"::formatted).toList());
+                    + Words.list(minutes.stream().map(":%02d"::formatted).toList())
+                    + between.map(Between::words).orElse("");
         }
     }
 
@@ -81,10 +105,14 @@ sealed interface Rhythm {
         int length() {
             return to >= from ? to - from : to - from + DAY;
         }
-    }
 
-    private static Times seconds(IntStream minutes) {
-        return new Times.Listed(minutes.map(minute -> minute * 60));
+        boolean holds(int minute) {
+            return minute >= from && minute <= from + length();
+        }
+
+        String words() {
+            return " between " + clock(from) + " and " + clock(to);
+        }
     }
 
     static String clock(int minute) {

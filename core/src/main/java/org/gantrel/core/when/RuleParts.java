@@ -44,6 +44,14 @@ record RuleParts(
      * @param wholeDay whether a day alone was written
      */
     record Stamp(long day, int second, boolean utc, boolean wholeDay) {
+        static Stamp ofInstant(long second) {
+            return new Stamp(
+                    Math.floorDiv(second, (long) Times.DAY),
+                    (int) Math.floorMod(second, (long) Times.DAY),
+                    true,
+                    false);
+        }
+
         long local() {
             return day * Times.DAY + second;
         }

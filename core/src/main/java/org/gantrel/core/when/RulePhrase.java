@@ -109,7 +109,7 @@ final class RulePhrase {
         return Optional.of(
                 minutes.equals(List.of(0))
                         ? new Rhythm.Steps(step, Optional.empty())
-                        : new Rhythm.Past(parts.interval(), minutes));
+                        : new Rhythm.Past(parts.interval(), minutes, Optional.empty()));
     }
 
     private Optional<Rhythm> times() {
@@ -190,7 +190,7 @@ final class RulePhrase {
         }
         int months = monthSaid || !parts.monthDays().isEmpty() ? months() : 1 << start.getMonthValue() - 1;
         return items().filter(items -> parts.positions().isEmpty() || items.isEmpty())
-                .map(items -> new DayChoice.InPeriod(Period.MONTH, 1, months, items, DayShift.NONE));
+                .map(items -> new DayChoice.InPeriod(Period.MONTH, 1, months, items));
     }
 
     private Optional<DayChoice> monthly(Period period) {
@@ -266,8 +266,7 @@ final class RulePhrase {
         boolean possible = parts.interval() <= most
                 && (parts.months().isEmpty() || parts.interval() == 1 && period == Period.MONTH);
         return possible
-                ? Optional.of(new DayChoice.InPeriod(
-                        period, parts.interval(), months(), new ArrayList<>(items), DayShift.NONE))
+                ? Optional.of(new DayChoice.InPeriod(period, parts.interval(), months(), new ArrayList<>(items)))
                 : Optional.empty();
     }
 

@@ -13,6 +13,7 @@ import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.core.text.Zones;
 import org.gantrel.core.when.RuleParts.Frequency;
 import org.gantrel.core.when.RuleParts.NumberedDay;
 import org.gantrel.core.when.RuleParts.Stamp;
@@ -85,7 +86,7 @@ final class RuleReader {
             return;
         }
         String name = property.group(1).toUpperCase(Locale.ROOT);
-        int colon = line.indexOf(':');
+        int colon = colon(line);
         if (colon < 0) {
             throw new WhenException(column, "'" + line + "': a colon is missing after " + name);
         }
@@ -96,10 +97,10 @@ final class RuleReader {
             case "RRULE" -> rule = Optional.of(rule(value, valueColumn));
             case "DTSTART" -> {
                 start = Optional.of(stamp(value, valueColumn));
-                zone = start.get().utc() ? Optional.of(ZoneId.of("UTC")) : zone(options, column);
+                zone = start.get().utc() ? Optional.of(ZoneId.of("UTC")) : zone(options, property.start(2) + column);
             }
-            case "RDATE" -> stamps(value, valueColumn, more);
-            case "EXDATE" -> stamps(value, valueColumn, except);
+            case "RDATE" -> stamps(value, valueColumn, zone(options, property.start(2) + column), more);
+            case "EXDATE" -> stamps(value, valueColumn, zone(options, property.start(2) + column), except);
             default ->
                 throw new WhenException(
                         column,
@@ -109,21 +110,42 @@ final class RuleReader {
     }
 
     private static Optional<ZoneId> zone(String options, int column) {
-        Matcher named = Pattern.compile("(?i);TZID=([^;:]+)").matcher(options);
+        Matcher named = Pattern.compile("(?i);TZID=(?:\"([^\"]*)\"|([^;]*))").matcher(options);
         if (!named.find()) {
             return Optional.empty();
         }
+        int group = named.group(1) == null ? 2 : 1;
         try {
-            return Optional.of(ZoneId.of(named.group(1)));
+            return Optional.of(ZoneId.of(named.group(group)));
         } catch (DateTimeException e) {
-            throw new WhenException(column, "'" + named.group(1) + "' is no time zone; Europe/Oslo would be one");
+            String hint = Zones.hint(named.group(group));
+            throw new WhenException(
+                    column + named.start(group),
+                    "'" + named.group(group) + "' is no time zone"
+                            + (hint.isEmpty() ? "; Europe/Oslo would be one" : hint));
         }
     }
 
-    private void stamps(String values, int column, List<Stamp> into) {
+    /** Where the value of a property begins: at the colon that stands in no quotes. */
+    private static int colon(String line) {
+        boolean quoted = false;
+        for (int i = 0; i < line.length(); i++) {
+            if (line.charAt(i) == '"') {
+                quoted = !quoted;
+            } else if (line.charAt(i) == ':' && !quoted) {
+                return i;
+            }
+        }
+        return -1;
+    }
+
+    /** Times in a zone of their own are instants; others are in the zone of the start. */
+    private void stamps(String values, int column, Optional<ZoneId> in, List<Stamp> into) {
         int at = column;
         for (String value : values.split(",")) {
-            into.add(stamp(value, at));
+            Stamp stamp = stamp(value, at);
+            boolean local = in.isEmpty() || stamp.utc() || stamp.wholeDay();
+            into.add(local ? stamp : Stamp.ofInstant(ZoneClock.of(in.get()).instant(stamp.day(), stamp.second())));
             at += value.length() + 1;
         }
     }

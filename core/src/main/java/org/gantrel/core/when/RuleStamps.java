@@ -2,8 +2,10 @@ package org.gantrel.core.when;
 
 import java.time.LocalDate;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
 import org.gantrel.core.when.RuleParts.Frequency;
@@ -11,26 +13,31 @@ import org.gantrel.core.when.RuleParts.Frequency;
 /** The local times that a rule stands for, day by day, before anything is counted, added or left out. */
 final class RuleStamps {
 
-    /** The Gregorian calendar repeats after so many days; a search that came round once need not go on. */
-    private static final int CYCLE_DAYS = 146_097;
-
     private static final int[] NOTHING = {};
-    private static final long[] NO_DAYS = {};
 
     private final RuleParts parts;
     private final long startDay;
     private final int startSecond;
     private final RuleYear year;
+    /** The times of a day of a rule of whole days; of a finer one, the times within its hour or minute. */
     private final int[] times;
+
     private final boolean isPossible;
+    /** The times of a day of a finer rule, by how far into the day its first step falls; there are few, as they repeat. */
+    private final Map<Long, int[]> patterns = new ConcurrentHashMap<>();
+
+    /** What BYSETPOS chose of the period that was asked for last. */
+    private volatile Chosen latest;
+
+    private record Chosen(long index, TreeMap<Long, int[]> days) {}
 
     RuleStamps(RuleParts parts, long startDay, int startSecond) {
         this.parts = parts;
         this.startDay = startDay;
         this.startSecond = startSecond;
         this.year = new RuleYear(parts, LocalDate.ofEpochDay(startDay));
-        this.times = times();
-        this.isPossible = year.isPossible();
+        this.times = isSubDaily() ? chosen(within()) : times();
+        this.isPossible = isSubDaily() ? times.length > 0 && isReachable() : positionsFit();
     }
 
     private boolean isSubDaily() {
@@ -46,82 +53,71 @@ final class RuleStamps {
 
     /** The times of a day that a rule of whole days has. */
     private int[] times() {
-        return RuleYear.orElse(parts.hours(), startSecond / 3600).stream()
+        int[] all = RuleYear.orElse(parts.hours(), startSecond / 3600).stream()
                 .flatMapToInt(hour -> RuleYear.orElse(parts.minutes(), startSecond / 60 % 60).stream()
                         .flatMapToInt(minute -> RuleYear.orElse(parts.seconds(), startSecond % 60).stream()
                                 .mapToInt(second -> hour * 3600 + minute * 60 + second)))
                 .sorted()
                 .toArray();
+        return parts.frequency() == Frequency.DAILY ? chosen(all) : all;
     }
 
     /** The first day from the given one on that has times; {@link DaySet#NEVER} where there is none. */
     long nextDay(long from) {
-        long day = Math.max(from, startDay);
         if (!isPossible) {
             return DaySet.NEVER;
         }
-        return isSubDaily() ? nextSubDaily(day) : nextWhole(day);
+        long begin = Math.max(from, startDay);
+        long last = begin + Math.max(RuleYear.CYCLE_DAYS, parts.interval() * 2L * longest());
+        long day = year.next(begin);
+        while (day <= last) {
+            if (on(day).length > 0) {
+                return day;
+            }
+            day = year.next(Math.max(day + 1, isSubDaily() ? 0 : nextPeriod(day)));
+        }
+        return DaySet.NEVER;
+    }
+
+    private boolean choosesDays() {
+        return !isSubDaily()
+                && parts.frequency() != Frequency.DAILY
+                && !parts.positions().isEmpty();
     }
 
     /** The times of a day, none earlier than the start of the rule. */
     int[] on(long day) {
-        if (day < startDay) {
+        if (day < startDay || !isPossible || !year.holds(day)) {
             return NOTHING;
         }
-        int[] found = isSubDaily() ? subDaily(day) : whole(day);
+        int[] found = isSubDaily() ? pattern(day) : whole(day);
         return day > startDay
                 ? found
                 : Arrays.stream(found).filter(second -> second >= startSecond).toArray();
     }
 
-    private long nextWhole(long day) {
+    private int longest() {
+        return switch (parts.frequency()) {
+            case YEARLY -> 366;
+            case MONTHLY -> 31;
+            case WEEKLY -> 7;
+            default -> 1;
+        };
+    }
+
+    /** After a day without times: where the next such may be. It lies in a period that counts. */
+    private long nextPeriod(long day) {
         long index = index(day);
-        long first = index(startDay);
-        index += Math.floorMod(first - index, (long) parts.interval());
-        long cycle =
-                switch (parts.frequency()) {
-                    case YEARLY -> Period.YEAR.cycle;
-                    case MONTHLY -> Period.MONTH.cycle;
-                    case WEEKLY -> Period.WEEK.cycle;
-                    default -> CYCLE_DAYS;
-                };
-        long last = index + cycle * parts.interval();
-        for (; index <= last; index += parts.interval()) {
-            if (parts.frequency() == Frequency.DAILY && !parts.months().isEmpty()) {
-                index = inMonths(index);
-            }
-            long found = firstOn(index, day);
-            if (found != DaySet.NEVER) {
-                return found;
-            }
+        long past = Math.floorMod(index - index(startDay), (long) parts.interval());
+        long following = first(index - past + parts.interval());
+        if (past != 0) {
+            return following;
         }
-        return DaySet.NEVER;
-    }
-
-    /** Days are stepped over month by month where the month is not meant. */
-    private long inMonths(long from) {
-        long day = from;
-        for (int i = 0; i < 13; i++) {
-            LocalDate date = LocalDate.ofEpochDay(day);
-            if (parts.months().contains(date.getMonthValue())) {
-                return day;
-            }
-            long next = date.withDayOfMonth(1).plusMonths(1).toEpochDay();
-            day = next + Math.floorMod(from - next, (long) parts.interval());
+        if (!choosesDays()) {
+            return day;
         }
-        return day;
-    }
-
-    private long firstOn(long index, long day) {
-        long[] days = periodDays(index);
-        for (long found : days) {
-            if (found >= day
-                    && (found > startDay || on(found).length > 0)
-                    && (parts.positions().isEmpty() || chosen(days).containsKey(found))) {
-                return found;
-            }
-        }
-        return DaySet.NEVER;
+        Long later = chosenOf(index).higherKey(day);
+        return later == null ? following : later;
     }
 
     private int[] whole(long day) {
@@ -129,22 +125,22 @@ final class RuleStamps {
         if (Math.floorMod(index - index(startDay), (long) parts.interval()) != 0) {
             return NOTHING;
         }
-        long[] days = periodDays(index);
-        if (Arrays.binarySearch(days, day) < 0) {
-            return NOTHING;
+        return choosesDays() ? chosenOf(index).getOrDefault(day, NOTHING) : times;
+    }
+
+    /** Whether a position that BYSETPOS wants can be had at all; for months and years that is seen as they come. */
+    private boolean positionsFit() {
+        if (parts.positions().isEmpty() || parts.frequency() == Frequency.DAILY) {
+            return times.length > 0;
         }
-        return parts.positions().isEmpty() ? times : chosen(days).getOrDefault(day, NOTHING);
+        int days = mostDays();
+        return parts.positions().stream().anyMatch(position -> Math.abs(position) <= days * times.length);
     }
 
     /** What BYSETPOS chooses of all the times of a period. */
-    private Map<Long, int[]> chosen(long[] days) {
-        int all = days.length * times.length;
+    private TreeMap<Long, int[]> chosen(long[] days) {
         var chosen = new TreeMap<Long, int[]>();
-        parts.positions().stream()
-                .mapToInt(position -> position > 0 ? position - 1 : all + position)
-                .filter(position -> position >= 0 && position < all)
-                .sorted()
-                .distinct()
+        places(days.length * times.length)
                 .forEach(position -> chosen.merge(
                         days[position / times.length],
                         new int[] {times[position % times.length]},
@@ -162,31 +158,49 @@ final class RuleStamps {
         };
     }
 
-    private long[] periodDays(long index) {
-        return switch (parts.frequency()) {
-            case YEARLY -> year.days(Period.YEAR.first(index), Period.YEAR.first(index + 1) - 1);
-            case MONTHLY -> year.days(Period.MONTH.first(index), Period.MONTH.first(index + 1) - 1);
-            case WEEKLY -> year.days(index * 7 - 3 + parts.weekStart(), index * 7 + 3 + parts.weekStart());
-            default -> year.holds(index, LocalDate.ofEpochDay(index)) ? new long[] {index} : NO_DAYS;
-        };
+    /** How many days a period has at most; every part that is given limits them. */
+    private int mostDays() {
+        if (parts.frequency() == Frequency.WEEKLY) {
+            return Math.max(1, parts.days().size());
+        }
+        boolean yearly = parts.frequency() == Frequency.YEARLY;
+        int months =
+                !yearly ? 1 : parts.months().isEmpty() ? 12 : parts.months().size();
+        int most = Math.min(366, months * 31);
+        if (!parts.days().isEmpty()) {
+            int plain = parts.days().size() - parts.placedDays().size();
+            most = Math.min(
+                    most,
+                    plain * (yearly && parts.months().isEmpty() ? 53 : 5 * months)
+                            + parts.placedDays().size() * months);
+        }
+        most = parts.monthDays().isEmpty()
+                ? most
+                : Math.min(most, parts.monthDays().size() * months);
+        most = parts.yearDays().isEmpty()
+                ? most
+                : Math.min(most, parts.yearDays().size());
+        return parts.weekNumbers().isEmpty()
+                ? most
+                : Math.min(most, parts.weekNumbers().size() * 14);
     }
 
-    private long nextSubDaily(long from) {
-        if (!isReachable()) {
-            return DaySet.NEVER;
+    private TreeMap<Long, int[]> chosenOf(long index) {
+        Chosen known = latest;
+        if (known == null || known.index != index) {
+            known = new Chosen(index, chosen(year.days(first(index), first(index + 1) - 1)));
+            latest = known;
         }
-        long day = from;
-        while (day < from + CYCLE_DAYS) {
-            LocalDate date = LocalDate.ofEpochDay(day);
-            if (!parts.months().isEmpty() && !parts.months().contains(date.getMonthValue())) {
-                day = date.withDayOfMonth(1).plusMonths(1).toEpochDay();
-            } else if (year.holds(day, date) && on(day).length > 0) {
-                return day;
-            } else {
-                day++;
-            }
-        }
-        return DaySet.NEVER;
+        return known.days;
+    }
+
+    private long first(long index) {
+        return switch (parts.frequency()) {
+            case YEARLY -> Period.YEAR.first(index);
+            case MONTHLY -> Period.MONTH.first(index);
+            case WEEKLY -> index * 7 - 3 + parts.weekStart();
+            default -> index;
+        };
     }
 
     private int unit() {
@@ -213,40 +227,45 @@ final class RuleStamps {
                         || parts.minutes().contains(second / 60 % 60));
     }
 
-    private int[] subDaily(long day) {
-        if (!year.holds(day, LocalDate.ofEpochDay(day))) {
-            return NOTHING;
-        }
+    private int[] pattern(long day) {
         long step = (long) parts.interval() * unit();
         long origin = startDay * Times.DAY + Math.floorDiv(startSecond, unit()) * (long) unit();
-        long begin = day * Times.DAY;
-        long first = begin + Math.floorMod(origin - begin, step);
-        return LongStream.iterate(first, at -> at < begin + Times.DAY, at -> at + step)
-                .mapToInt(at -> (int) (at - begin))
+        long first = Math.floorMod(origin - day * Times.DAY, step);
+        return first >= Times.DAY ? NOTHING : patterns.computeIfAbsent(first, from -> steps(from, step));
+    }
+
+    private int[] steps(long first, long step) {
+        return LongStream.iterate(first, at -> at < Times.DAY, at -> at + step)
+                .mapToInt(at -> (int) at)
                 .filter(this::isWanted)
-                .flatMap(this::within)
+                .flatMap(at -> Arrays.stream(times).map(more -> at + more))
                 .toArray();
     }
 
-    /** The times of one hour or one minute. */
-    private IntStream within(int second) {
-        boolean hourly = parts.frequency() == Frequency.HOURLY;
-        int[] found = (hourly
-                        ? RuleYear.orElse(parts.minutes(), startSecond / 60 % 60).stream()
-                                .mapToInt(minute -> second + minute * 60)
-                        : IntStream.of(second))
-                .flatMap(at -> RuleYear.orElse(parts.seconds(), startSecond % 60).stream()
-                        .mapToInt(more -> at + more))
+    /** The times of one hour or one minute, in seconds since it began. */
+    private int[] within() {
+        List<Integer> minutes = parts.frequency() == Frequency.HOURLY
+                ? RuleYear.orElse(parts.minutes(), startSecond / 60 % 60)
+                : List.of(0);
+        return minutes.stream()
+                .flatMapToInt(minute -> RuleYear.orElse(parts.seconds(), startSecond % 60).stream()
+                        .mapToInt(second -> minute * 60 + second))
                 .sorted()
                 .toArray();
-        if (parts.positions().isEmpty()) {
-            return IntStream.of(found);
-        }
+    }
+
+    /** What BYSETPOS chooses of the times of one hour, minute or day. */
+    private int[] chosen(int[] all) {
+        return parts.positions().isEmpty()
+                ? all
+                : places(all.length).map(place -> all[place]).toArray();
+    }
+
+    private IntStream places(int size) {
         return parts.positions().stream()
-                .mapToInt(position -> position > 0 ? position - 1 : found.length + position)
-                .filter(position -> position >= 0 && position < found.length)
+                .mapToInt(position -> position > 0 ? position - 1 : size + position)
+                .filter(position -> position >= 0 && position < size)
                 .sorted()
-                .distinct()
-                .map(position -> found[position]);
+                .distinct();
     }
 }

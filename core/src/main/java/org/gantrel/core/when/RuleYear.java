@@ -1,9 +1,11 @@
 package org.gantrel.core.when;
 
 import java.time.LocalDate;
-import java.time.Month;
-import java.util.ArrayList;
+import java.time.Year;
+import java.util.BitSet;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicReferenceArray;
+import java.util.stream.LongStream;
 import org.gantrel.core.when.RuleParts.Frequency;
 import org.gantrel.core.when.RuleParts.NumberedDay;
 
@@ -13,43 +15,102 @@ import org.gantrel.core.when.RuleParts.NumberedDay;
  */
 final class RuleYear {
 
+    /** The Gregorian calendar repeats after so many days; a search that came round once need not go on. */
+    static final int CYCLE_DAYS = 146_097;
+
+    /** Nothing is looked for after this year. */
+    private static final int LAST_YEAR = 9_999;
+
+    private static final int CYCLE_YEARS = 400;
+    private static final int KINDS = 7 * 2 * 2 * 2;
+
     private final RuleParts parts;
     private final LocalDate start;
+    /**
+     * The days that are meant, by the kind of the year: which days a rule means depends on the weekday that a year begins
+     * with, and on whether it and its neighbours are leap years, since weeks reach into those.
+     */
+    private final AtomicReferenceArray<BitSet> kinds = new AtomicReferenceArray<>(KINDS);
+
+    /** The year that was asked for last; rules are mostly asked for one day after the other. */
+    private volatile Known latest = new Known(0, 0, new BitSet());
+
+    private record Known(long first, int length, BitSet days) {}
 
     RuleYear(RuleParts parts, LocalDate start) {
         this.parts = parts;
         this.start = start;
     }
 
-    /** The days of the period that begins with a day, in order. */
-    long[] days(long first, long last) {
-        var days = new ArrayList<Long>();
-        LocalDate begin = LocalDate.ofEpochDay(first);
-        for (long day = first; day <= last; ) {
-            LocalDate date = begin.plusDays(day - first);
-            if (!parts.months().isEmpty() && !parts.months().contains(date.getMonthValue())) {
-                day = date.withDayOfMonth(1).plusMonths(1).toEpochDay();
-                continue;
+    /** The first day from the given one on that is meant; {@link DaySet#NEVER} where the calendar has none in its whole round. */
+    long next(long day) {
+        Known known = latest;
+        if (day >= known.first && day < known.first + known.length) {
+            int found = known.days.nextSetBit((int) (day - known.first));
+            if (found >= 0) {
+                return known.first + found;
             }
-            if (matches(day, date)) {
-                days.add(day);
-            }
-            day++;
         }
-        return days.stream().mapToLong(Long::longValue).toArray();
+        LocalDate date = LocalDate.ofEpochDay(day);
+        int from = date.getDayOfYear() - 1;
+        int last = Math.min(LAST_YEAR, date.getYear() + CYCLE_YEARS);
+        for (int year = date.getYear(); year <= last; year++) {
+            int found = ofYear(year).nextSetBit(from);
+            if (found >= 0) {
+                return year == date.getYear()
+                        ? day + found - from
+                        : LocalDate.ofYearDay(year, 1).toEpochDay() + found;
+            }
+            from = 0;
+        }
+        return DaySet.NEVER;
     }
 
-    /** Whether any month that is meant has any day that is meant: 30 February is known at once, not searched for. */
-    boolean isPossible() {
-        return parts.months().isEmpty()
-                || parts.monthDays().isEmpty()
-                || parts.months().stream().anyMatch(month -> parts.monthDays().stream()
-                        .anyMatch(day -> Math.abs(day) <= Month.of(month).maxLength()));
+    /** The days of a period, in order. */
+    long[] days(long first, long last) {
+        var days = LongStream.builder();
+        for (long day = next(first); day <= last; day = next(day + 1)) {
+            days.add(day);
+        }
+        return days.build().toArray();
     }
 
     /** Whether one day is meant. */
-    boolean holds(long day, LocalDate date) {
-        return (parts.months().isEmpty() || parts.months().contains(date.getMonthValue())) && matches(day, date);
+    boolean holds(long day) {
+        Known known = latest;
+        if (day >= known.first && day < known.first + known.length) {
+            return known.days.get((int) (day - known.first));
+        }
+        LocalDate date = LocalDate.ofEpochDay(day);
+        return ofYear(date.getYear()).get(date.getDayOfYear() - 1);
+    }
+
+    private BitSet ofYear(int year) {
+        LocalDate first = LocalDate.ofYearDay(year, 1);
+        int kind = first.getDayOfWeek().getValue() - 1;
+        for (int near = year - 1; near <= year + 1; near++) {
+            kind = kind * 2 + (Year.isLeap(near) ? 1 : 0);
+        }
+        BitSet known = kinds.get(kind);
+        if (known == null) {
+            known = workOut(year);
+            kinds.set(kind, known);
+        }
+        latest = new Known(first.toEpochDay(), first.lengthOfYear(), known);
+        return known;
+    }
+
+    private BitSet workOut(int year) {
+        var days = new BitSet(366);
+        for (LocalDate date = LocalDate.ofYearDay(year, 1); date.getYear() == year; ) {
+            if (!parts.months().isEmpty() && !parts.months().contains(date.getMonthValue())) {
+                date = date.withDayOfMonth(1).plusMonths(1);
+                continue;
+            }
+            days.set(date.getDayOfYear() - 1, matches(date.toEpochDay(), date));
+            date = date.plusDays(1);
+        }
+        return days;
     }
 
     /** Whether all parts about days agree on one; the month was looked at already. */

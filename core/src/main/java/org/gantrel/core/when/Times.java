@@ -63,10 +63,20 @@ sealed interface Times {
         private final int[] seconds;
         private final boolean everyHour;
 
-        Listed(IntStream seconds) {
-            this.seconds = seconds.sorted().distinct().toArray();
-            this.everyHour = Arrays.stream(this.seconds)
-                            .map(second -> second / 3600)
+        Listed(int[] seconds, boolean everyHour) {
+            this.seconds = seconds;
+            this.everyHour = everyHour;
+        }
+
+        /** Times of a day, which they stand on. */
+        static Listed of(IntStream times) {
+            int[] seconds = times.sorted().distinct().toArray();
+            return new Listed(seconds, eachHour(seconds));
+        }
+
+        static boolean eachHour(int[] seconds) {
+            return Arrays.stream(seconds)
+                            .map(second -> second / 3600 % 24)
                             .distinct()
                             .count()
                     == 24;

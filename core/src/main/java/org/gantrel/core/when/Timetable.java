@@ -1,6 +1,7 @@
 package org.gantrel.core.when;
 
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
@@ -61,6 +62,18 @@ public interface Timetable {
 
     /** The first instant strictly after the given one, or nothing where the rule never comes round again. */
     Optional<Instant> next(Instant after, ZoneId zone);
+
+    /**
+     * The local times that belong to a day, in seconds since it began, in order and before any change of the clock moves
+     * them. A part of the day that goes past midnight belongs to the day on which it begins, so there may be more than a
+     * day's seconds.
+     */
+    int[] secondsOn(long day, ZoneId zone);
+
+    /** The day that an instant of this rule belongs to. */
+    default LocalDate dayOf(Instant at, ZoneId zone) {
+        return at.atZone(zone).toLocalDate();
+    }
 
     /** Up to {@code count} instants strictly after the given one, in order. */
     default List<Instant> next(Instant after, ZoneId zone, int count) {

@@ -1,5 +1,6 @@
 package org.gantrel.core.when;
 
+import java.util.Arrays;
 import java.util.Locale;
 
 /** Reads any way of saying when: a phrase of plain English, a cron expression, or a recurrence rule of iCalendar. */
@@ -29,10 +30,16 @@ public final class When {
         return looksLikeCron(start) ? CronReader.read(text) : PhraseReader.read(text);
     }
 
-    /** The field for the minute has no letters, and a phrase that begins with a number goes on with a word. */
+    /**
+     * No phrase has a star as a word, or a word that begins with an at sign. Apart from that, the field for the minute has no letters, and a
+     * phrase that begins with a number goes on with a word.
+     */
     private static boolean looksLikeCron(String start) {
         String[] words = start.split("\\s+");
-        boolean minuteFirst = words[0].matches("[-0-9*?/,#lw]+") && !words[0].matches("\\d{4}-.*");
+        if (start.startsWith("@") || Arrays.stream(words).anyMatch(word -> word.startsWith("*"))) {
+            return true;
+        }
+        boolean minuteFirst = words[0].matches("[-\\p{Nd}?/,#lw]+") && !words[0].matches("\\d{4}-.*");
         boolean wordNext = words.length > 1 && words[1].matches("[a-z]{3,}");
         return minuteFirst && !wordNext;
     }

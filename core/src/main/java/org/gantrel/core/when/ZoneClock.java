@@ -84,6 +84,16 @@ final class ZoneClock {
         return Math.floorDiv(second + at(second).offset, (long) Times.DAY);
     }
 
+    /** The second of the local day of an instant. */
+    int secondOf(long instant) {
+        return (int) Math.floorMod(instant + at(instant).offset, (long) Times.DAY);
+    }
+
+    /** Whether the offset does not change on a local day, nor on those beside it. */
+    boolean isSteady(long day) {
+        return at(day * Times.DAY).isFarAround(day);
+    }
+
     /** The instant at which a local day begins. */
     long startOf(long day) {
         return instant(day, 0);

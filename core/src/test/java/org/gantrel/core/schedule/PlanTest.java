@@ -14,6 +14,7 @@ import java.util.Random;
 import java.util.TreeSet;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -126,6 +127,93 @@ class PlanTest {
     }
 
     @Test
+    @DisplayName("gives what a day-by-day reading gives, whatever its rule, its days, its bounds and its shift")
+    void agreesWithANaiveReading() {
+        var random = new Random(53);
+        List<String> rules = List.of(
+                "every day at 09:00",
+                "every 12 hours",
+                "last working day of every month at 17:00",
+                "every 90 minutes between 22:00 and 02:00 on Friday",
+                "every 40 minutes between 21:30 and 00:30 on day 30 and 31 of every month",
+                "every Sunday at 02:30",
+                "every hour",
+                "DTSTART;TZID=Europe/Oslo:20261201T013000 RRULE:FREQ=HOURLY;INTERVAL=7;COUNT=900");
+        for (int i = 0; i < 300; i++) {
+            var open = new TreeSet<Long>();
+            LocalDate first = LocalDate.of(2026, 11, 1);
+            for (long day = first.toEpochDay(); day < first.toEpochDay() + 500; ) {
+                long until = day + 1 + random.nextInt(6);
+                for (; day < until; day++) {
+                    open.add(day);
+                }
+                day += random.nextInt(random.nextInt(12) == 0 ? 70 : 5);
+            }
+            CalendarDays days = days("calendar: odd\nteam: finance\ndays: none\nopen:\n"
+                    + open.stream()
+                            .map(day -> "  - { on: " + LocalDate.ofEpochDay(day) + " }\n")
+                            .reduce("", String::concat));
+            String when = rules.get(random.nextInt(rules.size()));
+            LocalDate from = first.plusDays(20 + random.nextInt(150));
+            LocalDate until = from.plusDays(random.nextInt(200));
+            var plan = new Plan(
+                    When.parse(when),
+                    OSLO,
+                    to(days),
+                    Shift.values()[random.nextInt(5)],
+                    Duration.ZERO,
+                    random.nextBoolean() ? Optional.of(from) : Optional.empty(),
+                    Optional.of(until));
+            Instant after = from.plusDays(random.nextInt(40) - 20)
+                    .atTime(random.nextInt(24), 10)
+                    .atZone(OSLO)
+                    .toInstant();
+            assertThat(plan.nextStarts(after, 25).stream()
+                            .map(Plan.Occurrence::at)
+                            .toList())
+                    .as("%s after %s", plan, after)
+                    .isEqualTo(
+                            naive(plan, days, first, after).stream().limit(25).toList());
+        }
+    }
+
+    /** Each occurrence of the bare rule goes to its day, which has to lie between the first and the last day. */
+    private static List<Instant> naive(Plan plan, CalendarDays days, LocalDate first, Instant after) {
+        var found = new TreeSet<Instant>();
+        Timetable rule = plan.timetable();
+        Optional<Instant> next = rule.next(first.atStartOfDay(OSLO).toInstant(), OSLO);
+        Instant end =
+                plan.until().orElseThrow().plusDays(100).atStartOfDay(OSLO).toInstant();
+        for (; next.isPresent() && next.get().isBefore(end); next = rule.next(next.get(), OSLO)) {
+            LocalDateTime local = wanted(next.get());
+            boolean night = rule.phrase().contains("between") && local.getHour() < 12;
+            LocalDate day = local.toLocalDate().minusDays(night ? 1 : 0);
+            long target = plan.shift().target(day.toEpochDay(), days);
+            if (days.holds(day)) {
+                target = day.toEpochDay();
+            }
+            LocalDate lands = LocalDate.ofEpochDay(Math.min(target, 100_000));
+            if (target < 100_000
+                    && !lands.isAfter(plan.until().get())
+                    && (plan.from().isEmpty() || !lands.isBefore(plan.from().get()))) {
+                found.add(
+                        lands.equals(day)
+                                ? next.get()
+                                : local.plusDays(lands.toEpochDay() - day.toEpochDay())
+                                        .atZone(OSLO)
+                                        .toInstant());
+            }
+        }
+        return found.stream().filter(at -> at.isAfter(after)).toList();
+    }
+
+    /** The local time that a rule wanted; the rules here want 02:30 alone in the gap of spring, or the whole hours in it. */
+    private static LocalDateTime wanted(Instant at) {
+        LocalDateTime local = at.atZone(OSLO).toLocalDateTime();
+        return local.equals(LocalDateTime.of(2027, 3, 28, 3, 30)) ? local.minusHours(1) : local;
+    }
+
+    @Test
     @DisplayName("holds from its first to its last day, and starts at its own place in its window")
     void holdsAndSpreads() {
         Duration place = Plan.placeIn(Duration.ofMinutes(30), "settle/nightly");
@@ -153,9 +241,10 @@ class PlanTest {
             delimiter = '|',
             quoteCharacter = '~',
             value = {
-                "0 6 30 2 *                      | it never comes round again",
+                "0 6 30 2 *                      | it never comes",
+                "every day at 06:00 until 2027-01-31 | it never comes round again",
                 "0 6 29 2 *                      | 29 February comes in leap years only, next on 2028-02-29",
-                "day 31 of every month at 06:00  | day 31 does not come every year in February, April, June, September and November; the last day of a month is 'last day'",
+                "day 31 of every month at 06:00  | day 31 never comes in February, April, June, September and November; the last day of a month is 'last day'",
                 "every 5 minutes                 | it starts again after 5 min, and the job usually takes 10 min",
                 "every day at 02:30              | 2028-03-26 02:30 does not exist in Europe/Oslo: clocks go forward; it starts at 03:30",
                 "every Sunday at 02:30           | 2027-10-31 02:30 comes twice in Europe/Oslo: clocks go back; it starts the first time"

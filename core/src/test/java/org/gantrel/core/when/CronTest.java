@@ -52,6 +52,38 @@ class CronTest {
         assertThat(times).containsExactly(Instant.parse("2026-10-25T00:30:00Z"), Instant.parse("2026-10-26T01:30:00Z"));
     }
 
+    @ParameterizedTest(name = "{0} is {1}")
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "0 5 * * 0-0        | every Sunday at 05:00",
+                "0 5 * * SUN-SUN    | every Sunday at 05:00",
+                "0 5 * * sun-0/2    | every Sunday at 05:00",
+                "0 5 * * mon-sunday | every day at 05:00",
+                "0 5 * january *    | every day at 05:00 in January",
+                "@hourly            | every hour",
+                "@Daily             | every day at 00:00",
+                "@weekly            | every Sunday at 00:00",
+                "@monthly           | day 1 of every month at 00:00",
+                "@yearly            | day 1 of January at 00:00"
+            })
+    @DisplayName("is read as crontab writes it")
+    void isReadAsCrontabWritesIt(String expression, String phrase) {
+        assertThat(When.parse(expression.strip()).phrase()).isEqualTo(phrase);
+    }
+
+    @Test
+    @DisplayName("of six fields that look like seconds first says how it was read")
+    void warnsOfSeconds() {
+        assertThat(When.parse("0 0 12 * * ?").cautions())
+                .containsExactly(
+                        "six fields are read as minute 0, hour 0, day 12, month *, weekday *, year ?; if the first"
+                                + " was meant for seconds, '0 12 * * ?' (every day at 12:00) would be right");
+        assertThat(When.parse("0 0 12 * * 2027").cautions()).isEmpty();
+        assertThatThrownBy(() -> When.parse("0 30 9 ? * MON-FRI"))
+                .hasMessageContaining("'30 9 ? * MON-FRI' would be right");
+    }
+
     @Test
     @DisplayName("with the hour open goes on through both hours of an overlap")
     void goesOnThroughAnOverlap() {

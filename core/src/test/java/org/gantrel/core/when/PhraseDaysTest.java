@@ -76,7 +76,8 @@ class PhraseDaysTest {
         }
         if (choice instanceof DayChoice.Working working) {
             return DAYS.stream()
-                    .filter(PhraseDaysTest::isWorking)
+                    .filter(day -> isWorking(day)
+                            || isIn(working.weekdays(), day.getDayOfWeek().getValue()))
                     .filter(day -> isIn(working.months(), day.getMonthValue()));
         }
         var period = (DayChoice.InPeriod) choice;
@@ -85,8 +86,11 @@ class PhraseDaysTest {
                 .filter(entry -> entry.getKey() >= index(period.period(), from) || period.every() == 1)
                 .filter(entry -> period.period() != Period.MONTH
                         || isIn(period.months(), entry.getValue().get(0).getMonthValue()))
-                .flatMap(entry -> period.items().stream().flatMap(item -> of(item, sorted(entry.getValue())).stream()))
-                .map(day -> shifted(day, period.shift()));
+                .flatMap(
+                        entry -> period.items().stream()
+                                .flatMap(item -> of(item.unshifted(), sorted(entry.getValue()))
+                                        .map(day -> shifted(day, item.shift()))
+                                        .stream()));
     }
 
     private static List<LocalDate> sorted(List<LocalDate> days) {

@@ -41,15 +41,23 @@ final class PhraseMaker {
                 new Rhythm.Steps(
                         STEPS[random.nextInt(STEPS.length)],
                         Optional.of(new Rhythm.Between(random.nextInt(1440), random.nextInt(1440))));
-            case 2 -> new Rhythm.Past(1 + random.nextInt(12), some(60));
+            case 2 -> past();
             default -> new Rhythm.At(some(1440));
         };
+    }
+
+    private Rhythm past() {
+        Optional<Rhythm.Between> part = chance(2)
+                ? Optional.empty()
+                : Optional.of(new Rhythm.Between(random.nextInt(1440), random.nextInt(1440)));
+        var past = new Rhythm.Past(1 + random.nextInt(12), some(60), part);
+        return past.seconds().length > 0 ? past : past();
     }
 
     private DayChoice choice() {
         return switch (random.nextInt(7)) {
             case 0 -> new DayChoice.Weekly(1 + random.nextInt(127), months());
-            case 1 -> new DayChoice.Working(months());
+            case 1 -> new DayChoice.Working(months(), chance(2) ? 0 : 1 + random.nextInt(127));
             case 2 -> new DayChoice.EveryDays(2 + random.nextInt(100));
             case 3 -> new DayChoice.Once(day());
             case 4 -> weeks();
@@ -62,21 +70,23 @@ final class PhraseMaker {
                 ? List.of(new Item.NthWorking(place(3)))
                 : some(7).stream().<Item>map(Item.Weekday::new).toList();
         boolean plain = items.get(0) instanceof Item.Weekday;
-        return new DayChoice.InPeriod(
-                Period.WEEK, plain ? 2 + random.nextInt(8) : 1, PeriodDays.ALL_MONTHS, items, DayShift.NONE);
+        return new DayChoice.InPeriod(Period.WEEK, plain ? 2 + random.nextInt(8) : 1, PeriodDays.ALL_MONTHS, items);
     }
 
     private DayChoice longer() {
         Period period = List.of(Period.MONTH, Period.QUARTER, Period.YEAR).get(random.nextInt(3));
         int every = chance(3) ? 2 + random.nextInt(10) : 1;
         int months = period == Period.MONTH && every == 1 ? months() : PeriodDays.ALL_MONTHS;
-        List<Item> items = Stream.generate(() -> item(period))
+        List<Item> items = Stream.generate(() -> shifted(item(period)))
                 .limit(1 + random.nextInt(3))
                 .distinct()
                 .toList();
-        boolean endsOnly = items.stream().anyMatch(Item.BeforeLast.class::isInstance);
-        DayShift shift = chance(3) ? new DayShift(endsOnly ? 2 : place(9), chance(2)) : DayShift.NONE;
-        return new DayChoice.InPeriod(period, every, months, items, shift);
+        return new DayChoice.InPeriod(period, every, months, items);
+    }
+
+    private Item shifted(Item item) {
+        boolean end = item instanceof Item.BeforeLast;
+        return chance(3) ? new Item.Shifted(new DayShift(end ? 2 : place(9), chance(2)), item) : item;
     }
 
     private Item item(Period period) {

@@ -6,8 +6,14 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.Random;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -63,6 +69,16 @@ class PhraseTest {
                 "every Monday in July at 08:00     | every Monday at 08:00 in July       | 2027-07-05T06:00:00Z",
                 "once on 2026-12-24 at 12:00       | once on 2026-12-24 at 12:00         | 2026-12-24T11:00:00Z",
                 "every day at 02:30 until 2026-12-31 | every day at 02:30 until 2026-12-31 | 2026-11-24T01:30:00Z",
+                "weekdays 7:30                     | every weekday at 07:30              | 2026-11-24T06:30:00Z",
+                "first monday of the month 9am     | first Monday of every month at 09:00| 2026-12-07T08:00:00Z",
+                "every other tuesday at 9 from 2026-11-24 | every 2 weeks on Tuesday at 09:00 from 2026-11-24 | 2026-11-24T08:00:00Z",
+                "every second Monday at 9 from 2026-11-23 | every 2 weeks on Monday at 09:00 from 2026-11-23 | 2026-12-07T08:00:00Z",
+                "every second Monday of the month at 9 | second Monday of every month at 09:00 | 2026-12-14T08:00:00Z",
+                "every 3rd day at 05:00 from 2026-11-22 | every 3 days at 05:00 from 2026-11-22 | 2026-11-25T04:00:00Z",
+                "every hour at :20 between 06:00 and 08:00 | every hour at :20 between 06:00 and 08:00 | 2026-11-24T05:20:00Z",
+                "every working day and Saturday at 05:00 | every working day and Saturday at 05:00 | 2026-11-24T04:00:00Z",
+                "2 days before Easter and last day of every year at 05:00 | 2 days before the last day and 2 days before Easter of every year at 05:00 | 2026-12-29T04:00:00Z",
+                "2 working days before day 1 and 15 of every month at 12:00 | 2 working days before day 1 and 2 working days before day 15 of every month at 12:00 | 2026-11-27T11:00:00Z",
                 "every day at 13:00 from 2026-11-20, 4 times | every day at 13:00 from 2026-11-20, 4 times | 2026-11-23T12:00:00Z"
             })
     void isUnderstood(String written, String phrase, Instant first) {
@@ -105,6 +121,79 @@ class PhraseTest {
             Phrase phrase = PhraseMaker.any(random);
             assertThat(When.parse(phrase.phrase())).as(phrase.phrase()).isEqualTo(phrase);
         }
+    }
+
+    /** Words that may be left out, as docs/phrases.md lists them; one that a list repeats may be said once. */
+    private static final Set<String> FILLERS = Set.of(
+            "at", "once", "on", "of", "the", "every", "each", "day", "days", "to", "daily", "weekly", "monthly",
+            "yearly");
+
+    @Test
+    @DisplayName("means every word of it: without one it says something else, or nothing, unless the word is a filler")
+    void meansEveryWord() {
+        var random = new Random(59);
+        var texts = new ArrayList<>(List.of(
+                "monthly on the last day at 23:00",
+                "every week on Monday at 07:00 and at 8:00",
+                "the 1st and 3rd Friday at 8:00",
+                "daily at 5pm",
+                "2 working days before the last Friday and day 3 at noon in May"));
+        for (int i = 0; i < 4_000; i++) {
+            texts.add(PhraseMaker.any(random).phrase());
+        }
+        for (String text : texts) {
+            Timetable whole = When.parse(text);
+            String[] words = text.split(" ");
+            for (int left = 0; left < words.length; left++) {
+                String word = words[left].replace(",", "").toLowerCase(Locale.ROOT);
+                String less = Stream.concat(Arrays.stream(words, 0, left), Arrays.stream(words, left + 1, words.length))
+                        .collect(Collectors.joining(" "));
+                try {
+                    assertThat(When.parse(less).equals(whole)
+                                    && !FILLERS.contains(word)
+                                    && !less.toLowerCase(Locale.ROOT).contains(word))
+                            .as("'%s' without '%s'", text, words[left])
+                            .isFalse();
+                } catch (WhenException e) {
+                    assertThat(e.getMessage()).isNotBlank();
+                }
+            }
+        }
+    }
+
+    @Test
+    @DisplayName("whose part of the day goes past midnight keeps to the days on which it begins")
+    void goesPastMidnight() {
+        Timetable nights =
+                When.parse("every 30 minutes between 23:00 and 01:00 on Friday from 2026-11-20 until 2026-11-28");
+        List<Instant> found = nights.next(Instant.parse("2026-11-01T00:00:00Z"), OSLO, 20);
+        assertThat(found)
+                .extracting(at -> at.atZone(OSLO).toLocalDateTime().toString().substring(8))
+                .containsExactly(
+                        "20T23:00",
+                        "20T23:30",
+                        "21T00:00",
+                        "21T00:30",
+                        "21T01:00",
+                        "27T23:00",
+                        "27T23:30",
+                        "28T00:00",
+                        "28T00:30",
+                        "28T01:00");
+        assertThat(nights.dayOf(found.get(4), OSLO)).isEqualTo("2026-11-20");
+        assertThat(When.parse("every hour between 23:00 and 01:00 on 2026-12-31")
+                        .next(Instant.EPOCH, OSLO, 9))
+                .extracting(at -> at.atZone(OSLO).toLocalDateTime().toString())
+                .containsExactly("2026-12-31T23:00", "2027-01-01T00:00", "2027-01-01T01:00");
+    }
+
+    @Test
+    @DisplayName("of every n-th week or day without a first day begins where it is told to")
+    void beginsWhereItIsToldTo() {
+        Timetable other = When.parse("every other tuesday at 9");
+        assertThat(other.needsStart()).isTrue();
+        assertThat(other.startingAt(Instant.parse("2026-11-26T00:00:00Z"), OSLO).phrase())
+                .isEqualTo("every 2 weeks on Tuesday at 09:00 from 2026-12-01");
     }
 
     @Test
@@ -151,9 +240,18 @@ class PhraseTest {
                 "every day at 2.30      | 14 | '2.30': a time such as 02:30 is expected",
                 "every 0 minutes        | 7  | 0 minutes: 1 to 1440 would be right",
                 "every Monday           | 13 | the phrase ends where 'at' and a time such as 02:30 are expected",
-                "at 05:00               | 9  | the phrase does not say on which days: 'every day' or 'every Monday' would",
+                "at 05:00               | 9  | the phrase does not say on which days: 'every day at 05:00' or 'every Monday at 05:00' would",
                 "every month at 05:00   | 21 | the phrase does not say on which day of the month: 'on day 1' or 'on the last Friday' would",
-                "every 2 weeks on Monday at 05:00 | 33 | the phrase ends where 'from' and the first day are expected, such as 'from 2026-11-23'",
+                "06:21, 7:14           | 12 | the phrase does not say on which days: 'every day at 06:21 and 07:14' or 'every Monday at 06:21 and 07:14' would",
+                "every day on Monday at 10:00 | 14 | 'monday': the phrase says twice on which days; one of them would do",
+                "weekdays and Friday at 10:00 | 14 | 'friday': the phrase says twice on which days; one of them would do",
+                "day 1 of January in July at 05:00 | 21 | the phrase names months twice: January, and these",
+                "every 5 minutes between 06:00 and 08:00 between 10:00 and 12:00 | 41 | 'between': the part of the day is said twice; two schedules can say both",
+                "every day at 06:00 until 2027-01-01 until 2027-02-01 | 37 | 'until': the last day is said twice; two schedules can say both",
+                "every day at 06:00 on weekdays at 07:00 | 23 | 'weekdays': the phrase says twice on which days; one of them would do",
+                "every working day and day 15 at 05:00 | 38 | the phrase speaks of every working day and of day 15; write two schedules, or a place such as 'first working day'",
+                "every second working day at 05:00 | 7 | 'every second working day': of which period? 'second working day of every month' would say it",
+                "every hour at :20 between 06:30 and 07:10 | 27 | no time of 'every hour at :20 between 06:30 and 07:10' lies in that part of the day",
                 "every 15 minutes at 05:00 | 7 | either steps, 'every 15 minutes', or times, 'at 02:30', but not both",
                 "last Fryday of every month at 05:00 | 6 | 'fryday': a name such as 'Friday', 'weekday', 'working day' or 'day' is expected; did you mean 'friday'?",
                 "first Monday of Febuary at 05:00 | 17 | 'febuary': 'every month', 'every quarter', 'every year' or the name of a month is expected; did you mean 'february'?",

@@ -199,7 +199,7 @@ class RecurrenceTest {
                 "FREQ=DAILY;COUNT=2;UNTIL=20270101 | 18 | COUNT and UNTIL do not go together",
                 "FREQ=MONTHLY;BYSETPOS=1 | 23 | BYSETPOS needs another BY part to choose from",
                 "INTERVAL=2 | 1 | FREQ is missing, such as FREQ=WEEKLY",
-                "DTSTART;TZID=Europe/Olso:20260101T090000 RRULE:FREQ=DAILY | 1 | 'Europe/Olso' is no time zone; Europe/Oslo would be one",
+                "DTSTART;TZID=Europe/Olso:20260101T090000 RRULE:FREQ=DAILY | 14 | 'Europe/Olso' is no time zone; did you mean 'Europe/Oslo'?",
                 "DTSTART:20260230T090000 RRULE:FREQ=DAILY | 9 | '20260230T090000' is no day of the calendar"
             })
     @DisplayName("that is wrong says where and what would be right")
@@ -218,7 +218,14 @@ class RecurrenceTest {
                 "FREQ=DAILY;BYMONTH=2;BYMONTHDAY=30",
                 "FREQ=HOURLY;INTERVAL=24;BYHOUR=5",
                 "FREQ=MINUTELY;BYMONTH=2;BYMONTHDAY=30",
-                "FREQ=MONTHLY;BYMONTHDAY=1;BYSETPOS=2")) {
+                "FREQ=MONTHLY;BYMONTHDAY=1;BYSETPOS=2",
+                "FREQ=MINUTELY;BYSECOND=0;BYSETPOS=2",
+                "FREQ=MINUTELY;BYSECOND=0;BYSETPOS=2;UNTIL=20270101T000000Z",
+                "FREQ=HOURLY;BYMINUTE=0;BYSETPOS=2",
+                "FREQ=HOURLY;INTERVAL=168;BYDAY=TU",
+                "FREQ=DAILY;INTERVAL=7;BYDAY=TU",
+                "FREQ=YEARLY;INTERVAL=4;BYMONTH=2;BYMONTHDAY=29",
+                "FREQ=YEARLY;BYWEEKNO=20;BYMONTH=12")) {
             assertThat(When.parse(rule("20261123T090000", rule)).next(Instant.EPOCH, OSLO))
                     .as(rule)
                     .isEmpty();
@@ -228,6 +235,45 @@ class RecurrenceTest {
         Instant start = Instant.parse("2026-11-23T08:15:00Z");
         assertThat(bare.startingAt(start, OSLO).next(start.minusSeconds(1), OSLO))
                 .contains(start);
+    }
+
+    @Test
+    @DisplayName("is counted by what starts, both passes of a repeated hour and a merged gap included")
+    void countsWhatStarts() {
+        for (int count = 1; count < 12; count++) {
+            Timetable autumn = When.parse(
+                    "DTSTART;TZID=Europe/Oslo:20261025T013000 RRULE:FREQ=MINUTELY;INTERVAL=30;COUNT=" + count);
+            Timetable spring = When.parse(
+                    "DTSTART;TZID=Europe/Oslo:20260329T013000 RRULE:FREQ=MINUTELY;INTERVAL=30;COUNT=" + count);
+            Timetable days = When.parse("DTSTART;TZID=Europe/Oslo:20261023T023000 RRULE:FREQ=DAILY;COUNT=" + count);
+            for (Timetable each : List.of(autumn, spring, days)) {
+                assertThat(each.next(Instant.EPOCH, NEW_YORK, 50))
+                        .as("%s", each)
+                        .hasSize(count);
+                // asked from the end as well
+                assertThat(each.next(Instant.parse("2030-01-01T00:00:00Z"), OSLO))
+                        .isEmpty();
+            }
+        }
+        assertThat(When.parse("DTSTART;TZID=Europe/Oslo:20261025T013000 RRULE:FREQ=MINUTELY;INTERVAL=30;COUNT=5")
+                        .next(Instant.EPOCH, OSLO, 9))
+                .extracting(Instant::toString)
+                .containsExactly(
+                        "2026-10-24T23:30:00Z",
+                        "2026-10-25T00:00:00Z",
+                        "2026-10-25T00:30:00Z",
+                        "2026-10-25T01:00:00Z",
+                        "2026-10-25T01:30:00Z");
+    }
+
+    @Test
+    @DisplayName("reads quoted zones, and exceptions in a zone of their own")
+    void readsZones() {
+        Timetable rule = When.parse("DTSTART;TZID=\"Europe/Oslo\":20261123T090000 RRULE:FREQ=DAILY;COUNT=3"
+                + " EXDATE;TZID=America/New_York:20261124T030000");
+        assertThat(rule.next(Instant.EPOCH, OSLO, 9))
+                .extracting(Instant::toString)
+                .containsExactly("2026-11-23T08:00:00Z", "2026-11-25T08:00:00Z");
     }
 
     private static String rule(String start, String rule) {

@@ -22,6 +22,7 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Zones;
 import org.gantrel.icalendar.DayEvent;
 import org.gantrel.icalendar.IcsCalendar;
+import org.gantrel.icalendar.IcsFile;
 import org.gantrel.icalendar.IcsReader;
 import org.gantrel.icalendar.IcsWriter;
 import org.gantrel.service.change.Revision;
@@ -206,9 +207,9 @@ class CalendarApi {
     /** Turns an iCalendar file into a definition; nothing is saved. */
     @PostMapping("/from-ics")
     CalendarBody fromIcs(@RequestBody IcsBody body) {
-        List<DayEvent> events = IcsReader.read(body.text() == null ? "" : body.text());
+        IcsFile file = IcsReader.read(body.text() == null ? "" : body.text());
         return new CalendarBody(IcsCalendar.definition(
-                body.name() == null ? "" : body.name(), body.team() == null ? "" : body.team(), events));
+                body.name() == null ? "" : body.name(), body.team() == null ? "" : body.team(), file));
     }
 
     private static List<DayEvent> events(CalendarDays days, LocalDate first, LocalDate last, boolean open) {
