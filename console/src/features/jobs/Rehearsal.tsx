@@ -3,7 +3,16 @@ import Typography from "@mui/material/Typography";
 import type { Rehearsal } from "../../api/types";
 import { MONO } from "../../theme";
 
-const MARKS: Record<string, string> = { fine: "✓", wrong: "✗", does: "" };
+const MARKS: Record<string, string> = { fine: "✓", wrong: "✗", untried: "?", does: "" };
+
+const verdict = (rehearsal: Rehearsal) => {
+  if (!rehearsal.fine) {
+    return "This would go wrong.";
+  }
+  return rehearsal.complete
+    ? "Nothing was found that would go wrong."
+    : "Nothing was found that would go wrong in what was tried; lines with ? say what was not.";
+};
 
 const beginsStep = (line: Rehearsal["lines"][number]) => line.step !== "" && line.what === "job";
 
@@ -12,7 +21,7 @@ export function RehearsalView({ rehearsal }: { rehearsal: Rehearsal }) {
   return (
     <Box role="status" sx={{ border: 1, borderColor: "divider", borderRadius: 1, p: 1.25, fontSize: "0.84rem" }}>
       <Typography sx={{ fontWeight: 650, mb: 0.75 }}>
-        {rehearsal.fine ? "Nothing was found that would go wrong." : "This would go wrong."}
+        {verdict(rehearsal)}
         {rehearsal.actsAs && ` It acts as ${rehearsal.actsAs}.`}
       </Typography>
       {rehearsal.lines.map((line, index) => (
@@ -24,7 +33,7 @@ export function RehearsalView({ rehearsal }: { rehearsal: Rehearsal }) {
             gridTemplateColumns: "16px 120px minmax(0, 1fr)",
             gap: 0.75,
             py: 0.25,
-            color: line.kind === "wrong" ? "error.main" : undefined,
+            color: line.kind === "wrong" ? "error.main" : line.kind === "untried" ? "warning.main" : undefined,
             ...(beginsStep(line) && { fontWeight: 650, borderTop: 1, borderColor: "divider", mt: 0.75, pt: 0.75 }),
           }}
         >

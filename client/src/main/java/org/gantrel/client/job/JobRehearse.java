@@ -42,7 +42,10 @@ final class JobRehearse extends ServiceCommand {
             description = "The planned time, such as 2026-12-31T22:00:00Z (now).")
     private String at;
 
-    @Option(names = "--over", paramLabel = "ROSTER", description = "Shows its first rows, and goes on with the first.")
+    @Option(
+            names = "--over",
+            paramLabel = "ROSTER",
+            description = "Tries all its rows, and goes on with the first that could begin.")
     private String over;
 
     @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
@@ -68,10 +71,18 @@ final class JobRehearse extends ServiceCommand {
                     .forEach(value -> Printer.say(
                             "  " + value.getKey() + " = " + value.getValue().asString()));
             found.path("lines").forEach(line -> printer.line(text(line)));
-            Printer.say(
-                    found.path("fine").asBoolean() ? "nothing was found that would go wrong" : "this would go wrong");
+            Printer.say(verdict(found));
         }
         return found.path("fine").asBoolean() ? 0 : 1;
+    }
+
+    private static String verdict(JsonNode found) {
+        if (!found.path("fine").asBoolean()) {
+            return "this would go wrong";
+        }
+        return found.path("complete").asBoolean(true)
+                ? "nothing was found that would go wrong"
+                : "nothing was found that would go wrong in what was tried; lines marked ?? say what was not";
     }
 
     /** Statements and arguments are shown whole, so that nothing of what would be done is hidden. */
@@ -80,6 +91,7 @@ final class JobRehearse extends ServiceCommand {
                 switch (line.path("kind").asString()) {
                     case "fine" -> "ok";
                     case "wrong" -> "!!";
+                    case "untried" -> "??";
                     default -> "  ";
                 };
         String indented = line.path("text").asString().strip().replace("\n", "\n" + " ".repeat(INDENT));

@@ -1,11 +1,12 @@
 package org.gantrel.core.action;
 
-import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Bindings.Bound;
+import org.gantrel.core.expression.Template;
 
 /** Named expectations; each becomes an item that passed or failed, with what was seen. */
 public record Checks(List<Check> all) implements Action {
@@ -66,33 +67,41 @@ public record Checks(List<Check> all) implements Action {
             if (contains.isPresent() && !seen.contains(contains.get())) {
                 return Optional.of("expected '" + contains.get() + "' in it");
             }
-            Optional<BigDecimal> number = number(seen);
             for (String least : atLeast.stream().toList()) {
-                if (number.isEmpty() || number.get().compareTo(number(least).orElse(BigDecimal.ZERO)) < 0) {
-                    return Optional.of("expected at least " + least);
+                Optional<Integer> order = Comparison.compare(seen, least);
+                if (order.isEmpty() || order.get() < 0) {
+                    return Optional.of(expected("at least ", least, order));
                 }
             }
             for (String most : atMost.stream().toList()) {
-                if (number.isEmpty() || number.get().compareTo(number(most).orElse(BigDecimal.ZERO)) > 0) {
-                    return Optional.of("expected at most " + most);
+                Optional<Integer> order = Comparison.compare(seen, most);
+                if (order.isEmpty() || order.get() > 0) {
+                    return Optional.of(expected("at most ", most, order));
                 }
             }
             return Optional.empty();
         }
 
-        private static boolean same(String seen, String wanted) {
-            return seen.equals(wanted)
-                    || number(seen)
-                            .flatMap(one -> number(wanted).map(other -> one.compareTo(other) == 0))
-                            .orElse(false);
+        private static String expected(String how, String limit, Optional<Integer> order) {
+            return "expected " + how + limit
+                    + Comparison.kind(limit)
+                            .map(kind -> ", " + kind + (order.isEmpty() ? ", and it is none" : ""))
+                            .orElse(", which is no number, date or time to compare with");
         }
 
-        private static Optional<BigDecimal> number(String text) {
-            try {
-                return text.length() > 60 ? Optional.empty() : Optional.of(new BigDecimal(text.strip()));
-            } catch (NumberFormatException e) {
-                return Optional.empty();
-            }
+        /** A limit that is no expression and can be compared with nothing; nothing where all are fine. */
+        public Optional<String> wrongLimit() {
+            return Stream.concat(atLeast.stream(), atMost.stream())
+                    .filter(limit ->
+                            !Template.isFilled(limit) && Comparison.kind(limit).isEmpty())
+                    .findFirst();
+        }
+
+        private static boolean same(String seen, String wanted) {
+            return seen.equals(wanted)
+                    || Comparison.compare(seen, wanted)
+                            .filter(order -> order == 0)
+                            .isPresent();
         }
     }
 

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.Locale;
 import java.util.Optional;
 import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.run.Emptiness;
 
 /**
  * Something done with those files under a root that are chosen by name, age and size.
@@ -11,6 +12,8 @@ import org.gantrel.core.expression.Bindings;
  * @param root nothing outside of it is touched
  * @param matching a glob over paths from the root, such as {@code **}{@code /*.csv}
  * @param to where files are moved, copied or compressed to; for a deletion, the folder that takes them instead
+ * @param deep whether files of folders below belong to it
+ * @param whenEmpty what it means that no file is chosen
  * @param atMost more files than this are refused, and nothing is done
  */
 public record FileWork(
@@ -22,7 +25,9 @@ public record FileWork(
         Optional<Long> largerThan,
         Optional<Long> smallerThan,
         String to,
-        int atMost)
+        int atMost,
+        boolean deep,
+        Emptiness whenEmpty)
         implements Action {
 
     public static final int USUAL_CAP = 1_000;
@@ -61,6 +66,8 @@ public record FileWork(
                 largerThan,
                 smallerThan,
                 known.fill(to),
-                atMost);
+                atMost,
+                deep,
+                whenEmpty);
     }
 }

@@ -2,6 +2,7 @@ package org.gantrel.core.action;
 
 import java.time.Duration;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import org.gantrel.core.expression.Bindings;
 
@@ -48,13 +49,22 @@ public record Request(
         return "request";
     }
 
+    /** Whether its body is JSON: its header says so, or, where none does, it begins as JSON does. */
+    public boolean sendsJson() {
+        return headers.entrySet().stream()
+                .filter(header -> header.getKey().equalsIgnoreCase("Content-Type"))
+                .findFirst()
+                .map(header -> header.getValue().toLowerCase(Locale.ROOT).contains("json"))
+                .orElse(body.strip().startsWith("{") || body.strip().startsWith("["));
+    }
+
     @Override
     public Request fill(Bindings known) {
         return new Request(
                 method,
                 known.fill(address),
                 known.fill(headers),
-                known.fill(body),
+                sendsJson() ? known.fillJson(body) : known.fill(body),
                 expect,
                 known.fill(saveTo),
                 take,

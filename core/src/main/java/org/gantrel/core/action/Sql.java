@@ -1,10 +1,14 @@
 package org.gantrel.core.action;
 
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Bindings.Bound;
+import org.gantrel.core.run.Emptiness;
 
 /**
  * Statements for a database, in one transaction. Values reach them only beside the text, as bind values.
@@ -12,8 +16,23 @@ import org.gantrel.core.expression.Bindings.Bound;
  * @param statements as they are written
  * @param bound the same with their values apart; empty before they are filled
  * @param result where the rows of the last query go; nothing for the log alone
+ * @param take queries whose first value is kept, by the value's name; asked after the statements
+ * @param taking the same with their values apart
+ * @param whenEmpty what it means that the last statement is a query and gives no row
  */
-public record Sql(List<String> statements, List<Bound> bound, Optional<Result> result) implements Action {
+public record Sql(
+        List<String> statements,
+        List<Bound> bound,
+        Optional<Result> result,
+        Map<String, String> take,
+        Map<String, Bound> taking,
+        Emptiness whenEmpty)
+        implements Action {
+
+    public Sql {
+        take = Collections.unmodifiableMap(new LinkedHashMap<>(take));
+        taking = Collections.unmodifiableMap(new LinkedHashMap<>(taking));
+    }
 
     /** Where rows go. */
     public sealed interface Result {
@@ -73,7 +92,15 @@ public record Sql(List<String> statements, List<Bound> bound, Optional<Result> r
 
     @Override
     public Sql fill(Bindings known) {
-        return new Sql(statements, statements.stream().map(known::bind).toList(), result.map(each -> each.fill(known)));
+        var asked = new LinkedHashMap<String, Bound>();
+        take.forEach((name, query) -> asked.put(name, known.bind(query)));
+        return new Sql(
+                statements,
+                statements.stream().map(known::bind).toList(),
+                result.map(each -> each.fill(known)),
+                take,
+                asked,
+                whenEmpty);
     }
 
     @Override

@@ -1,6 +1,7 @@
 package org.gantrel.core.definition;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -111,7 +112,7 @@ final class ActionForm {
     }
 
     private Request request(Section form) {
-        form.knowing("request", "method", "headers", "body", "expect", "save-to", "take", "patience");
+        form.knowing("request", "method", "headers", "body", "json", "expect", "save-to", "take", "patience");
         return request(form, "request");
     }
 
@@ -119,6 +120,7 @@ final class ActionForm {
         String address = address(form, key);
         Map<String, String> take = form.map("take", CommonForm.LONGEST_LINE);
         take.forEach((name, pointer) -> {
+            CommonForm.valueName(form, "take", name);
             if (!pointer.startsWith("/")) {
                 form.complain("take", "'" + pointer + "' is no JSON pointer; one begins with /, such as /open/0/name");
             }
@@ -129,15 +131,34 @@ final class ActionForm {
         expect.stream()
                 .filter(range -> !range.matches("[1-5]\\d\\d(-[1-5]\\d\\d)?"))
                 .forEach(range -> form.complain("expect", "'" + range + "' is no status such as 200 or 200-299"));
+        Map<String, String> headers = texts(form, "headers");
+        String body = text(form, "body", CommonForm.LONGEST_TEXT);
+        if (form.has("json")) {
+            if (form.has("body")) {
+                form.complain("json", "the payload is written as 'json' or as 'body', not both");
+            }
+            body = form.value("json", CommonForm.LONGEST_TEXT).map(JsonForm::of).orElse("");
+            CommonForm.check(form, "json", body, parameters.names());
+            headers = withJson(headers);
+        }
         return new Request(
-                CommonForm.word(form, "method", Request.METHODS).orElse("GET"),
+                CommonForm.word(form, "method", Request.METHODS).orElse(form.has("json") ? "POST" : "GET"),
                 address,
-                texts(form, "headers"),
-                text(form, "body", CommonForm.LONGEST_TEXT),
+                headers,
+                body,
                 expect,
                 text(form, "save-to", CommonForm.LONGEST_LINE),
                 take,
                 CommonForm.duration(form, "patience", "PT1H").orElse(Request.USUAL_PATIENCE));
+    }
+
+    private static Map<String, String> withJson(Map<String, String> headers) {
+        if (headers.keySet().stream().anyMatch("Content-Type"::equalsIgnoreCase)) {
+            return headers;
+        }
+        var more = new LinkedHashMap<>(headers);
+        more.put("Content-Type", "application/json");
+        return more;
     }
 
     private String address(Section form, String key) {
@@ -186,6 +207,11 @@ final class ActionForm {
                 optional(form, "at-least"),
                 optional(form, "at-most"),
                 optional(form, "contains"));
+        expectation
+                .wrongLimit()
+                .ifPresent(limit -> form.complain(
+                        form.has("at-least") ? "at-least" : "at-most",
+                        "'" + limit + "' is no number, date or time to compare with"));
         String credential = form.has("acts-as") ? CommonForm.name(form, "acts-as", "the name of a credential") : "";
         return subject(form).map(subject -> new Check(name, credential, subject, expectation));
     }

@@ -22,6 +22,7 @@ import org.gantrel.core.job.Retention;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.run.Emptiness;
 import org.gantrel.core.text.Durations;
 import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
@@ -62,6 +63,23 @@ final class CommonForm {
 
     static String about(Section section) {
         return section.text("about", LONGEST_LINE).map(String::strip).orElse("");
+    }
+
+    /** What it means that there is nothing; a success where nothing is said. */
+    static Emptiness whenEmpty(Section form) {
+        return word(form, "when-empty", Emptiness.words())
+                .map(word -> Emptiness.values()[Emptiness.words().indexOf(word)])
+                .orElse(Emptiness.SUCCEEDED);
+    }
+
+    /** Checks the name of a value that is kept. */
+    static void valueName(Section form, String key, String name) {
+        if (!name.matches("[A-Za-z_][A-Za-z0-9_-]{0,59}")) {
+            form.complain(
+                    key,
+                    "'" + name
+                            + "' is no name of a value: letters, digits, dashes and underscores, such as open_passes");
+        }
     }
 
     /** Checks the expressions of a text; says whether they are fine. */

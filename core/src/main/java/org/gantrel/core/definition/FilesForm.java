@@ -30,7 +30,9 @@ final class FilesForm {
                 "smaller-than",
                 "to",
                 "quarantine",
-                "at-most");
+                "at-most",
+                "deep",
+                "when-empty");
         Deed deed = CommonForm.word(form, "files", DEEDS)
                 .map(word -> Deed.values()[DEEDS.indexOf(word)])
                 .orElse(Deed.LIST);
@@ -61,7 +63,9 @@ final class FilesForm {
                 CommonForm.size(form, "larger-than"),
                 CommonForm.size(form, "smaller-than"),
                 to,
-                cap(form));
+                cap(form),
+                form.yes("deep", true),
+                CommonForm.whenEmpty(form));
     }
 
     private String path(Section form, String key) {

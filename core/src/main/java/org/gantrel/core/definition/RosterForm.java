@@ -28,7 +28,17 @@ final class RosterForm {
 
     static Roster read(Section section) {
         section.knowing(
-                "roster", "team", "about", "columns", "rows", "from", "key", "handled", "at-once", "after-failure");
+                "roster",
+                "team",
+                "about",
+                "columns",
+                "rows",
+                "from",
+                "key",
+                "handled",
+                "at-once",
+                "after-failure",
+                "when-empty");
         List<String> columns = section.texts("columns", 40);
         columns.forEach(column -> column(section, column));
         Optional<Source> source = section.section("from").flatMap(RosterForm::source);
@@ -50,7 +60,8 @@ final class RosterForm {
                         number(section, "at-once", 1, Manner.MOST_AT_ONCE),
                         CommonForm.word(section, "after-failure", AFTER)
                                 .map(word -> AfterFailure.values()[AFTER.indexOf(word)])
-                                .orElse(AfterFailure.CARRY_ON)));
+                                .orElse(AfterFailure.CARRY_ON),
+                        CommonForm.whenEmpty(section)));
     }
 
     private static void column(Section section, String column) {

@@ -1,6 +1,7 @@
 package org.gantrel.core.definition;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Sql;
@@ -26,7 +27,7 @@ final class SqlForm {
     }
 
     Sql read(Section form) {
-        form.knowing("sql", "to-file", "to-table");
+        form.knowing("sql", "to-file", "to-table", "take", "when-empty");
         List<String> statements = form.isList("sql")
                 ? form.texts("sql", CommonForm.LONGEST_TEXT)
                 : form.text("sql", CommonForm.LONGEST_TEXT).stream().toList();
@@ -37,7 +38,18 @@ final class SqlForm {
         if (form.has("to-file") && form.has("to-table")) {
             form.complain("to-table", "the rows go into a file or into a table, not both");
         }
-        return new Sql(statements, List.of(), toFile(form).or(() -> toTable(form)));
+        Map<String, String> take = form.map("take", CommonForm.LONGEST_TEXT);
+        take.forEach((name, query) -> {
+            CommonForm.valueName(form, "take", name);
+            CommonForm.check(form, "take", query, parameters.names());
+        });
+        return new Sql(
+                statements,
+                List.of(),
+                toFile(form).or(() -> toTable(form)),
+                take,
+                Map.of(),
+                CommonForm.whenEmpty(form));
     }
 
     private Optional<Result> toFile(Section form) {

@@ -5,14 +5,51 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 
-/** What the texts of a definition are filled from: the values of the parameters and the planned time. */
-public record Bindings(Map<String, String> values, PlannedTime planned) {
+/**
+ * What the texts of a definition are filled from: the values of the parameters and the planned time.
+ *
+ * @param kinds what the values are; those that are not named are texts
+ */
+public record Bindings(Map<String, String> values, PlannedTime planned, Map<String, ValueKind> kinds) {
 
-    /** A text whose values are handed over beside it. */
-    public record Bound(String text, List<String> values) {}
+    /**
+     * A text whose values are handed over beside it.
+     *
+     * @param typed the same where every mark says what kind of value takes its place
+     */
+    public record Bound(String text, List<String> values, String typed) {
+        public Bound(String text, List<String> values) {
+            this(text, values, text);
+        }
+    }
 
     public Bindings {
         values = Map.copyOf(values);
+        kinds = Map.copyOf(kinds);
+    }
+
+    public Bindings(Map<String, String> values, PlannedTime planned) {
+        this(values, planned, Map.of());
+    }
+
+    /** The same, knowing what the values are. */
+    public Bindings typed(Map<String, ValueKind> as) {
+        return new Bindings(values, planned, as);
+    }
+
+    /**
+     * A text of JSON with every expression worked out: between quotes it is escaped, elsewhere numbers and yes or no stay
+     * what they are, and anything else becomes a text of JSON.
+     */
+    public String fillJson(String text) {
+        return Template.of(text).fillJson(this::meaning);
+    }
+
+    private Template.Meaning meaning(String expression) {
+        String value = values.get(expression);
+        return value != null
+                ? new Template.Meaning(value, kinds.getOrDefault(expression, ValueKind.TEXT))
+                : Expressions.meaning(expression, values, planned);
     }
 
     /**
@@ -41,11 +78,17 @@ public record Bindings(Map<String, String> values, PlannedTime planned) {
 
     /** The same with another mark. */
     public Bound bind(String text, String mark) {
-        var found = new ArrayList<String>();
-        String marked = Template.of(text).fill(expression -> {
-            found.add(fill("${" + expression + "}"));
+        var found = new ArrayList<Template.Meaning>();
+        Template template = Template.of(text);
+        String marked = template.fill(expression -> {
+            found.add(meaning(expression));
             return mark;
         });
-        return new Bound(marked, List.copyOf(found));
+        var next = found.iterator();
+        String typed = template.fill(expression -> {
+            Template.Meaning meaning = next.next();
+            return mark.equals("?") ? meaning.kind().mark(meaning.text()) : mark;
+        });
+        return new Bound(marked, found.stream().map(Template.Meaning::text).toList(), typed);
     }
 }

@@ -84,13 +84,18 @@ final class Expressions {
     }
 
     static String evaluate(String expression, Map<String, String> values, PlannedTime planned) {
+        return meaning(expression, values, planned).text();
+    }
+
+    static Template.Meaning meaning(String expression, Map<String, String> values, PlannedTime planned) {
         CelRuntime.Program program = program(expression, values.keySet());
         Map<String, Object> variables = new HashMap<>(values);
         variables.put(DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));
         variables.put(LOCAL, planned.local().toInstant(ZoneOffset.UTC));
         variables.put(AT, planned.at().toString());
         try {
-            return text(program.eval(variables, DateFunctions.working(planned.calendars())));
+            Object value = program.eval(variables, DateFunctions.working(planned.calendars()));
+            return new Template.Meaning(text(value), kind(value));
         } catch (CelEvaluationException e) {
             String why = e.getCause() instanceof ExpressionException known ? known.getMessage() : e.getMessage();
             throw new ExpressionException("'${" + expression + "}' cannot be worked out: " + why);
@@ -151,6 +156,17 @@ final class Expressions {
                 .addFunctionDeclarations(DateFunctions.declarations());
         names.forEach(name -> builder.addVar(name, SimpleType.STRING));
         return builder.build();
+    }
+
+    private static ValueKind kind(Object value) {
+        if (value instanceof Instant instant) {
+            boolean midnight = LocalDateTime.ofInstant(instant, ZoneOffset.UTC)
+                    .toLocalTime()
+                    .equals(LocalTime.MIDNIGHT);
+            return midnight ? ValueKind.DATE : ValueKind.DATE_TIME;
+        }
+        boolean whole = value instanceof Long || value instanceof Double number && Double.isFinite(number);
+        return whole ? ValueKind.NUMBER : value instanceof Boolean ? ValueKind.YES_NO : ValueKind.TEXT;
     }
 
     /** A date where it is midnight, a date and time otherwise: what a parameter of that type reads. */

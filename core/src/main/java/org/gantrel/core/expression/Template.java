@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import java.util.function.UnaryOperator;
 
 /** A text with expressions in {@code ${...}}; {@code $${} stands for the characters themselves. */
@@ -101,6 +102,48 @@ public final class Template {
             String value = values.get(expression);
             return value != null ? value : Expressions.evaluate(expression, values, planned);
         });
+    }
+
+    /** What an expression came to. */
+    record Meaning(String text, ValueKind kind) {}
+
+    /** The text, which is JSON, with each expression as JSON writes what it stands for. */
+    String fillJson(Function<String, Meaning> meaning) {
+        var text = new StringBuilder();
+        boolean quoted = false;
+        for (Piece piece : pieces) {
+            if (piece instanceof Piece.Plain plain) {
+                text.append(plain.text());
+                quoted = JsonText.quotedAfter(plain.text(), quoted);
+            } else if (piece instanceof Piece.Hole hole) {
+                Meaning found = meaning.apply(hole.expression());
+                text.append(
+                        quoted ? JsonText.escaped(found.text()) : found.kind().inJson(found.text()));
+            }
+        }
+        return text.toString();
+    }
+
+    /** The text, plain and with its expressions, as it stands between the quotes of a text of JSON. */
+    public String quoted() {
+        var text = new StringBuilder();
+        for (Piece piece : pieces) {
+            if (piece instanceof Piece.Plain plain) {
+                text.append(JsonText.escaped(plain.text()).replace("${", "$${"));
+            } else if (piece instanceof Piece.Hole hole) {
+                text.append("${").append(hole.expression()).append('}');
+            }
+        }
+        return text.toString();
+    }
+
+    /** Whether it is one expression and nothing else. */
+    public boolean isOneExpression() {
+        return hasExpressions()
+                && pieces.stream().filter(Piece.Hole.class::isInstance).count() == 1
+                && pieces.stream()
+                        .allMatch(piece -> piece instanceof Piece.Hole
+                                || ((Piece.Plain) piece).text().isEmpty());
     }
 
     /** The text with each expression replaced by what it stands for. */

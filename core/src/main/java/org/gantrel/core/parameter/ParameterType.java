@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import org.gantrel.core.expression.ValueKind;
 
 /** What kind of value a parameter takes; each kind knows how to read one. */
 public enum ParameterType {
@@ -149,6 +150,18 @@ public enum ParameterType {
 
     /** The value in its one canonical form, or nothing where the text is not such a value. */
     abstract Optional<String> read(String given);
+
+    /** What its values are where they are handed on. */
+    public ValueKind kind() {
+        return switch (this) {
+            case NUMBER -> ValueKind.NUMBER;
+            case DATE -> ValueKind.DATE;
+            case TIME -> ValueKind.TIME;
+            case DATE_TIME -> ValueKind.DATE_TIME;
+            case YES_NO -> ValueKind.YES_NO;
+            default -> ValueKind.TEXT;
+        };
+    }
 
     /** The word for it in definition files and JSON. */
     public String word() {

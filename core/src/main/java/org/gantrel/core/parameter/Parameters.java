@@ -5,10 +5,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.expression.Template;
+import org.gantrel.core.expression.ValueKind;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
@@ -24,6 +26,15 @@ public record Parameters(List<Parameter> all) {
 
     public Optional<Parameter> named(String name) {
         return all.stream().filter(parameter -> parameter.name().equals(name)).findFirst();
+    }
+
+    /** What the values are, by their names; one that may be left out is a text. */
+    public Map<String, ValueKind> kinds() {
+        return all.stream()
+                .filter(parameter ->
+                        parameter.fallback().filter(String::isEmpty).isEmpty())
+                .collect(Collectors.toMap(
+                        Parameter::name, parameter -> parameter.type().kind()));
     }
 
     public List<String> names() {

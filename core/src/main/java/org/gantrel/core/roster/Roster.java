@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Bindings.Bound;
+import org.gantrel.core.run.Emptiness;
 
 /**
  * A table of parameter rows. Running a job over it is a sweep: a parent run, and a child run a row.
@@ -154,10 +155,13 @@ public record Roster(
         }
     }
 
-    /** @param atOnce how many rows go side by side; 1 is in listed order */
-    public record Manner(int atOnce, AfterFailure afterFailure) {
+    /**
+     * @param atOnce how many rows go side by side; 1 is in listed order
+     * @param whenEmpty what it means that there are no rows
+     */
+    public record Manner(int atOnce, AfterFailure afterFailure, Emptiness whenEmpty) {
         public static final int MOST_AT_ONCE = 64;
-        public static final Manner USUAL = new Manner(1, AfterFailure.CARRY_ON);
+        public static final Manner USUAL = new Manner(1, AfterFailure.CARRY_ON, Emptiness.SUCCEEDED);
     }
 
     public Roster {

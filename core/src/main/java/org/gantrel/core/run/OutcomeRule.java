@@ -66,6 +66,9 @@ public record OutcomeRule(
         return Stream.of(
                         Optional.of(byCode),
                         items(found.items()),
+                        testResults.isEmpty() || !found.items().isEmpty()
+                                ? Optional.<Ending>empty()
+                                : Optional.of(new Ending(RunState.WARNED, "the test results have no test in them")),
                         said(found.failedLine(), RunState.FAILED, "it said"),
                         said(found.warnedLine(), RunState.WARNED, "it said"),
                         errorStream == ErrorStream.ALLOWED

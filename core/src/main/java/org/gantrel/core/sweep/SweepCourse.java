@@ -3,6 +3,7 @@ package org.gantrel.core.sweep;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.core.run.Emptiness;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus.Stop;
@@ -14,8 +15,9 @@ import org.gantrel.core.text.Words;
  *
  * @param atOnce how many rows go at the same time
  * @param afterFailure what follows a row that ended badly
+ * @param whenEmpty what it means that there are no rows
  */
-public record SweepCourse(int atOnce, AfterFailure afterFailure, Counts rows, Stop stop) {
+public record SweepCourse(int atOnce, AfterFailure afterFailure, Counts rows, Stop stop, Emptiness whenEmpty) {
 
     /**
      * How many rows are how far.
@@ -61,6 +63,11 @@ public record SweepCourse(int atOnce, AfterFailure afterFailure, Counts rows, St
                             + rest));
         }
         int all = rows.failed() + rows.warned() + rows.succeeded();
+        Optional<Ending> empty =
+                all + rows.leftOut() + notReached == 0 ? whenEmpty.ending("there are no rows") : Optional.empty();
+        if (empty.isPresent()) {
+            return empty;
+        }
         if (rows.failed() > 0) {
             return Optional.of(new Ending(
                     RunState.FAILED,

@@ -374,14 +374,7 @@ final class PhraseDays {
             if (period == null && steps) {
                 return new DayChoice.Weekly(Weekdays.ALL, months);
             }
-            throw new WhenException(
-                    column,
-                    period == null
-                            ? "the phrase does not say on which days: 'every day" + times + "' or 'every Monday" + times
-                                    + "' would"
-                            : "the phrase does not say on which day of the " + period.word() + ": "
-                                    + (period == Period.WEEK ? "'on Monday'" : "'on day 1' or 'on the last Friday'")
-                                    + " would");
+            throw noDays(column, times);
         }
         for (int day = 0; day < 7; day++) {
             if ((weekdays >>> day & 1) == 1) {
@@ -389,6 +382,17 @@ final class PhraseDays {
             }
         }
         return inPeriod(column, items);
+    }
+
+    private WhenException noDays(int column, String times) {
+        return new WhenException(
+                column,
+                period == null
+                        ? "the phrase does not say on which days: 'every day" + times + "' or 'every Monday" + times
+                                + "' would"
+                        : "the phrase does not say on which day of the " + period.word() + ": "
+                                + (period == Period.WEEK ? "'on Monday'" : "'on day 1' or 'on the last Friday'")
+                                + " would");
     }
 
     private DayChoice inPeriod(int column, List<Item> items) {

@@ -1,14 +1,17 @@
 package org.gantrel.core.yaml;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.snakeyaml.engine.v2.api.LoadSettings;
+import org.snakeyaml.engine.v2.common.ScalarStyle;
 import org.snakeyaml.engine.v2.composer.Composer;
 import org.snakeyaml.engine.v2.exceptions.Mark;
 import org.snakeyaml.engine.v2.exceptions.MarkedYamlEngineException;
@@ -177,6 +180,44 @@ public final class Section {
             sections.add(of(at(key) + "[" + index++ + "]", item, problems));
         }
         return sections;
+    }
+
+    /** What stands under a key, whatever its shape: maps, lists, texts, numbers, yes or no, and nothing (JSON's types). */
+    public Optional<Object> value(String key, int longest) {
+        Node value = entries.get(key);
+        if (value == null) {
+            return Optional.empty();
+        }
+        int before = problems.size();
+        Object read = value(value, at(key), longest);
+        return problems.size() > before ? Optional.empty() : Optional.ofNullable(read);
+    }
+
+    private Object value(Node value, String field, int longest) {
+        if (value instanceof MappingNode) {
+            Section section = of(field, value, problems);
+            var map = new LinkedHashMap<String, Object>();
+            section.entries.forEach((name, node) -> map.put(name, value(node, field + "." + name, longest)));
+            return map;
+        }
+        if (value instanceof SequenceNode sequence) {
+            return sequence.getValue().stream()
+                    .map(item -> value(item, field, longest))
+                    .collect(Collectors.toCollection(ArrayList::new));
+        }
+        String text = text(value, field, longest).orElse("");
+        return ((ScalarNode) value).getScalarStyle() == ScalarStyle.PLAIN ? plain(text) : text;
+    }
+
+    /** A scalar without quotes is what JSON would make of it (YAML 1.2.2, 10.2). */
+    private static Object plain(String text) {
+        return switch (text) {
+            case "true", "yes" -> true;
+            case "false", "no" -> false;
+            case "null", "~", "" -> null;
+            default ->
+                text.matches("-?(0|[1-9]\\d{0,30})(\\.\\d{1,30})?([eE][-+]?\\d{1,3})?") ? new BigDecimal(text) : text;
+        };
     }
 
     public boolean isList(String key) {

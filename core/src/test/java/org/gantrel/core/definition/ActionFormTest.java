@@ -26,12 +26,13 @@ import org.junit.jupiter.params.provider.CsvSource;
 class ActionFormTest {
 
     private static final Bindings SOUND = new Bindings(
-            Map.of("route", "sound", "day", "2026-11-23"),
+            Map.of("route", "sound", "day", "2026-11-23", "n", "7", "ok", "yes"),
             new PlannedTime(Instant.parse("2026-11-23T12:00:00Z"), ZoneId.of("Europe/Oslo")));
 
     private static Job.Task task(String rest) {
         return (Job.Task) DefinitionReader.readOne("task: t\nteam: revenue\nparameters:\n"
-                        + "  route: { type: text }\n  day: { type: date }\n" + rest)
+                        + "  route: { type: text }\n  day: { type: date }\n  n: { type: number }\n  ok: { type: yes-no }\n"
+                        + rest)
                 .job();
     }
 
@@ -51,6 +52,23 @@ class ActionFormTest {
         assertThat(request.saveTo()).isEqualTo("2026-11-23.json");
         assertThat(List.of(200, 301).stream().allMatch(request::expects)).isTrue();
         assertThat(List.of(201, 304, 404).stream().noneMatch(request::expects)).isTrue();
+    }
+
+    @Test
+    @DisplayName("may send JSON that is written as YAML, whose values stay what they are")
+    void maySendJson() {
+        Job.Task task = task(
+                """
+                does:
+                  request: "http://kiosk.example.org/"
+                  json: { n: "${n}", ok: "${ok}", at: "${day}", say: "on ${route}: \\"x\\"", list: [ 1, 2.50, "3", true, null ], version: "1.0" }
+                """);
+        var request = (Request) task.action().fill(SOUND.typed(task.parameters().kinds()));
+        assertThat(request.method()).isEqualTo("POST");
+        assertThat(request.headers()).containsEntry("Content-Type", "application/json");
+        assertThat(request.body())
+                .isEqualTo("{\"n\": 7, \"ok\": true, \"at\": \"2026-11-23\", \"say\": \"on sound: \\\"x\\\"\","
+                        + " \"list\": [1, 2.50, \"3\", true, null], \"version\": \"1.0\"}");
     }
 
     @Test
@@ -74,8 +92,17 @@ class ActionFormTest {
                 "equals: sound                  | sound | ",
                 "equals: sound                  | sund  | expected sound",
                 "at-least: 1, at-most: 5        | 5     | ",
-                "at-least: 1, at-most: 5        | 6     | expected at most 5",
-                "at-least: 1                    | none  | expected at least 1",
+                "at-least: 1, at-most: 5        | 6     | expected at most 5, a number",
+                "at-least: 1                    | none  | expected at least 1, a number, and it is none",
+                "at-least: 2026-11-23           | 2026-11-24 | ",
+                "at-least: 2026-11-23           | 2026-11-22 | expected at least 2026-11-23, a date",
+                "at-most: 2026-11-23            | 2026-11-23 17:30:00.0 | ",
+                "at-most: 2026-11-23            | 2026-11-24 00:00:00 | expected at most 2026-11-23, a date",
+                "at-least: 2026-11-23           | 12 | expected at least 2026-11-23, a date, and it is none",
+                "at-least: \"07:30\"           | 7:05 | expected at least 07:30, a time",
+                "at-least: \"2026-11-23T06:00:00Z\" | 2026-11-23 07:00:00+01 | ",
+                "at-most: 9                     | 10    | expected at most 9, a number",
+                "equals: 2026-11-23             | 2026-11-23 00:00:00 | ",
                 "contains: ell                  | selling | ",
                 "contains: ell                  | shut  | expected 'ell' in it"
             })
@@ -126,6 +153,10 @@ class ActionFormTest {
             value = {
                 "does: { }                                             | one of command, shell, request, sql, checks, files, mail",
                 "does: { sql: select 1, files: list }                  | only one of these may stand here",
+                "does: { request: http://k.example.org, json: { a: 1 }, body: x } | as 'json' or as 'body', not both",
+                "does: { request: http://k.example.org, take: { \"a b\": /a } } | 'a b' is no name of a value",
+                "does: { sql: select 1, when-empty: fail }             | 'fail'",
+                "does: { checks: [ { name: a, file: /a, at-least: soon } ] } | 'soon' is no number, date or time to compare with",
                 "does: { request: kiosk.example.org }                  | begins with http:// or https://",
                 "does: { request: http://k.example.org, expect: 2xx }  | '2xx' is no status",
                 "does: { request: http://k.example.org, metod: GET }   | did you mean 'method'?",

@@ -13,6 +13,7 @@ import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.core.run.Emptiness;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -39,12 +40,13 @@ class RosterFormTest {
                   - { route: skarholm, include: no }
                 at-once: 3
                 after-failure: stop
+                when-empty: warned
                 """);
         assertThat(roster.rows())
                 .containsExactly(
                         new Roster.Row(Map.of("route", "sound", "day", "2026-11-22"), true),
                         new Roster.Row(Map.of("route", "skarholm"), false));
-        assertThat(roster.manner()).isEqualTo(new Roster.Manner(3, AfterFailure.STOP));
+        assertThat(roster.manner()).isEqualTo(new Roster.Manner(3, AfterFailure.STOP, Emptiness.WARNED));
         assertThat(roster.source()).isEmpty();
         assertThat(roster.memory().isKept()).isFalse();
     }
@@ -77,7 +79,10 @@ class RosterFormTest {
                 """);
         var query = (Roster.FromQuery) roster.source().orElseThrow().fill(NOVEMBER);
         assertThat(query.bound().orElseThrow())
-                .isEqualTo(new Bindings.Bound("select pass, mail from p where ends_on < ?", List.of("2026-11-23")));
+                .isEqualTo(new Bindings.Bound(
+                        "select pass, mail from p where ends_on < ?",
+                        List.of("2026-11-23"),
+                        "select pass, mail from p where ends_on < cast(? as date)"));
         Map<String, String> row = Map.of("pass", "7012", "mail", "a@example.org", "ends_on", "2026-12-01");
         assertThat(roster.memory().keyOf(row)).isEqualTo("7012 | a@example.org");
         assertThat(roster.memory().stateOf(row)).isEqualTo("2026-12-01");

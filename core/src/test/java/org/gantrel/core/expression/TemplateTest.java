@@ -106,6 +106,39 @@ class TemplateTest {
                 .bind("select * from sale where route = ${route} and at < ${planned.date}");
         assertThat(bound.text()).isEqualTo("select * from sale where route = ? and at < ?");
         assertThat(bound.values()).containsExactly("sound", "2027-01-01");
+        assertThat(bound.typed()).isEqualTo("select * from sale where route = ? and at < cast(? as date)");
+        var typed = new Bindings(
+                        Map.of("n", "12.50", "ok", "yes", "at", "2027-01-01T07:30", "t", "07:30", "c", "007"), NEW_YEAR)
+                .typed(Map.of(
+                        "n", ValueKind.NUMBER, "ok", ValueKind.YES_NO, "at", ValueKind.DATE_TIME, "t", ValueKind.TIME));
+        assertThat(typed.bind("${n} ${ok} ${at} ${t} ${c} ${size(c)}").typed())
+                .isEqualTo(
+                        "cast(? as decimal(4, 2)) cast(? as boolean) cast(? as timestamp) cast(? as time) ? cast(? as bigint)");
+    }
+
+    @Test
+    @DisplayName("of JSON escapes what stands between quotes, and keeps numbers and yes or no elsewhere")
+    void fillsJson() {
+        var known = new Bindings(
+                        Map.of(
+                                "n",
+                                "12.50",
+                                "ok",
+                                "yes",
+                                "text",
+                                "a \"b\"\n",
+                                "list",
+                                "[1,{\"a\":\"]\"}]",
+                                "bad",
+                                "{}, {}"),
+                        NEW_YEAR)
+                .typed(Map.of("n", ValueKind.NUMBER, "ok", ValueKind.YES_NO));
+        assertThat(known.fillJson(
+                        "{ \"a\": ${n}, \"b\": ${ok}, \"c\": \"say ${text}\", \"d\": ${text}, \"e\": ${list}, \"f\": ${bad},"
+                                + " \"g\": ${planned.date}, \"h\": \"\\\"${n}\" }"))
+                .isEqualTo(
+                        "{ \"a\": 12.50, \"b\": true, \"c\": \"say a \\\"b\\\"\\n\", \"d\": \"a \\\"b\\\"\\n\", \"e\": [1,{\"a\":\"]\"}],"
+                                + " \"f\": \"{}, {}\", \"g\": \"2027-01-01\", \"h\": \"\\\"12.50\" }");
     }
 
     @Test

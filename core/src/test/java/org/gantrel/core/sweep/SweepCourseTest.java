@@ -3,6 +3,7 @@ package org.gantrel.core.sweep;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.core.run.Emptiness;
 import org.gantrel.core.run.RunStatus.Stop;
 import org.gantrel.core.sweep.SweepCourse.Counts;
 import org.junit.jupiter.api.DisplayName;
@@ -24,7 +25,8 @@ class SweepCourseTest {
                 4,
                 after.equals("stop") ? AfterFailure.STOP : AfterFailure.CARRY_ON,
                 new Counts(of[0], of[1], of[2], of[3], of[4], of[5], of[6]),
-                cancelled ? CANCELLED : Stop.NO);
+                cancelled ? CANCELLED : Stop.NO,
+                after.equals("warned") ? Emptiness.WARNED : Emptiness.SUCCEEDED);
     }
 
     @ParameterizedTest(
@@ -42,6 +44,8 @@ class SweepCourseTest {
                 "0 0 3 1 0 0 0 | carry-on | false | 0 | warned: 1 of 4 rows with warnings",
                 "0 0 1 0 0 0 0 | carry-on | false | 0 | succeeded: 1 row went well",
                 "0 0 0 0 0 0 0 | carry-on | false | 0 | succeeded: 0 rows went well",
+                "0 0 0 0 0 0 0 | warned   | false | 0 | warned: there are no rows",
+                "0 0 0 0 0 3 0 | warned   | false | 0 | succeeded: 0 rows went well, 3 left out",
                 "5 2 1 0 0 0 0 | carry-on | true  | 0 | -",
                 "5 0 1 0 2 0 0 | carry-on | true  | 0 | cancelled: cancelled by mara after 1 row, 5 not reached"
             })

@@ -20,6 +20,7 @@ import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -54,6 +55,7 @@ class SweepRuns {
     private final Jobs jobs;
     private final Sweeps sweeps;
     private final Drawing drawing;
+    private final Rosters rosters;
     private final Actors actors;
     private final Demands demands;
     private final Waker waker;
@@ -67,6 +69,7 @@ class SweepRuns {
             Jobs jobs,
             Sweeps sweeps,
             Drawing drawing,
+            Rosters rosters,
             Actors actors,
             Demands demands,
             Waker waker) {
@@ -76,6 +79,7 @@ class SweepRuns {
         this.jobs = jobs;
         this.sweeps = sweeps;
         this.drawing = drawing;
+        this.rosters = rosters;
         this.actors = actors;
         this.demands = demands;
         this.waker = waker;
@@ -143,7 +147,12 @@ class SweepRuns {
     }
 
     private SweepCourse course(Run run, SweepRecord sweep) {
-        return new SweepCourse(sweep.atOnce(), sweep.afterFailure(), sweeps.counts(run.number()), run.stop());
+        return new SweepCourse(
+                sweep.atOnce(),
+                sweep.afterFailure(),
+                sweeps.counts(run.number()),
+                run.stop(),
+                rosters.current(rosters.withId(sweep.rosterId())).manner().whenEmpty());
     }
 
     private Optional<Moved> end(Run run, SweepCourse course, Instant now) {

@@ -73,6 +73,7 @@ public class Actors implements JobAdvice {
                         + "', which is of the kind " + credential.kind().word()));
         shown.filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
                 .ifPresent(credential -> complaints.addAll(accountComplaints(task, credential)));
+        notRaised(task).ifPresent(complaints::add);
         return complaints;
     }
 
@@ -82,9 +83,21 @@ public class Actors implements JobAdvice {
         if (account.isEmpty()) {
             return List.of("this host has no account '" + name + "'");
         }
-        return account.get().isPrivileged() && !task.identity().raised()
-                ? List.of("the account " + name + " may do everything, and the job does not say 'raised: yes'")
+        if (account.get().isPrivileged() && !task.identity().raised()) {
+            return List.of("the account " + name + " may do everything, and the job does not say 'raised: yes'");
+        }
+        return !account.get().isPrivileged() && task.identity().raised()
+                ? List.of("the job says 'raised: yes', and the account " + name + " is an ordinary one")
                 : List.of();
+    }
+
+    /** A job that is to be raised by itself acts as the service's own account. */
+    private Optional<String> notRaised(Job.Task task) {
+        boolean own = task.identity().raised() && task.identity().credential().isEmpty();
+        return own && !this.own.isPrivileged()
+                ? Optional.of("the job says 'raised: yes', and the service runs as " + this.own.name()
+                        + ", an ordinary account")
+                : Optional.empty();
     }
 
     @Override
@@ -141,6 +154,11 @@ public class Actors implements JobAdvice {
         return name.isEmpty()
                 ? Optional.empty()
                 : Optional.of(credentials.useToRehearse(name, task.team(), task.name()));
+    }
+
+    /** Another credential of a task, opened for a rehearsal. */
+    public Credential openToRehearse(String name, Job.Task task) {
+        return credentials.useToRehearse(name, task.team(), task.name());
     }
 
     /** A credential that a task uses, opened; its use is written down. */

@@ -199,7 +199,9 @@ class Attempts implements DisposableBean {
                 return;
             }
             Run run = attempt.run();
-            Action action = attempt.task().action().fill(values.known(run));
+            Action action = attempt.task()
+                    .action()
+                    .fill(values.known(run).typed(attempt.task().parameters().kinds()));
             List<String> complaints = actors.complaints(attempt.task());
             Optional<String> complaint =
                     complaints.isEmpty() ? launcher.noRoom() : Optional.of(String.join("; ", complaints));

@@ -1,6 +1,8 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
@@ -23,6 +25,7 @@ import org.springframework.stereotype.Component;
 class Programs implements JobAdvice {
 
     private static final long PATIENCE_SECONDS = 5;
+    private static final int LONGEST_FIRST_LINE = 256;
 
     private final Actors actors;
 
@@ -52,6 +55,10 @@ class Programs implements JobAdvice {
                 || account.isEmpty()
                 || service.name().equals(account.get().name())) {
             return complaint;
+        }
+        if (!command.folder().isEmpty()
+                && !succeeds(account.get().prefix(service, Map.of()), List.of("test", "-x", command.folder()))) {
+            return Optional.of("the account " + account.get().name() + " may not enter the folder " + command.folder());
         }
         String program = command.arguments().get(0);
         Path path = Path.of(command.folder().isEmpty() ? "." : command.folder()).resolve(program);
@@ -99,9 +106,44 @@ class Programs implements JobAdvice {
             return Optional.of("there is no program " + path
                     + Nearest.hint(path.getFileName().toString(), filesBeside(path)));
         }
-        return Files.isDirectory(path) || !Files.isExecutable(path)
-                ? Optional.of(path + " is not executable; 'chmod +x " + path + "' makes it so")
-                : Optional.empty();
+        if (Files.isDirectory(path)) {
+            return Optional.of(path + " is a folder, not a program");
+        }
+        return Files.isExecutable(path)
+                ? interpreter(path)
+                : Optional.of(path + " is not executable; 'chmod +x " + path + "' makes it so");
+    }
+
+    /** What keeps a script from starting: the program that its first line names, as execve(2) reads it. */
+    private static Optional<String> interpreter(Path path) {
+        byte[] head;
+        try (InputStream stream = Files.newInputStream(path)) {
+            head = stream.readNBytes(LONGEST_FIRST_LINE);
+        } catch (IOException e) {
+            // who may execute a file need not be able to read it
+            return Optional.empty();
+        }
+        String first = new String(head, StandardCharsets.ISO_8859_1);
+        if (!first.startsWith("#!")) {
+            return first.isEmpty() ? Optional.of(path + " is empty") : Optional.empty();
+        }
+        String line = first.lines().findFirst().orElse("");
+        boolean dos = first.indexOf('\r') == line.length() && first.startsWith("\r\n", line.length());
+        String program = line.substring(2).strip().split("\\s+")[0];
+        if (dos) {
+            return Optional.of(path + " has line ends of DOS, so that its interpreter would be '" + program
+                    + "\\r'; sed -i 's/\\r$//' " + path + " takes them away");
+        }
+        if (program.isEmpty() || !program.startsWith("/")) {
+            return Optional.of("the first line of " + path + " names no interpreter by its full path: '" + line + "'");
+        }
+        if (!Files.isExecutable(Path.of(program)) || Files.isDirectory(Path.of(program))) {
+            return Optional.of("the interpreter of " + path + " is not there: " + program
+                    + Nearest.hint(Path.of(program).getFileName().toString(), filesBeside(Path.of(program))));
+        }
+        String[] words = line.substring(2).strip().split("\\s+");
+        boolean env = program.endsWith("/env") && words.length > 1 && !words[1].startsWith("-");
+        return env ? onPath(words[1]).map(why -> path + ": " + why) : Optional.empty();
     }
 
     private static Optional<String> onPath(String program) {
@@ -111,7 +153,17 @@ class Programs implements JobAdvice {
                 .anyMatch(candidate -> Files.isRegularFile(candidate) && Files.isExecutable(candidate));
         return found
                 ? Optional.empty()
-                : Optional.of("there is no program '" + program + "' in the folders of PATH (" + path + ")");
+                : Optional.of("there is no program '" + program + "' in the folders of PATH (" + path + ")"
+                        + Nearest.hint(program, programs(path)));
+    }
+
+    private static List<String> programs(String path) {
+        return Arrays.stream(path.split(":"))
+                .map(folder -> Path.of(folder).resolve("any"))
+                .flatMap(beside -> filesBeside(beside).stream())
+                .filter(name -> name.length() > 2)
+                .distinct()
+                .toList();
     }
 
     private static List<String> filesBeside(Path path) {
@@ -120,7 +172,7 @@ class Programs implements JobAdvice {
             return List.of();
         }
         try (Stream<Path> files = Files.list(folder)) {
-            return files.limit(500).map(file -> file.getFileName().toString()).toList();
+            return files.limit(5_000).map(file -> file.getFileName().toString()).toList();
         } catch (IOException e) {
             return List.of();
         }

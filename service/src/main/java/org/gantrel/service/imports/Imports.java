@@ -29,6 +29,7 @@ import org.gantrel.service.job.JobWarnings;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.RowUse;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
@@ -80,6 +81,7 @@ public class Imports {
     private final CalendarUse use;
     private final Rosters rosters;
     private final Lanes lanes;
+    private final RowUse rows;
 
     Imports(
             Jobs jobs,
@@ -89,7 +91,9 @@ public class Imports {
             ScheduleAdvice schedules,
             CalendarUse use,
             Rosters rosters,
-            Lanes lanes) {
+            Lanes lanes,
+            RowUse rows) {
+        this.rows = rows;
         this.jobs = jobs;
         this.checks = checks;
         this.warnings = warnings;
@@ -147,7 +151,17 @@ public class Imports {
         return Stream.of(
                         inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
                         lanesIn.stream().map(each -> bringIn(caller, each, dryRun)),
-                        rostersIn.stream().map(each -> bringIn(caller, each, dryRun)),
+                        rostersIn.stream()
+                                .map(each -> bringIn(
+                                        caller,
+                                        each,
+                                        rows.complaints(
+                                                each.definition().roster().name(),
+                                                each.definition().roster().rows(),
+                                                together.stream()
+                                                        .map(Definition::job)
+                                                        .toList()),
+                                        dryRun)),
                         found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
                 .flatMap(each -> each)
                 .toList();
@@ -277,7 +291,7 @@ public class Imports {
                 List.of());
     }
 
-    private Imported bringIn(Caller caller, FoundRoster found, boolean dryRun) {
+    private Imported bringIn(Caller caller, FoundRoster found, List<String> said, boolean dryRun) {
         RosterDefinition definition = found.definition();
         String name = definition.roster().name();
         Optional<String> current = rosters.currentText(name);
@@ -293,7 +307,7 @@ public class Imports {
                 definition.roster().team(),
                 same ? "leave" : revision == 0 ? "create" : "change",
                 same ? revision : revision + 1,
-                List.of(),
+                said,
                 List.of());
     }
 

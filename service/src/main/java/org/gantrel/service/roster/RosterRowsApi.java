@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.gantrel.core.access.Deed;
@@ -48,8 +49,11 @@ class RosterRowsApi {
     /** @param csv the first line names the columns; a column {@code include} of yes and no leaves rows out */
     record RowsBody(String csv) {}
 
-    /** @param rows how many there are now */
-    record CountView(int rows) {}
+    /**
+     * @param rows how many there are now
+     * @param warnings what of them the jobs that run over the roster could not take, by row and column
+     */
+    record CountView(int rows, List<String> warnings) {}
 
     record CsvView(String csv) {}
 
@@ -100,8 +104,10 @@ class RosterRowsApi {
 
     private final Rosters rosters;
     private final WrittenRows rows;
+    private final RowUse use;
 
-    RosterRowsApi(Rosters rosters, WrittenRows rows) {
+    RosterRowsApi(Rosters rosters, WrittenRows rows, RowUse use) {
+        this.use = use;
         this.rosters = rosters;
         this.rows = rows;
     }
@@ -141,8 +147,8 @@ class RosterRowsApi {
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
         var roster = rosters.current(record);
-        return new CountView(rows.load(
-                caller, record, roster, parse(Optional.ofNullable(body.csv()).orElse(""), roster.columns())));
+        List<Row> fresh = parse(Optional.ofNullable(body.csv()).orElse(""), roster.columns());
+        return new CountView(rows.load(caller, record, roster, fresh), use.complaints(record.name(), fresh, List.of()));
     }
 
     /** Changes, adds and removes single rows, all of it or nothing. */
@@ -156,7 +162,11 @@ class RosterRowsApi {
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
         rows.edit(caller, record, rosters.current(record), body.edits());
-        return new CountView(rows.count(record));
+        List<Row> touched = Stream.concat(
+                        body.edits().changed().stream().map(edit -> new Row(edit.values(), true)),
+                        body.edits().added().stream())
+                .toList();
+        return new CountView(rows.count(record), use.complaints(record.name(), touched, List.of()));
     }
 
     private static EditTag tag(RosterRecord record) {

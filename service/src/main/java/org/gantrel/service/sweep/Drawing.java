@@ -96,7 +96,10 @@ public class Drawing implements DisposableBean {
      *
      * @param more whether there are others
      */
-    public record Glance(List<Map<String, String>> rows, boolean more) {}
+    public record Glance(List<Glanced> rows, boolean more) {}
+
+    /** @param place in the roster, from 1 */
+    public record Glanced(int place, Map<String, String> values) {}
 
     /**
      * Looks at the first rows without beginning anything.
@@ -105,21 +108,21 @@ public class Drawing implements DisposableBean {
      */
     public Glance glance(RosterRecord record, Job job, Bindings known, int most) {
         Roster roster = rosters.current(record);
-        var rows = new ArrayList<Map<String, String>>();
+        var rows = new ArrayList<Glanced>();
         if (roster.source().isPresent()) {
             source.glance(roster, roster.source().get().fill(known), job, values -> {
-                rows.add(values);
+                rows.add(new Glanced(rows.size() + 1, values));
                 return rows.size() <= most;
             });
         } else {
             written.each(record, row -> {
                 if (row.included() && rows.size() <= most) {
-                    rows.add(row.values());
+                    rows.add(new Glanced(row.place(), row.values()));
                 }
             });
         }
         if (!rows.isEmpty()) {
-            checkColumns(job, rows.get(0));
+            checkColumns(job, rows.get(0).values());
         }
         return new Glance(rows.stream().limit(most).toList(), rows.size() > most);
     }
@@ -136,7 +139,9 @@ public class Drawing implements DisposableBean {
         } else if (roster.source().isPresent()) {
             source.draw(
                     roster,
-                    roster.source().get().fill(values.known(run)),
+                    roster.source()
+                            .get()
+                            .fill(values.known(run).typed(job.parameters().kinds())),
                     job,
                     run,
                     values -> rows.add(new Sweeps.Drawn(values, 0, true)));

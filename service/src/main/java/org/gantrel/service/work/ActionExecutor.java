@@ -2,6 +2,7 @@ package org.gantrel.service.work;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
@@ -19,12 +20,24 @@ interface ActionExecutor<A extends Action> {
      */
     Ending perform(A action, Execution work) throws Exception;
 
+    /** What it would do, one thing a line, and what can be found out without doing it. */
+    List<Rehearsed> rehearse(A action, Rehearsing around);
+
     /**
-     * What it would do, one thing a line, and what can be found out without doing it.
+     * What a rehearsal may use.
      *
-     * @param source gives what looks at files, with the rights of whom the job acts as
+     * @param actor whom the job acts as
+     * @param credentials opens another credential of the job by its name
+     * @param hands gives what looks at files, with the rights of whom the job acts as
      */
-    List<Rehearsed> rehearse(A action, Optional<Credential> actor, Execution.HandsSource source);
+    record Rehearsing(
+            Optional<Credential> actor, Function<String, Credential> credentials, Execution.HandsSource hands) {
+
+        /** A credential by its name, or the one it acts as where there is no name. */
+        Optional<Credential> credential(String name) {
+            return name.isEmpty() ? actor : Optional.of(credentials.apply(name));
+        }
+    }
 
     /** One thing that a rehearsal found. */
     record Rehearsed(Kind kind, String what, String text) {
@@ -34,7 +47,13 @@ interface ActionExecutor<A extends Action> {
             /** A check that went well. */
             FINE,
             /** What would go wrong. */
-            WRONG
+            WRONG,
+            /** What was not tried, and why. */
+            UNTRIED
+        }
+
+        static Rehearsed untried(String what, String why) {
+            return new Rehearsed(Kind.UNTRIED, what, why);
         }
 
         static Rehearsed does(String what, String text) {

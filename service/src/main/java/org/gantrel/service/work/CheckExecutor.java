@@ -3,6 +3,7 @@ package org.gantrel.service.work;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -24,6 +25,7 @@ import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.places.Hands;
+import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
 /** Looks whether things are as they are expected to be. One that is not does not keep the others from being looked at. */
@@ -105,9 +107,9 @@ class CheckExecutor implements ActionExecutor<Checks> {
 
     private String value(QueryValue query, Credential credential) throws SQLException {
         try (Connection connection = databases.connect(credential);
-                PreparedStatement statement = SqlExecutor.prepare(connection, query.bound());
-                ResultSet rows = statement.executeQuery()) {
-            if (!rows.next()) {
+                PreparedStatement statement = SqlExecutor.executed(connection, query.bound(), each -> {});
+                ResultSet rows = statement.getResultSet()) {
+            if (rows == null || !rows.next()) {
                 throw new WorkFailed("the query gave no row");
             }
             return Optional.ofNullable(rows.getString(1)).orElse("nothing (NULL)");
@@ -132,19 +134,49 @@ class CheckExecutor implements ActionExecutor<Checks> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Checks checks, Optional<Credential> actor, Execution.HandsSource source) {
+    public List<Rehearsed> rehearse(Checks checks, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
         for (Check check : checks.all()) {
-            if (check.subject() instanceof QueryValue query) {
-                found.add(Rehearsed.does(check.name(), query.bound().text()));
-            } else if (check.subject() instanceof Answer answer) {
-                found.add(Rehearsed.does(check.name(), "GET " + answer.request().address()));
-                found.add(requests.reach(answer.request().address()));
-            } else if (check.subject() instanceof FileState file) {
-                found.add(Rehearsed.does(check.name(), "file " + file.path()));
+            try {
+                if (check.subject() instanceof QueryValue query) {
+                    rehearse(check, query, around, found);
+                } else if (check.subject() instanceof Answer answer) {
+                    found.add(Rehearsed.does(
+                            check.name(), "GET " + answer.request().address()));
+                    found.addAll(requests.reach(answer.request().address()));
+                } else if (check.subject() instanceof FileState file) {
+                    rehearse(check, file, around, found);
+                }
+            } catch (WorkFailed | Refusal | SQLException | IOException e) {
+                found.add(Rehearsed.wrong(check.name(), e.getMessage()));
             }
         }
         return found;
+    }
+
+    private void rehearse(Check check, QueryValue query, Rehearsing around, List<Rehearsed> found) throws SQLException {
+        found.add(Rehearsed.does(check.name(), query.bound().text()));
+        Credential credential = around.credential(check.credential())
+                .filter(each -> !each.fact("url").isEmpty())
+                .orElseThrow(() -> new WorkFailed("a query needs acts-as: a credential of the kind database"));
+        try (Connection connection = databases.connect(credential)) {
+            SqlExecutor.readOrSay(connection, check.name(), query.bound(), found);
+        }
+    }
+
+    /** A file may come later; that it is not there is what the check is for. */
+    private void rehearse(Check check, FileState file, Rehearsing around, List<Rehearsed> found) throws IOException {
+        try (Hands hands = around.hands().open()) {
+            Hands.Entry entry = hands.look(file.path());
+            found.add(Rehearsed.does(
+                    check.name(),
+                    "file " + file.path() + ", now " + Words.count(entry.size(), "byte") + ", written "
+                            + Words.duration(Duration.between(entry.modified(), clock.instant())) + " ago"));
+        } catch (NoSuchFileException e) {
+            found.add(Rehearsed.does(check.name(), "file " + file.path() + ", which is not there now"));
+        } catch (FileSystemException e) {
+            found.add(Rehearsed.wrong(check.name(), FileTrouble.sentence(e)));
+        }
     }
 
     private static String brief(String text) {

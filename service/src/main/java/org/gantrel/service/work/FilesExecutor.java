@@ -9,7 +9,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.action.FileWork;
-import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.places.Hands;
@@ -46,7 +45,7 @@ class FilesExecutor implements ActionExecutor<FileWork> {
                 throw new InterruptedException();
             }
             bytes += file.size();
-            work.say(files.deed().word() + " " + file.path() + " (" + Words.count(file.size(), "byte") + ")");
+            work.say(word(files) + " " + file.path() + " (" + Words.count(file.size(), "byte") + ")");
             Optional<Deed> deed = deed(files);
             if (deed.isPresent()) {
                 hands.act(deed.get(), files.root(), file.path(), files.to());
@@ -54,7 +53,20 @@ class FilesExecutor implements ActionExecutor<FileWork> {
         }
         work.result("files", String.valueOf(chosen.size()));
         work.result("bytes", String.valueOf(bytes));
+        if (chosen.isEmpty()) {
+            return files.whenEmpty().ending("no file " + where(files)).orElse(work.ending("no file " + where(files)));
+        }
         return work.ending(sentence(files, chosen.size()) + ", " + Words.count(bytes, "byte"));
+    }
+
+    private static String where(FileWork files) {
+        return "below " + files.root() + (files.deep() ? ", subfolders included" : ", subfolders left out");
+    }
+
+    private static String word(FileWork files) {
+        return files.deed() == FileWork.Deed.DELETE && !files.to().isEmpty()
+                ? "put away"
+                : files.deed().word();
     }
 
     private static Optional<Deed> deed(FileWork files) {
@@ -71,7 +83,7 @@ class FilesExecutor implements ActionExecutor<FileWork> {
         String done =
                 switch (files.deed()) {
                     case LIST -> "found";
-                    case DELETE -> files.to().isEmpty() ? "deleted" : "put into " + files.to();
+                    case DELETE -> files.to().isEmpty() ? "deleted" : "put away into " + files.to();
                     case MOVE -> "moved";
                     case COPY -> "copied";
                     case COMPRESS -> "compressed";
@@ -89,8 +101,9 @@ class FilesExecutor implements ActionExecutor<FileWork> {
             throw new WorkFailed("there is no folder " + root);
         }
         String glob = files.matching();
-        List<String> globs = glob.contains("/") ? List.of(glob) : List.of(glob, "**/" + glob);
-        List<Entry> chosen = hands.list(files.root(), globs, DEEPEST).stream()
+        List<String> globs = !files.deep() || glob.contains("/") ? List.of(glob) : List.of(glob, "**/" + glob);
+        List<Entry> chosen = hands.list(files.root(), globs, files.deep() ? DEEPEST : 1).stream()
+                .filter(file -> files.deep() || !file.path().contains("/"))
                 .filter(file -> !isDone(files, root, file) && fits(files, file))
                 .toList();
         if (chosen.size() > files.atMost()) {
@@ -117,15 +130,15 @@ class FilesExecutor implements ActionExecutor<FileWork> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(FileWork files, Optional<Credential> actor, Execution.HandsSource source) {
+    public List<Rehearsed> rehearse(FileWork files, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
-        try (Hands hands = source.open()) {
+        try (Hands hands = around.hands().open()) {
             List<Entry> chosen = chosen(files, hands);
-            found.add(
-                    Rehearsed.does(files.deed().word(), Words.count(chosen.size(), "file") + " below " + files.root()));
-            chosen.stream()
-                    .limit(SHOWN)
-                    .forEach(file -> found.add(Rehearsed.does(files.deed().word(), file.path())));
+            found.add(Rehearsed.does(word(files), Words.count(chosen.size(), "file") + " " + where(files)));
+            chosen.stream().limit(SHOWN).forEach(file -> found.add(Rehearsed.does(word(files), file.path())));
+            if (!files.to().isEmpty() && !hands.isFolder(files.to())) {
+                found.add(Rehearsed.does("to", "the folder " + files.to() + " is not there yet, and would be made"));
+            }
             found.add(Rehearsed.fine("folder", files.root() + " is there"));
         } catch (FileSystemException e) {
             found.add(Rehearsed.wrong("files", FileTrouble.sentence(e)));

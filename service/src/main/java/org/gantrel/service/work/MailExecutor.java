@@ -5,18 +5,18 @@ import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import org.gantrel.core.action.MailMessage;
-import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.mail.SmtpSender;
+import org.gantrel.service.places.Hands;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
@@ -79,6 +79,25 @@ class MailExecutor implements ActionExecutor<MailMessage> {
         return work.ending("sent to " + Words.list(letter.to()));
     }
 
+    private static Rehearsed attaches(String text, Rehearsing around) {
+        if (text.contains(":")) {
+            return Rehearsed.untried("attaches", text + ": an output of an earlier step is there when that has run");
+        }
+        try (Hands hands = around.hands().open()) {
+            Hands.Entry file = hands.look(text);
+            return file.size() > LARGEST
+                    ? Rehearsed.wrong("attaches", text + " is too large to be sent: at most " + LARGEST + " bytes")
+                    : Rehearsed.fine("attaches", text + " (" + Words.count(file.size(), "byte") + ")");
+        } catch (NoSuchFileException e) {
+            return Rehearsed.wrong(
+                    "attaches", "there is no file " + text + " to send; an output of an earlier step is STEP:NAME");
+        } catch (FileSystemException e) {
+            return Rehearsed.wrong("attaches", FileTrouble.sentence(e));
+        } catch (IOException e) {
+            return Rehearsed.wrong("attaches", e.getMessage());
+        }
+    }
+
     /** {@code STEP:OUTPUT} is an output of an earlier step of the same chain; anything else a full path. */
     private Attachment attachment(String text, Execution work) throws IOException {
         int colon = text.indexOf(':');
@@ -116,15 +135,20 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(MailMessage letter, Optional<Credential> actor, Execution.HandsSource source) {
+    public List<Rehearsed> rehearse(MailMessage letter, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
         found.add(Rehearsed.does("to", String.join(", ", letter.to())));
         found.add(Rehearsed.does("subject", letter.subject()));
         found.add(Rehearsed.does("text", letter.text()));
-        letter.attach().forEach(each -> found.add(Rehearsed.does("attaches", each)));
+        letter.attach().forEach(each -> found.add(attaches(each, around)));
         try {
-            Settings.Mail server = servers.of(actor);
-            found.add(Reach.of(server.host(), server.port()));
+            Settings.Mail server = servers.of(around.actor());
+            Rehearsed reached = Reach.of(server.host(), server.port());
+            found.add(reached);
+            if (reached.kind() != Rehearsed.Kind.WRONG) {
+                found.add(Rehearsed.untried(
+                        "delivery", "whether " + server.host() + " takes the mail is seen when it is sent"));
+            }
         } catch (WorkFailed e) {
             found.add(Rehearsed.wrong("mail server", e.getMessage()));
         }

@@ -30,7 +30,7 @@ class RehearsalApi {
     record RehearsalBody(Map<String, Object> parameters, Instant at, String over) {}
 
     /**
-     * @param kind {@code does}, {@code fine} or {@code wrong}
+     * @param kind {@code does}, {@code fine}, {@code wrong}, or {@code untried} for what was not tried, and why
      * @param step the step of a chain that it belongs to, behind those of the chains around it and dots; or empty. Its
      *     first line is its {@code job}
      */
@@ -41,7 +41,10 @@ class RehearsalApi {
         }
     }
 
-    /** @param fine whether nothing was found that would go wrong */
+    /**
+     * @param fine whether nothing was found that would go wrong
+     * @param complete whether all was tried; otherwise the lines {@code untried} say what was not
+     */
     record RehearsalView(
             String job,
             String actsAs,
@@ -49,6 +52,7 @@ class RehearsalApi {
             String zone,
             Map<String, String> parameters,
             boolean fine,
+            boolean complete,
             List<LineView> lines) {}
 
     private final Starts starts;
@@ -85,6 +89,7 @@ class RehearsalApi {
                 rehearsal.planned().zone().getId(),
                 rehearsal.values(),
                 rehearsal.isFine(),
+                rehearsal.isComplete(),
                 rehearsal.lines().stream().map(LineView::of).toList());
     }
 }

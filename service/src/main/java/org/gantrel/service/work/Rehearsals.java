@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -14,11 +15,13 @@ import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Outputs;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
@@ -31,6 +34,7 @@ import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.ByHand;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
 import org.gantrel.service.sweep.Drawing;
 import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.springframework.stereotype.Component;
@@ -42,6 +46,10 @@ import org.springframework.transaction.annotation.Transactional;
 class Rehearsals {
 
     private static final int ROWS_SHOWN = 5;
+    private static final int ROWS_SAID = 20;
+    private static final int WRITTEN_TRIED = 100_000;
+    private static final int DRAWN_TRIED = 1_000;
+    private static final long LEAST_SPACE = 100_000_000;
     private static final int STEPS_LOOKED_AT = 20;
 
     private final Jobs jobs;
@@ -54,6 +62,7 @@ class Rehearsals {
     private final Drawing drawing;
     private final SignIn signIn;
     private final ByHand byHand;
+    private final Settings settings;
 
     Rehearsals(
             Jobs jobs,
@@ -65,8 +74,10 @@ class Rehearsals {
             Rosters rosters,
             Drawing drawing,
             SignIn signIn,
-            ByHand byHand) {
+            ByHand byHand,
+            Settings settings) {
         this.byHand = byHand;
+        this.settings = settings;
         this.signIn = signIn;
         this.rosters = rosters;
         this.drawing = drawing;
@@ -83,6 +94,11 @@ class Rehearsals {
         boolean isFine() {
             return lines.stream().noneMatch(line -> line.found().kind() == Rehearsed.Kind.WRONG);
         }
+
+        /** Whether all was tried that can go wrong before the work itself. */
+        boolean isComplete() {
+            return lines.stream().noneMatch(line -> line.found().kind() == Rehearsed.Kind.UNTRIED);
+        }
     }
 
     /**
@@ -98,14 +114,19 @@ class Rehearsals {
         days(job, planned, sheet);
         var own = new LinkedHashMap<>(given);
         if (over.isPresent()) {
-            own.putAll(rows(over.get(), job, runValues.known(job.parameters().preset(given), planned), sheet));
-            if (sheet.hasWrong()) {
+            Bindings known = runValues
+                    .known(job.parameters().preset(given), planned)
+                    .typed(job.parameters().kinds());
+            Optional<Map<String, String>> row = rows(over.get(), job, given, known, sheet);
+            if (row.isEmpty()) {
                 // without a row nothing more is known
                 return new Rehearsal("", planned, Map.of(), sheet.lines());
             }
+            own.putAll(row.get());
         }
         Map<String, String> values = runValues.resolve(job, own, CauseKind.PERSON, planned);
         job(job, values, planned, sheet);
+        space(sheet);
         var shown = new LinkedHashMap<>(values);
         shown.replaceAll((name, value) ->
                 job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? RunValues.MASK : value);
@@ -114,35 +135,70 @@ class Rehearsals {
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */
-    private Map<String, String> rows(String name, Job job, Bindings known, Sheet sheet) {
+    private Optional<Map<String, String>> rows(
+            String name, Job job, Map<String, String> given, Bindings known, Sheet sheet) {
         RosterRecord roster = rosters.named(name)
                 .orElseThrow(() -> new InvalidException("over", "there is no roster '" + name + "'"));
         try {
-            Drawing.Glance glance = drawing.glance(roster, job, known, ROWS_SHOWN);
-            int place = 0;
-            for (Map<String, String> row : glance.rows()) {
-                sheet.does(
-                        "row " + ++place,
-                        row.entrySet().stream()
-                                .map(value -> value.getKey() + " = " + value.getValue())
-                                .collect(Collectors.joining(", ")));
-            }
-            sheet.does(
-                    "rows",
-                    glance.rows().isEmpty()
-                            ? "none; nothing would be done"
-                            : (glance.more() ? "these and more" : "these are all") + "; what follows is for row 1");
-            return glance.rows().isEmpty() ? Map.of() : glance.rows().get(0);
+            boolean written = rosters.current(roster).source().isEmpty();
+            Drawing.Glance glance = drawing.glance(roster, job, known, written ? WRITTEN_TRIED : DRAWN_TRIED);
+            glance.rows().stream()
+                    .limit(ROWS_SHOWN)
+                    .forEach(row -> sheet.does(
+                            "row " + row.place(),
+                            row.values().entrySet().stream()
+                                    .map(value -> value.getKey() + " = " + value.getValue())
+                                    .collect(Collectors.joining(", "))));
+            return tried(glance, job, given, known.planned(), sheet);
         } catch (InvalidException e) {
             sheet.wrong("rows", Runs.sentence(e));
         } catch (WorkFailed | ExpressionException | Refusal e) {
             sheet.wrong("rows", e.getMessage());
         }
-        return Map.of();
+        return Optional.empty();
+    }
+
+    /** Works out the values of every row; the first that can be taken goes on. */
+    private Optional<Map<String, String>> tried(
+            Drawing.Glance glance, Job job, Map<String, String> given, PlannedTime planned, Sheet sheet) {
+        Map<String, String> first = null;
+        int fine = 0;
+        int firstPlace = 0;
+        int said = 0;
+        for (Drawing.Glanced row : glance.rows()) {
+            var own = new LinkedHashMap<>(given);
+            own.putAll(row.values());
+            try {
+                runValues.resolve(job, own, CauseKind.SWEEP, planned);
+                fine++;
+                if (first == null) {
+                    first = row.values();
+                    firstPlace = row.place();
+                }
+            } catch (InvalidException e) {
+                if (said++ < ROWS_SAID) {
+                    sheet.wrong("row " + row.place(), Runs.sentence(e));
+                }
+            }
+        }
+        int all = glance.rows().size();
+        if (said > ROWS_SAID) {
+            sheet.wrong("rows", (said - ROWS_SAID) + " more that could not be taken");
+        }
+        if (glance.more()) {
+            sheet.untried("rows", "those after the first " + all + ", which alone were looked at");
+        }
+        sheet.does(
+                "rows",
+                all == 0
+                        ? "none; nothing would be done"
+                        : fine + " of " + Words.count(all, "row") + " would begin"
+                                + (first == null ? "" : "; what follows is for row " + firstPlace));
+        return all == 0 ? Optional.of(Map.of()) : Optional.ofNullable(first);
     }
 
     private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
-        Bindings known = runValues.known(values, planned);
+        Bindings known = runValues.known(values, planned).typed(job.parameters().kinds());
         sheet.hide(job, values);
         try {
             RulesRehearsal.say(job.rules(), known, sheet);
@@ -195,16 +251,37 @@ class Rehearsals {
             inner.wrong("job", e.getMessage());
         }
         if (sheet.isFull()) {
-            inner.does("job", "there is more than is shown here");
+            inner.untried("job", "there is more than is shown here");
+        }
+    }
+
+    /** Logs and outputs need room. */
+    private void space(Sheet sheet) {
+        long free = settings.data().toFile().getUsableSpace();
+        if (free < LEAST_SPACE) {
+            sheet.wrong("space", "the data folder has " + free / 1_000_000 + " MB" + " left for logs and outputs");
         }
     }
 
     /** What is found out without doing the work. It asks other systems, and nothing of the records. */
     private List<Rehearsed> look(Job.Task task, Action action, Optional<Credential> actor) {
         if (action instanceof Command command) {
-            return List.of(commands.complaint(task, command, actor)
-                    .map(text -> Rehearsed.wrong("program", text))
-                    .orElse(Rehearsed.fine("program", "is there and may be executed")));
+            Optional<String> complaint = commands.complaint(task, command, actor);
+            if (complaint.isPresent()) {
+                return List.of(Rehearsed.wrong("program", complaint.get()));
+            }
+            var found = new ArrayList<Rehearsed>();
+            found.add(Rehearsed.fine("program", "is there and may be executed"));
+            if (command.shellLine() >= 0) {
+                found.add(Rehearsed.untried("shell", "the programs that the line names are looked for when it runs"));
+            }
+            task.outputs().files().stream()
+                    .map(Outputs.Output::name)
+                    .filter(name ->
+                            name.startsWith("/") || List.of(name.split("/")).contains(".."))
+                    .forEach(name ->
+                            found.add(Rehearsed.wrong("output", "'" + name + "' would leave the folder of outputs")));
+            return found;
         }
         return workers.rehearse(task, action, actor);
     }
@@ -235,7 +312,9 @@ class Rehearsals {
         Optional<Credential> actor = actors.openToRehearse(task);
         try {
             Action action = task.action()
-                    .fill(runValues.known(runValues.resolve(job, preset, CauseKind.SCHEDULE, planned), planned));
+                    .fill(runValues
+                            .known(runValues.resolve(job, preset, CauseKind.SCHEDULE, planned), planned)
+                            .typed(job.parameters().kinds()));
             return () -> look(task, action, actor).stream()
                     .filter(line -> line.kind() == Rehearsed.Kind.WRONG)
                     .toList();

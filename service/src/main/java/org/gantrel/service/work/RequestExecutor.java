@@ -217,29 +217,46 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Request request, Optional<Credential> actor, Execution.HandsSource source) {
+    public List<Rehearsed> rehearse(Request request, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
         found.add(Rehearsed.does("request", request.method() + " " + request.address()));
         request.headers().forEach((name, value) -> found.add(Rehearsed.does("header", name + ": " + value)));
         if (!request.body().isEmpty()) {
             found.add(Rehearsed.does("body", request.body()));
+            notJson(request).ifPresent(why -> found.add(Rehearsed.wrong("body", why)));
         }
         found.add(Rehearsed.does("expects", "status " + String.join(" or ", request.expect())));
-        found.add(reach(request.address()));
+        found.addAll(reach(request.address()));
         return found;
     }
 
+    private static Optional<String> notJson(Request request) {
+        try {
+            if (request.sendsJson()) {
+                JSON.readTree(request.body());
+            }
+            return Optional.empty();
+        } catch (JacksonException e) {
+            return Optional.of("is no JSON: " + e.getOriginalMessage());
+        }
+    }
+
     /** Whether the host of an address takes connections; nothing is asked of it. */
-    Rehearsed reach(String address) {
+    List<Rehearsed> reach(String address) {
         try {
             URI uri = URI.create(address);
             destinations.check(uri);
             int port = uri.getPort() > 0 ? uri.getPort() : "https".equalsIgnoreCase(uri.getScheme()) ? 443 : 80;
-            return Reach.of(uri.getHost(), port);
+            Rehearsed reached = Reach.of(uri.getHost(), port);
+            return reached.kind() == Rehearsed.Kind.WRONG
+                    ? List.of(reached)
+                    : List.of(
+                            reached,
+                            Rehearsed.untried("answer", "nothing is asked of " + uri.getHost() + " in a rehearsal"));
         } catch (WorkFailed e) {
-            return Rehearsed.wrong("address", e.getMessage());
+            return List.of(Rehearsed.wrong("address", e.getMessage()));
         } catch (IllegalArgumentException e) {
-            return Rehearsed.wrong("address", "'" + address + "' is no address: " + e.getMessage());
+            return List.of(Rehearsed.wrong("address", "'" + address + "' is no address: " + e.getMessage()));
         }
     }
 }

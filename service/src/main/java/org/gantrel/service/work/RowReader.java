@@ -222,9 +222,14 @@ class RowReader implements RowSource {
         try (Connection connection = databases.connect(credential)) {
             // a driver may otherwise bring all rows into memory at once
             connection.setAutoCommit(false);
-            try (PreparedStatement statement =
-                            SqlExecutor.prepare(connection, query.bound().orElseThrow());
-                    ResultSet rows = statement.executeQuery()) {
+            try (PreparedStatement statement = SqlExecutor.executed(
+                            connection,
+                            query.bound().orElseThrow(),
+                            asked -> work.onStop(() -> SqlExecutor.cancel(asked)));
+                    ResultSet rows = statement.getResultSet()) {
+                if (rows == null) {
+                    throw new WorkFailed("rows come from a query, and this statement gives none");
+                }
                 List<String> names = SqlExecutor.names(rows.getMetaData()).stream()
                         .map(name -> name.toLowerCase(Locale.ROOT))
                         .toList();

@@ -44,6 +44,10 @@ final class Sheet {
         add(Rehearsed.wrong(what, text));
     }
 
+    void untried(String what, String why) {
+        add(Rehearsed.untried(what, why));
+    }
+
     void add(Rehearsed line) {
         lines.add(new Line(path, line));
     }

@@ -4,13 +4,17 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
+import java.sql.JDBCType;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.gantrel.core.action.Sql;
@@ -22,6 +26,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.Bindings.Bound;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
 /** Runs statements in one transaction; the rows of the last query go where they are wanted. */
@@ -29,6 +34,7 @@ import org.springframework.stereotype.Component;
 class SqlExecutor implements ActionExecutor<Sql> {
 
     private static final int ROWS_SHOWN = 20;
+    private static final int LONGEST_SHOWN = 80;
     private static final int FETCHED_AT_ONCE = 500;
 
     private final Databases databases;
@@ -49,12 +55,20 @@ class SqlExecutor implements ActionExecutor<Sql> {
             connection.setAutoCommit(false);
             var said = new ArrayList<String>();
             int last = sql.bound().size() - 1;
+            boolean empty = false;
             for (int i = 0; i <= last; i++) {
                 work.progress(i, last + 1, "statements");
-                said.add(run(connection, sql.bound().get(i), i == last ? sql.result() : Optional.empty(), work));
+                Delivered done = run(connection, sql.bound().get(i), i == last ? sql.result() : Optional.empty(), work);
+                said.add(done.said());
+                empty = done.isQuery() && done.rows() == 0;
+            }
+            for (Map.Entry<String, Bound> asked : sql.taking().entrySet()) {
+                take(connection, asked.getKey(), asked.getValue(), work);
             }
             connection.commit();
-            return work.ending(Words.list(said));
+            return empty
+                    ? sql.whenEmpty().ending("the query gave no row").orElse(work.ending(Words.list(said)))
+                    : work.ending(Words.list(said));
         } catch (SQLException e) {
             throw new WorkFailed("the database said: " + e.getMessage());
         }
@@ -64,25 +78,40 @@ class SqlExecutor implements ActionExecutor<Sql> {
         return new WorkFailed("statements need a database: acts-as names a credential of the kind database");
     }
 
-    private String run(Connection connection, Bound bound, Optional<Result> result, Execution work)
-            throws SQLException, IOException {
-        work.say(bound.text() + (bound.values().isEmpty() ? "" : "   with " + String.join(", ", bound.values())));
-        try (PreparedStatement statement = prepare(connection, bound)) {
-            work.onStop(() -> cancel(statement));
-            if (!statement.execute()) {
-                String counted = Words.count(statement.getLargeUpdateCount(), "row") + " changed";
-                work.say(counted);
-                return counted;
+    /**
+     * What became of a statement.
+     *
+     * @param isQuery whether it gave rows, rather than changing some
+     */
+    private record Delivered(boolean isQuery, long rows, String said) {}
+
+    private static void take(Connection connection, String name, Bound query, Execution work) throws SQLException {
+        try (PreparedStatement statement = executed(connection, query, each -> work.onStop(() -> cancel(each)));
+                ResultSet rows = statement.getResultSet()) {
+            if (rows == null || !rows.next()) {
+                throw new WorkFailed("the query for " + name + " gave no row");
             }
-            try (ResultSet rows = statement.getResultSet()) {
-                String counted = deliver(rows, connection, result, work);
-                work.say(counted);
-                return counted;
-            }
+            String value = Optional.ofNullable(rows.getString(1)).orElse("");
+            work.result(name, value);
+            work.say(name + " = " + value);
         }
     }
 
-    private static void cancel(PreparedStatement statement) {
+    private Delivered run(Connection connection, Bound bound, Optional<Result> result, Execution work)
+            throws SQLException, IOException {
+        work.say(bound.text() + (bound.values().isEmpty() ? "" : "   with " + String.join(", ", bound.values())));
+        try (PreparedStatement statement = executed(connection, bound, each -> work.onStop(() -> cancel(each)));
+                ResultSet rows = statement.getResultSet()) {
+            Delivered done = rows == null
+                    ? new Delivered(
+                            false, 0, Words.count(Math.max(0, statement.getLargeUpdateCount()), "row") + " changed")
+                    : deliver(rows, connection, result, work);
+            work.say(done.said());
+            return done;
+        }
+    }
+
+    static void cancel(PreparedStatement statement) {
         try {
             statement.cancel();
         } catch (SQLException e) {
@@ -91,24 +120,93 @@ class SqlExecutor implements ActionExecutor<Sql> {
         }
     }
 
-    static PreparedStatement prepare(Connection connection, Bound bound) throws SQLException {
-        PreparedStatement statement = connection.prepareStatement(bound.text());
-        statement.setFetchSize(FETCHED_AT_ONCE);
-        for (int i = 0; i < bound.values().size(); i++) {
-            statement.setString(i + 1, bound.values().get(i));
+    /**
+     * A statement that was executed. Values are handed over as texts, which take the type of what they stand beside; where the
+     * database cannot tell that, they are handed over again as what they are.
+     *
+     * @param begun is told of the statement before it is executed
+     */
+    static PreparedStatement executed(Connection connection, Bound bound, Consumer<PreparedStatement> begun)
+            throws SQLException {
+        boolean again = !bound.typed().equals(bound.text());
+        Savepoint before = again && !connection.getAutoCommit() ? connection.setSavepoint() : null;
+        try {
+            return executed(connection, bound.text(), bound.values(), begun);
+        } catch (SQLException e) {
+            if (!again || !isOfTypes(e)) {
+                throw e;
+            }
+            if (before != null) {
+                connection.rollback(before);
+            }
+            try {
+                return executed(connection, bound.typed(), bound.values(), begun);
+            } catch (SQLException other) {
+                e.addSuppressed(other);
+                throw e;
+            }
         }
-        return statement;
     }
 
-    private String deliver(ResultSet rows, Connection connection, Optional<Result> result, Execution work)
+    /** Classes 22 and 42 of SQL:2016 are data that does not fit and statements that cannot be read; the rest are H2's own. */
+    private static boolean isOfTypes(SQLException e) {
+        String state = String.valueOf(e.getSQLState());
+        return state.startsWith("22")
+                || state.startsWith("42")
+                || List.of("90008", "90110", "50004").contains(state);
+    }
+
+    private static PreparedStatement executed(
+            Connection connection, String text, List<String> values, Consumer<PreparedStatement> begun)
+            throws SQLException {
+        PreparedStatement statement = connection.prepareStatement(text);
+        try {
+            statement.setFetchSize(FETCHED_AT_ONCE);
+            for (int i = 0; i < values.size(); i++) {
+                statement.setString(i + 1, values.get(i));
+            }
+            begun.accept(statement);
+            statement.execute();
+            return statement;
+        } catch (SQLException e) {
+            statement.close();
+            throw e;
+        }
+    }
+
+    /** Has a database read a statement without executing it; what its rows have is nothing where it gives none. */
+    private static Optional<ResultSetMetaData> read(Connection connection, Bound bound) throws SQLException {
+        try {
+            return read(connection, bound.text());
+        } catch (SQLException e) {
+            if (bound.typed().equals(bound.text())) {
+                throw e;
+            }
+            return read(connection, bound.typed());
+        }
+    }
+
+    private static Optional<ResultSetMetaData> read(Connection connection, String text) throws SQLException {
+        // the statement stays open as long as the connection: what is known of its rows hangs on it
+        PreparedStatement statement = connection.prepareStatement(text);
+        statement.closeOnCompletion();
+        statement.getParameterMetaData();
+        return Optional.ofNullable(statement.getMetaData());
+    }
+
+    private Delivered deliver(ResultSet rows, Connection connection, Optional<Result> result, Execution work)
             throws SQLException, IOException {
         if (result.isEmpty()) {
-            return show(rows, work);
+            long count = show(rows, work);
+            return new Delivered(true, count, Words.count(count, "row"));
         }
         if (result.get() instanceof ToFile file) {
             Path target = work.output(file.name());
             long count = RowsFile.of(file.format()).write(rows, file.name(), target);
-            return Words.count(count, "row") + " in " + file.name() + " (" + Files.size(target) + " bytes)";
+            return new Delivered(
+                    true,
+                    count,
+                    Words.count(count, "row") + " in " + file.name() + " (" + Files.size(target) + " bytes)");
         }
         var table = (ToTable) result.get();
         if (table.database().isEmpty()) {
@@ -117,13 +215,13 @@ class SqlExecutor implements ActionExecutor<Sql> {
         Credential other = work.credential(table.database()).orElseThrow();
         try (Connection target = databases.connect(other)) {
             target.setAutoCommit(false);
-            String said = load(rows, target, table);
+            Delivered done = load(rows, target, table);
             target.commit();
-            return said;
+            return done;
         }
     }
 
-    private static String show(ResultSet rows, Execution work) throws SQLException {
+    private static long show(ResultSet rows, Execution work) throws SQLException {
         ResultSetMetaData columns = rows.getMetaData();
         work.say(names(columns).stream().collect(Collectors.joining(" | ")));
         long count = 0;
@@ -139,11 +237,11 @@ class SqlExecutor implements ActionExecutor<Sql> {
                 work.result(columns.getColumnLabel(1).toLowerCase(java.util.Locale.ROOT), rows.getString(1) + "");
             }
         }
-        return Words.count(count, "row");
+        return count;
     }
 
     /** Puts rows into a table column by column name, in batches. */
-    private static String load(ResultSet rows, Connection target, ToTable table) throws SQLException {
+    private static Delivered load(ResultSet rows, Connection target, ToTable table) throws SQLException {
         int gone = 0;
         if (table.mode() != Mode.APPEND) {
             String slice = table.mode() == Mode.SLICE ? " where " + table.slice() + " = ?" : "";
@@ -170,7 +268,10 @@ class SqlExecutor implements ActionExecutor<Sql> {
             }
             insert.executeBatch();
         }
-        return Words.count(count, "row") + " into " + table.table() + (gone > 0 ? " in place of " + gone : "");
+        return new Delivered(
+                true,
+                count,
+                Words.count(count, "row") + " into " + table.table() + (gone > 0 ? " in place of " + gone : ""));
     }
 
     static List<String> names(ResultSetMetaData columns) throws SQLException {
@@ -182,14 +283,10 @@ class SqlExecutor implements ActionExecutor<Sql> {
     }
 
     @Override
-    public List<Rehearsed> rehearse(Sql sql, Optional<Credential> actor, Execution.HandsSource source) {
+    public List<Rehearsed> rehearse(Sql sql, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
-        for (Bound bound : sql.bound()) {
-            String binds = IntStream.range(0, bound.values().size())
-                    .mapToObj(i -> (i + 1) + ": " + bound.values().get(i))
-                    .collect(Collectors.joining(", "));
-            found.add(Rehearsed.does("statement", bound.text() + (binds.isEmpty() ? "" : "   with " + binds)));
-        }
+        sql.bound().forEach(bound -> found.add(Rehearsed.does("statement", words(bound))));
+        sql.taking().forEach((name, bound) -> found.add(Rehearsed.does("takes " + name, words(bound))));
         sql.result()
                 .ifPresent(result -> found.add(Rehearsed.does(
                         "rows go to",
@@ -197,19 +294,115 @@ class SqlExecutor implements ActionExecutor<Sql> {
                                 ? "the output " + file.name()
                                 : "the table " + ((ToTable) result).table() + ", "
                                         + ((ToTable) result).mode().word())));
-        if (actor.isEmpty()) {
+        if (around.actor().isEmpty()) {
             found.add(Rehearsed.wrong("database", nobody().getMessage()));
             return found;
         }
-        try (Connection connection = databases.connect(actor.get())) {
-            found.add(Rehearsed.fine("database", "signs in as " + actor.get().identity()));
+        try (Connection connection = databases.connect(around.actor().get())) {
+            found.add(Rehearsed.fine(
+                    "database", "signs in as " + around.actor().get().identity()));
+            Optional<ResultSetMetaData> last = Optional.empty();
+            boolean makes = false;
             for (Bound bound : sql.bound()) {
-                prepare(connection, bound).close();
+                try {
+                    last = read(connection, bound);
+                    makes |= bound.text().strip().matches("(?is)(create|alter|drop)\\b.*");
+                } catch (SQLException e) {
+                    last = Optional.empty();
+                    found.add(
+                            makes
+                                    ? Rehearsed.untried(
+                                            "statement",
+                                            "what an earlier statement makes is not there yet: " + first(bound.text()))
+                                    : Rehearsed.wrong("statement", first(bound.text()) + ": " + e.getMessage()));
+                }
             }
-            found.add(Rehearsed.fine("statements", "the database can read them"));
-        } catch (SQLException | WorkFailed e) {
+            for (Map.Entry<String, Bound> asked : sql.taking().entrySet()) {
+                readOrSay(connection, "takes " + asked.getKey(), asked.getValue(), found);
+            }
+            if (found.stream().noneMatch(line -> line.kind() == Rehearsed.Kind.WRONG)) {
+                found.add(Rehearsed.fine("statements", "the database can read them"));
+            }
+            if (sql.result().orElse(null) instanceof ToTable table && last.isPresent()) {
+                found.add(fits(last.get(), connection, table, around));
+            }
+        } catch (SQLException | WorkFailed | Refusal e) {
             found.add(Rehearsed.wrong("database", e.getMessage()));
         }
         return found;
+    }
+
+    /** Has a database read a query without asking it. */
+    static void readOrSay(Connection connection, String what, Bound query, List<Rehearsed> found) {
+        try {
+            if (read(connection, query).isEmpty()) {
+                found.add(Rehearsed.wrong(what, "is no query: " + first(query.text())));
+            }
+        } catch (SQLException e) {
+            found.add(Rehearsed.wrong(what, e.getMessage()));
+        }
+    }
+
+    private static String words(Bound bound) {
+        String binds = IntStream.range(0, bound.values().size())
+                .mapToObj(i -> (i + 1) + ": " + bound.values().get(i))
+                .collect(Collectors.joining(", "));
+        return bound.text() + (binds.isEmpty() ? "" : "   with " + binds);
+    }
+
+    private static String first(String statement) {
+        String line = statement.strip().replaceAll("\\s+", " ");
+        return line.length() <= LONGEST_SHOWN ? line : line.substring(0, LONGEST_SHOWN) + "...";
+    }
+
+    /** Whether a table has the columns that rows bring, of types that can take them. */
+    private Rehearsed fits(ResultSetMetaData rows, Connection connection, ToTable table, Rehearsing around)
+            throws SQLException {
+        String title = "table " + table.table();
+        if (!table.database().isEmpty()) {
+            Credential other = around.credential(table.database()).orElseThrow();
+            try (Connection target = databases.connect(other)) {
+                return fits(rows, target, table, title);
+            }
+        }
+        return fits(rows, connection, table, title);
+    }
+
+    private static Rehearsed fits(ResultSetMetaData rows, Connection target, ToTable table, String title)
+            throws SQLException {
+        List<String> names = names(rows);
+        ResultSetMetaData columns;
+        try {
+            columns = read(
+                            target,
+                            "select " + String.join(", ", names)
+                                    + (table.slice().isEmpty() ? "" : ", " + table.slice()) + " from " + table.table()
+                                    + " where 1 = 0")
+                    .orElseThrow();
+        } catch (SQLException e) {
+            return Rehearsed.wrong(title, e.getMessage());
+        }
+        var wrong = new ArrayList<String>();
+        for (int i = 1; i <= names.size(); i++) {
+            String from = family(rows.getColumnType(i));
+            String to = family(columns.getColumnType(i));
+            if (!from.equals(to) && !from.equals("text") && !to.equals("text")) {
+                wrong.add("column " + names.get(i - 1) + " takes " + to + ", and the rows bring " + from);
+            }
+        }
+        return wrong.isEmpty()
+                ? Rehearsed.fine(title, "has the columns " + String.join(", ", names))
+                : Rehearsed.wrong(title, String.join("; ", wrong));
+    }
+
+    private static String family(int type) {
+        return switch (JDBCType.valueOf(type)) {
+            case TINYINT, SMALLINT, INTEGER, BIGINT, FLOAT, REAL, DOUBLE, NUMERIC, DECIMAL -> "numbers";
+            case DATE, TIMESTAMP, TIMESTAMP_WITH_TIMEZONE -> "dates";
+            case TIME, TIME_WITH_TIMEZONE -> "times";
+            case BOOLEAN, BIT -> "yes or no";
+            case BINARY, VARBINARY, LONGVARBINARY, BLOB -> "bytes";
+            default -> "text";
+        };
     }
 }

@@ -93,12 +93,16 @@ class TaskExecutor implements InProcess, DisposableBean {
 
     /** What a task's work would do. */
     List<ActionExecutor.Rehearsed> rehearse(Job.Task task, Action action, Optional<Credential> actor) {
-        return rehearse(performers.get(action.getClass()), action, actor, () -> hands.of(task.team(), task));
+        return rehearse(
+                performers.get(action.getClass()),
+                action,
+                new ActionExecutor.Rehearsing(
+                        actor, name -> actors.openToRehearse(name, task), () -> hands.of(task.team(), task)));
     }
 
     private static <A extends Action> List<ActionExecutor.Rehearsed> rehearse(
-            ActionExecutor<A> performer, Action action, Optional<Credential> actor, Execution.HandsSource hands) {
-        return performer.rehearse(performer.type().cast(action), actor, hands);
+            ActionExecutor<A> performer, Action action, ActionExecutor.Rehearsing around) {
+        return performer.rehearse(performer.type().cast(action), around);
     }
 
     private TaskResult perform(Action action, Execution work) {
