@@ -2,6 +2,7 @@ package org.gantrel.client;
 
 import java.io.IOException;
 import java.nio.charset.MalformedInputException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -11,6 +12,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
+import org.gantrel.client.output.Difference;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
@@ -22,25 +24,39 @@ import tools.jackson.databind.JsonNode;
 @Command(
         name = "import",
         description = "Brings in definition files (YAML or JSON). Where anything is wrong, nothing is changed.",
-        footer = {"", "Examples:", "  gantrel import settle.yaml --dry-run", "  gantrel import definitions/"})
+        footer = {
+            "",
+            "Examples:",
+            "  gantrel import settle.yaml --dry-run      what would change, line by line",
+            "  gantrel import definitions/",
+            "  gantrel export | gantrel import -         from standard input"
+        })
 final class ImportCommand extends ListCommand {
 
     @Parameters(
             paramLabel = "FILE|DIR",
             arity = "1..*",
-            description = "Files, or folders of .yaml, .yml and .json files.")
+            description = "Files, or folders of .yaml, .yml and .json files; - for standard input.")
     private List<Path> paths;
 
     @Option(names = "--dry-run", description = "Says what would be created, changed and left alone, and does nothing.")
     private boolean dryRun;
 
+    @Option(
+            names = "--over-edits",
+            description = "Also where that undoes an edit which somebody made since a file was last brought in.")
+    private boolean overEdits;
+
     @Override
     public Integer call() throws IOException {
         var files = new ArrayList<Map<String, String>>();
         for (Path file : files()) {
-            files.add(Map.of("name", file.toString(), "text", text(file)));
+            boolean stdin = file.toString().equals("-");
+            files.add(Map.of("name", stdin ? "standard input" : file.toString(), "text", text(file)));
         }
-        JsonNode answer = api().post(Api.path("/api/v1/imports", Map.of("dryRun", dryRun)), Map.of("files", files));
+        JsonNode answer = api().post(
+                        Api.path("/api/v1/imports", Map.of("dryRun", dryRun, "overEdits", overEdits)),
+                        Map.of("files", files));
         List<JsonNode> rows = new ArrayList<>();
         answer.forEach(rows::add);
         rows.forEach(row -> row.path("warnings")
@@ -49,6 +65,13 @@ final class ImportCommand extends ListCommand {
                                 + row.path("name").asString() + ": " + warning.asString())));
         if (dryRun && format == Format.table) {
             rows.forEach(ImportCommand::explain);
+            rows.stream().filter(row -> row.has("before")).forEach(row -> Difference.between(
+                            row.path("name").asString() + " now",
+                            row.path("before").asString(),
+                            row.path("name").asString() + " in "
+                                    + row.path("file").asString(),
+                            row.path("after").asString())
+                    .forEach(Printer::say));
         }
         print(
                 rows,
@@ -82,7 +105,9 @@ final class ImportCommand extends ListCommand {
 
     private static String text(Path file) throws IOException {
         try {
-            return Files.readString(file);
+            return file.toString().equals("-")
+                    ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
+                    : Files.readString(file);
         } catch (MalformedInputException e) {
             throw new Wrong(file + " is not text in UTF-8");
         } catch (NoSuchFileException e) {

@@ -19,10 +19,14 @@ public final class SignInFile {
 
     public SignInFile() {
         String config = System.getenv("XDG_CONFIG_HOME");
-        Path folder = config == null || config.isBlank()
-                ? Path.of(System.getProperty("user.home"), ".config")
-                : Path.of(config);
+        Path folder = config == null || config.isBlank() ? home().resolve(".config") : Path.of(config);
         this.file = folder.resolve("gantrel").resolve("sign-in.json");
+    }
+
+    /** Where the environment says that people keep their own, and only then where the account does. */
+    private static Path home() {
+        String home = System.getenv("HOME");
+        return Path.of(home == null || home.isBlank() ? System.getProperty("user.home") : home);
     }
 
     public Optional<String> token(String url) {

@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
+import org.gantrel.client.Revisions;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
@@ -32,6 +33,8 @@ import tools.jackson.databind.JsonNode;
             CalendarCommand.Preview.class,
             CalendarCommand.Import.class,
             CalendarCommand.Export.class,
+            CalendarCommand.History.class,
+            CalendarCommand.PutBack.class,
             CalendarCommand.Retire.class
         },
         footer = {
@@ -197,6 +200,22 @@ public final class CalendarCommand extends NounCommand {
                 printer.line(new String(in.readAllBytes(), StandardCharsets.UTF_8).stripTrailing());
             }
             return 0;
+        }
+    }
+
+    @Command(name = "revisions", description = "Lists who changed a calendar and when; shows or compares revisions.")
+    static final class History extends Revisions.Listing {
+        @Override
+        protected String path() {
+            return "/api/v1/calendars/";
+        }
+    }
+
+    @Command(name = "put-back", description = "Makes an earlier revision of a calendar the latest again.")
+    static final class PutBack extends Revisions.PutBack {
+        @Override
+        protected String path() {
+            return "/api/v1/calendars/";
         }
     }
 

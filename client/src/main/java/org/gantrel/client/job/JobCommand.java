@@ -12,7 +12,8 @@ import picocli.CommandLine.Command;
             JobShow.class,
             JobStart.class,
             JobRehearse.class,
-            JobRevisions.class,
+            JobRevisions.Listing.class,
+            JobRevisions.PutBack.class,
             JobRetire.class
         })
 public final class JobCommand extends NounCommand {}

@@ -1,5 +1,8 @@
 package org.gantrel.client.job;
 
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Stream;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
@@ -18,6 +21,13 @@ final class JobRetire extends ServiceCommand {
     @Parameters(paramLabel = "NAME", description = "The job.")
     private String name;
 
+    @Option(
+            names = "--also",
+            paramLabel = "NAME",
+            split = ",",
+            description = "Jobs that go in the same move, such as the chains that it is a step of.")
+    private List<String> also = List.of();
+
     @Option(names = "--yes", description = "Does it without asking.")
     private boolean yes;
 
@@ -33,8 +43,10 @@ final class JobRetire extends ServiceCommand {
                 return 1;
             }
         }
-        api().delete("/api/v1/jobs/" + Api.encode(name));
-        Printer.say(name + " is retired");
+        api().delete(Api.path("/api/v1/jobs/" + Api.encode(name), Map.of("also", String.join(",", also))));
+        Printer.say(
+                String.join(", ", Stream.concat(Stream.of(name), also.stream()).toList())
+                        + (also.isEmpty() ? " is retired" : " are retired"));
         return 0;
     }
 }

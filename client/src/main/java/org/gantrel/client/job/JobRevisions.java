@@ -1,28 +1,39 @@
 package org.gantrel.client.job;
 
-import java.util.ArrayList;
-import java.util.List;
-import org.gantrel.client.ListCommand;
-import org.gantrel.client.api.Api;
-import org.gantrel.client.output.Column;
+import org.gantrel.client.Revisions;
 import picocli.CommandLine.Command;
-import picocli.CommandLine.Parameters;
-import tools.jackson.databind.JsonNode;
 
-/** Lists the revisions of a job. */
-@Command(name = "revisions", description = "Lists who changed a job and when, newest first.")
-final class JobRevisions extends ListCommand {
+/** The revisions of jobs. */
+final class JobRevisions {
 
-    @Parameters(paramLabel = "NAME", description = "The job.")
-    private String name;
+    private static final String PATH = "/api/v1/jobs/";
 
-    @Override
-    public Integer call() {
-        List<JsonNode> rows = new ArrayList<>();
-        api().get("/api/v1/jobs/" + Api.encode(name) + "/revisions").forEach(rows::add);
-        return print(
-                rows,
-                List.of(Column.of("REVISION", "revision"), Column.of("MADE BY", "madeBy"), Column.time("AT", "madeAt")),
-                "there is no revision");
+    private JobRevisions() {}
+
+    @Command(
+            name = "revisions",
+            description = "Lists who changed a job and when, newest first; shows or compares revisions.",
+            footer = {
+                "",
+                "Examples:",
+                "  gantrel job revisions settle-tickets --show 3",
+                "  gantrel job revisions settle-tickets --compare 3..5"
+            })
+    static final class Listing extends Revisions.Listing {
+        @Override
+        protected String path() {
+            return PATH;
+        }
+    }
+
+    @Command(
+            name = "put-back",
+            description = "Makes an earlier revision of a job the latest again.",
+            footer = {"", "Example:", "  gantrel job put-back settle-tickets 3"})
+    static final class PutBack extends Revisions.PutBack {
+        @Override
+        protected String path() {
+            return PATH;
+        }
     }
 }

@@ -18,12 +18,12 @@ import tools.jackson.databind.JsonNode;
 /** Times as people read and write them. */
 public final class Times {
 
-    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss");
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ENGLISH);
     private static final Pattern AGO = Pattern.compile("(\\d{1,5})([smhdw])");
 
     private Times() {}
 
-    /** An instant in the reader's zone; nothing where the field is missing. */
+    /** An instant in the reader's zone, which stands behind it; nothing where the field is missing. */
     public static String local(JsonNode row, String field) {
         String text = row.path(field).asString("");
         return text.isEmpty() ? "" : LOCAL.format(Instant.parse(text).atZone(ZoneId.systemDefault()));

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.stream.Collectors;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
+import org.gantrel.client.Revisions;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
@@ -33,6 +34,8 @@ import tools.jackson.databind.JsonNode;
             RosterCommand.Include.class,
             RosterCommand.HandledList.class,
             RosterCommand.Forget.class,
+            RosterCommand.History.class,
+            RosterCommand.PutBack.class,
             RosterCommand.Retire.class
         },
         footer = {
@@ -192,6 +195,22 @@ public final class RosterCommand extends NounCommand {
             api().delete(Api.path(PATH + Api.encode(name) + "/handled", parameters));
             Printer.say("forgotten");
             return 0;
+        }
+    }
+
+    @Command(name = "revisions", description = "Lists who changed a roster and when; shows or compares revisions.")
+    static final class History extends Revisions.Listing {
+        @Override
+        protected String path() {
+            return "/api/v1/rosters/";
+        }
+    }
+
+    @Command(name = "put-back", description = "Makes an earlier revision of a roster the latest again.")
+    static final class PutBack extends Revisions.PutBack {
+        @Override
+        protected String path() {
+            return "/api/v1/rosters/";
         }
     }
 

@@ -18,6 +18,7 @@ import picocli.CommandLine.Command;
             RunTries.Now.class,
             RunTries.GiveUp.class,
             RunCancel.class,
-            RunRepeat.class
+            RunRepeat.class,
+            RunSeeTo.class
         })
 public final class RunCommand extends NounCommand {}

@@ -25,6 +25,7 @@ import tools.jackson.databind.JsonNode;
             ScheduleCommand.Listing.class,
             ScheduleCommand.On.class,
             ScheduleCommand.Off.class,
+            ScheduleCommand.Remove.class,
             ScheduleOccurrences.class,
             ScheduleCommand.Why.class
         })
@@ -125,11 +126,19 @@ public final class ScheduleCommand extends NounCommand {
         @Option(names = "--all", description = "All schedules that you may switch.")
         private boolean all;
 
+        @Option(
+                names = "--even-off",
+                description = "With 'on', those too that were off before the others were switched off together.")
+        private boolean evenOff;
+
         abstract boolean on();
 
         @Override
         public Integer call() {
             List<Map<String, String>> chosen = chosen();
+            if (isSo(chosen)) {
+                return 0;
+            }
             if (chosen.isEmpty()) {
                 Printer.say("there is no schedule to switch " + (on() ? "on" : "off"));
                 return 0;
@@ -141,6 +150,23 @@ public final class ScheduleCommand extends NounCommand {
             return 0;
         }
 
+        /** Says so where the one that is asked for is as it is wanted already. */
+        private boolean isSo(List<Map<String, String>> chosen) {
+            if (chosen.size() != 1 || schedule == null) {
+                return false;
+            }
+            boolean so = false;
+            for (JsonNode row : api().get("/api/v1/schedules")) {
+                so |= row.path("job").asString().equals(job)
+                        && row.path("name").asString().equals(schedule)
+                        && row.path("on").asBoolean() == on();
+            }
+            if (so) {
+                Printer.say(job + " / " + schedule + " is " + (on() ? "on" : "off") + " already");
+            }
+            return so;
+        }
+
         private List<Map<String, String>> chosen() {
             boolean one = job != null && schedule != null;
             if (!one && job == null && team == null && !all || job != null && (team != null || all)) {
@@ -150,16 +176,26 @@ public final class ScheduleCommand extends NounCommand {
                 return List.of(Map.of("job", job, "schedule", schedule));
             }
             List<Map<String, String>> chosen = new ArrayList<>();
+            List<Map<String, String>> together = new ArrayList<>();
             api().get("/api/v1/schedules").forEach(row -> {
                 boolean wanted = all
                         || row.path("job").asString().equals(job)
                         || row.path("team").asString().equals(team);
                 if (wanted && row.path("on").asBoolean() != on()) {
-                    chosen.add(Map.of(
+                    Map<String, String> found = Map.of(
                             "job", row.path("job").asString(),
-                            "schedule", row.path("name").asString()));
+                            "schedule", row.path("name").asString());
+                    chosen.add(found);
+                    if (row.path("offTogether").asBoolean()) {
+                        together.add(found);
+                    }
                 }
             });
+            if (on() && !evenOff && !together.isEmpty() && together.size() < chosen.size()) {
+                Printer.say((chosen.size() - together.size())
+                        + " that were off before stay off; --even-off switches those on too");
+                return together;
+            }
             return chosen;
         }
     }
@@ -178,6 +214,27 @@ public final class ScheduleCommand extends NounCommand {
         @Override
         boolean on() {
             return true;
+        }
+    }
+
+    @Command(
+            name = "remove",
+            description = "Takes a schedule out of its job's definition; 'gantrel job put-back' brings it back.",
+            footer = {"", "Example:", "  gantrel schedule remove settle-tickets nightly"})
+    static final class Remove extends ServiceCommand {
+
+        @Parameters(index = "0", paramLabel = "JOB", description = "The job.")
+        private String job;
+
+        @Parameters(index = "1", paramLabel = "SCHEDULE", description = "The name of its schedule.")
+        private String schedule;
+
+        @Override
+        public Integer call() {
+            api().delete("/api/v1/jobs/" + Api.encode(job) + "/schedules/" + Api.encode(schedule));
+            Printer.say("the schedule " + schedule + " of " + job + " is removed; 'gantrel job revisions " + job
+                    + "' lists what it was");
+            return 0;
         }
     }
 

@@ -85,7 +85,10 @@ public record Checks(List<Check> all) implements Action {
         private static String expected(String how, String limit, Optional<Integer> order) {
             return "expected " + how + limit
                     + Comparison.kind(limit)
-                            .map(kind -> ", " + kind + (order.isEmpty() ? ", and it is none" : ""))
+                            // of a number that is too large or too small everybody sees that it is one
+                            .map(kind -> order.isPresent() && kind.equals(Comparison.NUMBER)
+                                    ? ""
+                                    : ", " + kind + (order.isEmpty() ? ", and it is none" : ""))
                             .orElse(", which is no number, date or time to compare with");
         }
 

@@ -15,9 +15,11 @@ import java.util.Optional;
  */
 final class Comparison {
 
+    static final String NUMBER = "a number";
+
     /** What a text can be compared as. */
     private enum Kind {
-        NUMBER("a number"),
+        NUMBER(Comparison.NUMBER),
         DATE("a date"),
         DATE_TIME("a date and time"),
         INSTANT("an instant"),

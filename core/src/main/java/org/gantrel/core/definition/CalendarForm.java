@@ -185,6 +185,16 @@ final class CalendarForm {
             return Optional.of(new Special(phrase.words(), phrase.days(), label, move(form)));
         } catch (WhenException e) {
             form.complain(rule ? "rule" : "on", "'" + text + "', " + e.sentence());
+            return rule ? Optional.empty() : kept(form, text, label);
+        }
+    }
+
+    /** What was right by earlier rules is complained of, and still read. */
+    private static Optional<Special> kept(Section form, String text, String label) {
+        try {
+            DayPhrase phrase = DayPhrase.parseKept(text);
+            return Optional.of(new Special(phrase.words(), phrase.days(), label, move(form)));
+        } catch (WhenException e) {
             return Optional.empty();
         }
     }

@@ -1,8 +1,10 @@
 package org.gantrel.core.definition;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
@@ -36,6 +38,7 @@ public final class DefinitionReader {
     private final List<RosterDefinition> rosters = new ArrayList<>();
     private final List<LaneDefinition> lanes = new ArrayList<>();
 
+    private final Set<Integer> wrong = new HashSet<>();
     private boolean kept;
 
     private DefinitionReader() {}
@@ -87,6 +90,38 @@ public final class DefinitionReader {
             throw new InvalidException(reader.problems);
         }
         return reader.definitions.get(0).job();
+    }
+
+    /**
+     * What can be read of a file, and what is wrong with it. A definition that is wrong is there as far as it could be read,
+     * so that others which speak of it are not complained of.
+     *
+     * @param wrong the first lines of the documents that are wrong
+     */
+    public record Reading(Definitions read, List<Problem> problems, Set<Integer> wrong) {}
+
+    /** Reads as much of a file as can be read. */
+    public static Reading readAsFarAsPossible(String text) {
+        var reader = new DefinitionReader();
+        reader.kept = true;
+        reader.readAll(text);
+        return new Reading(
+                new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes),
+                reader.problems,
+                reader.wrong);
+    }
+
+    /**
+     * Reads a calendar that was right when it was saved.
+     *
+     * @throws InvalidException where the text cannot be read at all
+     */
+    public static Calendar readKeptCalendar(String text) {
+        Reading reading = readAsFarAsPossible(text);
+        if (reading.read().calendars().size() != 1) {
+            throw new InvalidException(reading.problems());
+        }
+        return reading.read().calendars().get(0).calendar();
     }
 
     /**
@@ -142,6 +177,9 @@ public final class DefinitionReader {
             var found = new ArrayList<Problem>();
             Section.compose(document.text(), found).ifPresent(section -> read(section, document, found));
             found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
+            if (!found.isEmpty()) {
+                wrong.add(document.firstLine());
+            }
         }
         if (definitions.isEmpty()
                 && calendars.isEmpty()
@@ -175,7 +213,7 @@ public final class DefinitionReader {
         if (section.keys().stream().findFirst().equals(Optional.of("calendar"))) {
             int before = found.size();
             Calendar calendar = CalendarForm.read(section);
-            if (found.size() == before) {
+            if (kept || found.size() == before) {
                 calendars.add(new CalendarDefinition(calendar, document.firstLine(), document.text()));
             }
             return;
@@ -183,7 +221,7 @@ public final class DefinitionReader {
         if (section.keys().stream().findFirst().equals(Optional.of("roster"))) {
             int before = found.size();
             Roster roster = RosterForm.read(section);
-            if (found.size() == before) {
+            if (kept || found.size() == before) {
                 rosters.add(new RosterDefinition(roster, document.firstLine(), document.text()));
             }
             return;
@@ -191,7 +229,7 @@ public final class DefinitionReader {
         if (section.keys().stream().findFirst().equals(Optional.of("lane"))) {
             int before = found.size();
             Lane lane = LaneForm.read(section);
-            if (found.size() == before) {
+            if (kept || found.size() == before) {
                 lanes.add(new LaneDefinition(lane, document.firstLine(), document.text()));
             }
             return;

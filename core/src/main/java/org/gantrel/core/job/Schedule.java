@@ -80,7 +80,7 @@ public record Schedule(
     }
 
     public Timetable timetable() {
-        return When.parse(when);
+        return When.parseKept(when);
     }
 
     /** The plan of it with its calendars; {@code job} makes its place in its window its own. */

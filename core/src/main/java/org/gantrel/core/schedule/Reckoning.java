@@ -48,8 +48,9 @@ public record Reckoning(Duration grace) {
      * Accounts for what is due.
      *
      * @param first the first occurrence that is not accounted for yet
+     * @param off until when the schedule was switched off: what came due before that has no grace
      */
-    public Result reckon(Plan plan, CatchUp catchUp, Instant first, Instant now) {
+    public Result reckon(Plan plan, CatchUp catchUp, Instant first, Instant now, Optional<Instant> off) {
         var due = new ArrayList<Plan.Occurrence>();
         Optional<Plan.Occurrence> next = plan.next(first.minusNanos(1));
         while (next.isPresent() && !next.get().at().isAfter(now) && due.size() < MOST_AT_ONCE) {
@@ -61,8 +62,9 @@ public record Reckoning(Duration grace) {
             Plan.Occurrence one = due.get(i);
             boolean later = due.subList(i + 1, due.size()).stream().anyMatch(Plan.Occurrence::starts)
                     || next.isPresent() && !next.get().at().isAfter(now);
-            Fate fate =
-                    !one.starts() ? Fate.SKIPPED : starts(one.at(), later, catchUp, now) ? Fate.STARTS : Fate.MISSED;
+            Fate fate = !one.starts()
+                    ? Fate.SKIPPED
+                    : starts(one.at(), later, catchUp, now, off) ? Fate.STARTS : Fate.MISSED;
             accounts.add(new Account(one.at(), fate, one.skipped().orElse("")));
         }
         return new Result(accounts, next.map(Plan.Occurrence::at));
@@ -73,8 +75,8 @@ public record Reckoning(Duration grace) {
         return at.plus(grace).isBefore(now);
     }
 
-    private boolean starts(Instant at, boolean laterOnesAreDue, CatchUp catchUp, Instant now) {
-        if (!isLate(at, now)) {
+    private boolean starts(Instant at, boolean laterOnesAreDue, CatchUp catchUp, Instant now, Optional<Instant> off) {
+        if (!isLate(at, now) && off.filter(at::isBefore).isEmpty()) {
             return true;
         }
         boolean young = !at.plus(catchUp.within()).isBefore(now);

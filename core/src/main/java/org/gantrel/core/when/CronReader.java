@@ -14,6 +14,8 @@ import org.gantrel.core.text.Nearest;
 /** Reads a crontab expression (POSIX.1-2017, crontab) with a sixth field for the year and {@code L}, {@code W}, {@code #}. */
 final class CronReader {
 
+    private static final Pattern STEPPED = Pattern.compile("([*?]|[0-9A-Za-z]+(?:-[0-9A-Za-z]+)?)/(\\d{1,3})");
+    private static final int LARGEST_STEP = 60;
     private static final Pattern WORD = Pattern.compile("\\S+");
     private static final Pattern LAST_DAY = Pattern.compile("[lL](?:-(\\d{1,2}))?");
     private static final Pattern LAST_WORKDAY = Pattern.compile("(?i)lw");
@@ -47,6 +49,19 @@ final class CronReader {
                             + Nearest.hint(word, NICKNAMES.keySet()));
         }
         return fields(NICKNAMES.get(word));
+    }
+
+    /** Earlier a step could be larger than its range: it stood for the first number of that alone. */
+    static Cron readKept(String text) {
+        Matcher pieces = STEPPED.matcher(text);
+        var shorter = new StringBuilder();
+        while (pieces.find()) {
+            String first = pieces.group(1);
+            boolean large = Integer.parseInt(pieces.group(2)) > LARGEST_STEP;
+            String alone = first.startsWith("*") || first.startsWith("?") ? "0" : first.replaceFirst("-.*", "");
+            pieces.appendReplacement(shorter, large ? alone : Matcher.quoteReplacement(pieces.group()));
+        }
+        return read(pieces.appendTail(shorter).toString());
     }
 
     private static Cron fields(String text) {

@@ -36,11 +36,24 @@ public record DayPhrase(String words, DaySet days) {
      * @throws WhenException where the text tells none; it names the column
      */
     public static DayPhrase parse(String text) {
+        return parse(text, false);
+    }
+
+    /**
+     * Reads days that were right when they were saved, by the rules of then.
+     *
+     * @throws WhenException where the text tells none by these either
+     */
+    public static DayPhrase parseKept(String text) {
+        return parse(text, true);
+    }
+
+    private static DayPhrase parse(String text, boolean kept) {
         if (text.length() > 200) {
             throw new WhenException(201, "too long: at most 200 characters");
         }
         var tokens = new PhraseTokens(text);
-        var reader = new PhraseDays(tokens);
+        var reader = new PhraseDays(tokens, kept);
         tokens.peek("a day");
         boolean joined = true;
         while (tokens.hasMore()) {
@@ -66,7 +79,7 @@ public record DayPhrase(String words, DaySet days) {
         }
         String words = (choice.head() + choice.season()).replaceFirst("^once on ", "");
         DaySet days = choice.days(0, DaySet.MONDAY_TO_FRIDAY);
-        if (days.next(0) == DaySet.NEVER) {
+        if (days.next(0) == DaySet.NEVER && !kept) {
             throw new WhenException(1, "'" + words + "' never comes: no such month has such a day");
         }
         return new DayPhrase(words, days);

@@ -33,16 +33,19 @@ final class PhraseDays {
     /** Whether days are named already, so that more of them have to be joined by a comma or "and". */
     private boolean named;
 
-    PhraseDays(PhraseTokens tokens) {
+    private final boolean kept;
+
+    PhraseDays(PhraseTokens tokens, boolean kept) {
+        this.kept = kept;
         this.tokens = tokens;
-        this.places = new PhraseItems(tokens);
+        this.places = new PhraseItems(tokens, kept);
     }
 
     /** One day by its date. */
     void date() {
         int column = tokens.column();
         LocalDate date = tokens.date();
-        if (once != null) {
+        if (once != null && !kept) {
             throw new WhenException(column, "one day alone goes into one phrase; write two schedules");
         }
         once = date;
@@ -50,7 +53,7 @@ final class PhraseDays {
 
     /** Days of the week; each of them has to add something. */
     void weekly(int mask, Token token) {
-        if ((weekdays & mask) != 0) {
+        if ((weekdays & mask) != 0 && !kept) {
             throw twice(token);
         }
         weekdays |= mask;
@@ -63,7 +66,7 @@ final class PhraseDays {
     }
 
     void period(Period of, int n, int column) {
-        if (period != null) {
+        if (period != null && !(kept && period == of && every == n)) {
             throw new WhenException(
                     column,
                     period == of && every == n
@@ -108,7 +111,7 @@ final class PhraseDays {
 
     /** Days that come after others are joined to them in words; otherwise the one or the other would be meant. */
     boolean added(boolean joined) {
-        if (named && !joined) {
+        if (named && !joined && !kept) {
             throw twice(tokens.peek("a day"));
         }
         return true;
@@ -145,7 +148,7 @@ final class PhraseDays {
     private boolean countsOn() {
         Token first = tokens.peek(A_DAY);
         Optional<Integer> place = Ordinals.place(first.word());
-        if (place.isEmpty() || place.get() < 2 || tokens.secondIs("last", "and", ",")) {
+        if (kept || place.isEmpty() || place.get() < 2 || tokens.secondIs("last", "and", ",")) {
             return false;
         }
         int mark = tokens.mark();
@@ -202,7 +205,7 @@ final class PhraseDays {
                     first.column(), first.word() + " " + unit.word() + ": 1 to " + most + " would be right");
         }
         if (unit.is("day", "days")) {
-            if (everyDays > 0) {
+            if (everyDays > 0 && !kept) {
                 throw twice(first);
             }
             everyDays = number;
@@ -238,7 +241,7 @@ final class PhraseDays {
                 && PhraseItems.month(tokens.peek("")).isPresent()) {
             Token next = tokens.take("");
             int more = 1 << PhraseItems.month(next).getAsInt();
-            if ((months & more) != 0) {
+            if ((months & more) != 0 && !kept) {
                 throw new WhenException(next.column(), "'" + next.word() + "' is said twice");
             }
             months |= more;
@@ -252,10 +255,10 @@ final class PhraseDays {
         do {
             Token token = tokens.take("a day");
             if (token.is("working")) {
-                if (!tokens.skip("day", "days")) {
+                if (!tokens.skip("day", "days") && !kept) {
                     throw new WhenException(tokens.column(), "'day' is expected after 'working'");
                 }
-                if (working) {
+                if (working && !kept) {
                     throw twice(token);
                 }
                 working = true;
@@ -355,7 +358,10 @@ final class PhraseDays {
             items.forEach(item -> weekdays |= 1 << ((Item.Weekday) item).weekday());
             items.clear();
         }
-        if (working && (!items.isEmpty() || period != null)) {
+        if (kept && !items.isEmpty()) {
+            working = false;
+        }
+        if (working && !kept && (!items.isEmpty() || period != null)) {
             throw new WhenException(
                     column,
                     "the phrase speaks of every working day and of "
@@ -365,7 +371,7 @@ final class PhraseDays {
                             + "; write two schedules, or a place such as 'first working day'");
         }
         if (working) {
-            return new DayChoice.Working(months, weekdays);
+            return new DayChoice.Working(months, kept ? 0 : weekdays);
         }
         if (items.isEmpty() && weekdays != 0 && (period == null || every == 1)) {
             return new DayChoice.Weekly(weekdays, months);

@@ -24,8 +24,11 @@ final class PhraseItems {
     private final List<Item> items = new ArrayList<>();
     private int months = PeriodDays.ALL_MONTHS;
 
-    PhraseItems(PhraseTokens tokens) {
+    private final boolean kept;
+
+    PhraseItems(PhraseTokens tokens, boolean kept) {
         this.tokens = tokens;
+        this.kept = kept;
     }
 
     List<Item> items() {
@@ -39,7 +42,7 @@ final class PhraseItems {
 
     /** Takes the months that were named; they are named once. */
     void months(int mask, int column) {
-        if (months != PeriodDays.ALL_MONTHS) {
+        if (months != PeriodDays.ALL_MONTHS && !kept) {
             throw new WhenException(
                     column, "the phrase names months twice: " + DayChoice.monthNames(months) + ", and these");
         }
@@ -48,7 +51,7 @@ final class PhraseItems {
 
     private void add(Item item, DayShift shift, Token token) {
         Item whole = shift.isNone() ? item : new Item.Shifted(shift, item);
-        if (items.contains(whole)) {
+        if (items.contains(whole) && !kept) {
             throw new WhenException(token.column(), "'" + whole.words() + "' is said twice");
         }
         items.add(whole);

@@ -53,13 +53,21 @@ final class PhraseReader {
     private Optional<Integer> count = Optional.empty();
     private int countColumn;
 
-    private PhraseReader(String text) {
+    /** Whether a phrase is read as it was when words could be said twice, and the later went before. */
+    private final boolean kept;
+
+    private PhraseReader(String text, boolean kept) {
+        this.kept = kept;
         tokens = new PhraseTokens(text);
-        days = new PhraseDays(tokens);
+        days = new PhraseDays(tokens, kept);
     }
 
     static Phrase read(String text) {
-        return new PhraseReader(text).phrase();
+        return new PhraseReader(text, false).phrase();
+    }
+
+    static Phrase readKept(String text) {
+        return new PhraseReader(text, true).phrase();
     }
 
     private Phrase phrase() {
@@ -82,7 +90,7 @@ final class PhraseReader {
 
     /** What a phrase says once; saying it again would undo or repeat what was said. */
     private void first(boolean said, Token token, String what) {
-        if (said) {
+        if (said && !kept) {
             throw new WhenException(
                     token.column(), "'" + token.word() + "': " + what + " is said twice; two schedules can say both");
         }
@@ -190,8 +198,8 @@ final class PhraseReader {
         } while (anotherTime());
     }
 
-    private static void addOnce(List<Integer> into, int number, Token token) {
-        if (into.contains(number)) {
+    private void addOnce(List<Integer> into, int number, Token token) {
+        if (into.contains(number) && !kept) {
             throw new WhenException(token.column(), "'" + token.word() + "' is said twice");
         }
         into.add(number);

@@ -31,6 +31,23 @@ public final class When {
     }
 
     /**
+     * Reads a rule that was right when it was saved, by the rules of then where those of today refuse it.
+     *
+     * @throws WhenException where the text is none by either
+     */
+    public static Timetable parseKept(String text) {
+        try {
+            return parse(text);
+        } catch (WhenException e) {
+            String start = text.strip().toLowerCase(Locale.ROOT);
+            if (text.length() > LONGEST || start.isEmpty() || RuleReader.looksLikeRule(text)) {
+                throw e;
+            }
+            return looksLikeCron(start) ? CronReader.readKept(text) : PhraseReader.readKept(text);
+        }
+    }
+
+    /**
      * No phrase has a star as a word, or a word that begins with an at sign. Apart from that, the field for the minute has no letters, and a
      * phrase that begins with a number goes on with a word.
      */

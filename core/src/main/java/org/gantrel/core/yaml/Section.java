@@ -220,6 +220,56 @@ public final class Section {
         };
     }
 
+    /** Where something stands in a text, in characters from its beginning; {@code to} is not part of it. */
+    public record Span(int from, int to) {}
+
+    /** Where this mapping stands. */
+    public Span span() {
+        return new Span(index(node.getStartMark()), index(node.getEndMark()));
+    }
+
+    /** Where a key and its value stand. */
+    public Span span(String key) {
+        return new Span(
+                index(keys.get(key).getStartMark()), index(entries.get(key).getEndMark()));
+    }
+
+    private static int index(Optional<Mark> mark) {
+        return mark.orElseThrow().getIndex();
+    }
+
+    /** Whether a key, or an item of its list such as {@code steps[2]}, is there. */
+    public boolean hasAt(String key) {
+        return node(key).isPresent();
+    }
+
+    /** The mapping at a key or at an item of its list. */
+    public Optional<Section> inner(String key) {
+        return node(key).filter(MappingNode.class::isInstance).map(found -> of(at(key), found, problems));
+    }
+
+    /** A problem where a key or an item of its list stands. */
+    public Problem problemAt(String key, String message) {
+        return problem(node(key).orElse(node), at(key), message);
+    }
+
+    /** A problem of the whole. */
+    public Problem problemOf(String message) {
+        return problem(node, path, message);
+    }
+
+    private Optional<Node> node(String key) {
+        int bracket = key.indexOf('[');
+        if (bracket < 0) {
+            return Optional.ofNullable(entries.get(key));
+        }
+        int index = Integer.parseInt(key.substring(bracket + 1, key.length() - 1));
+        return entries.get(key.substring(0, bracket)) instanceof SequenceNode list
+                        && index < list.getValue().size()
+                ? Optional.of(list.getValue().get(index))
+                : Optional.empty();
+    }
+
     public boolean isList(String key) {
         return entries.get(key) instanceof SequenceNode;
     }
@@ -274,12 +324,16 @@ public final class Section {
     }
 
     private void complain(Node where, String field, String message) {
+        problems.add(problem(where, field, message));
+    }
+
+    private static Problem problem(Node where, String field, String message) {
         Optional<Mark> mark = where.getStartMark();
-        problems.add(new Problem(
+        return new Problem(
                 field,
                 mark.map(m -> m.getLine() + 1).orElse(0),
                 mark.map(m -> m.getColumn() + 1).orElse(0),
-                message));
+                message);
     }
 
     private String at(String key) {

@@ -92,7 +92,7 @@ class ActionFormTest {
                 "equals: sound                  | sound | ",
                 "equals: sound                  | sund  | expected sound",
                 "at-least: 1, at-most: 5        | 5     | ",
-                "at-least: 1, at-most: 5        | 6     | expected at most 5, a number",
+                "at-least: 1, at-most: 5        | 6     | expected at most 5",
                 "at-least: 1                    | none  | expected at least 1, a number, and it is none",
                 "at-least: 2026-11-23           | 2026-11-24 | ",
                 "at-least: 2026-11-23           | 2026-11-22 | expected at least 2026-11-23, a date",
@@ -101,7 +101,7 @@ class ActionFormTest {
                 "at-least: 2026-11-23           | 12 | expected at least 2026-11-23, a date, and it is none",
                 "at-least: \"07:30\"           | 7:05 | expected at least 07:30, a time",
                 "at-least: \"2026-11-23T06:00:00Z\" | 2026-11-23 07:00:00+01 | ",
-                "at-most: 9                     | 10    | expected at most 9, a number",
+                "at-most: 9                     | 10    | expected at most 9",
                 "equals: 2026-11-23             | 2026-11-23 00:00:00 | ",
                 "contains: ell                  | selling | ",
                 "contains: ell                  | shut  | expected 'ell' in it"

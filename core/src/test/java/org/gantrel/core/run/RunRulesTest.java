@@ -48,11 +48,12 @@ class RunRulesTest {
     void accountForEachOccurrence() {
         var reckoning = new Reckoning(Duration.ofMinutes(1));
         Plan plan = Plan.of(When.parse("every 10 minutes"), ZoneId.of("UTC"));
-        Reckoning.Result result = reckoning.reckon(plan, CatchUp.NONE, NOON.minusSeconds(1200), NOON.plusSeconds(5));
+        Reckoning.Result result =
+                reckoning.reckon(plan, CatchUp.NONE, NOON.minusSeconds(1200), NOON.plusSeconds(5), Optional.empty());
         assertThat(result.accounts()).extracting(Reckoning.Account::starts).containsExactly(false, false, true);
         assertThat(result.next()).contains(NOON.plusSeconds(600));
         assertThat(reckoning
-                        .reckon(plan, CatchUp.NONE, NOON.plusSeconds(600), NOON.plusSeconds(599))
+                        .reckon(plan, CatchUp.NONE, NOON.plusSeconds(600), NOON.plusSeconds(599), Optional.empty())
                         .accounts())
                 .isEmpty();
     }
@@ -65,11 +66,11 @@ class RunRulesTest {
         Instant since = NOON.minusSeconds(3600);
         Instant now = NOON.plusSeconds(60);
         var latest = new CatchUp(CatchUp.Policy.LATEST, Duration.ofMinutes(5));
-        assertThat(reckoning.reckon(plan, latest, since, now).accounts())
+        assertThat(reckoning.reckon(plan, latest, since, now, Optional.empty()).accounts())
                 .extracting(Reckoning.Account::starts)
                 .containsExactly(false, false, false, false, false, false, true);
         var each = new CatchUp(CatchUp.Policy.EACH, Duration.ofMinutes(25));
-        assertThat(reckoning.reckon(plan, each, since, now).accounts())
+        assertThat(reckoning.reckon(plan, each, since, now, Optional.empty()).accounts())
                 .extracting(Reckoning.Account::starts)
                 .containsExactly(false, false, false, false, true, true, true);
     }

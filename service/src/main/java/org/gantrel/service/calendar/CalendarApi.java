@@ -134,9 +134,12 @@ class CalendarApi {
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        calendars.requireKept(caller, name);
         if (use.isUsed(name)) {
-            throw Refusal.conflict("schedules keep to or off the calendar " + name + ": "
-                    + String.join(", ", use.users(caller, name)));
+            List<String> users = use.users(caller, name);
+            throw Refusal.conflict("the calendar " + name + " is used by "
+                    + (users.isEmpty() ? "schedules of other teams" : String.join(", ", users))
+                    + "; take it out of them first");
         }
         calendars.retire(caller, name);
     }

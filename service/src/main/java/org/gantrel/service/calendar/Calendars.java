@@ -15,6 +15,7 @@ import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.definition.Places;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
@@ -95,7 +96,7 @@ public class Calendars {
     }
 
     Calendar calendar(CalendarRecord record) {
-        return DefinitionReader.readCalendar(text(record)).calendar();
+        return DefinitionReader.readKeptCalendar(text(record));
     }
 
     String text(CalendarRecord record) {
@@ -177,8 +178,10 @@ public class Calendars {
         together.forEach(other -> known.add(other.name()));
         for (String other : calendar.others()) {
             if (!known.contains(other)) {
-                problems.add(
-                        problem(definition, "", "there is no calendar '" + other + "'" + Nearest.hint(other, known)));
+                problems.add(problem(
+                        definition,
+                        calendar.except().contains(other) ? "except" : "days",
+                        "there is no calendar '" + other + "'" + Nearest.hint(other, known)));
             }
         }
         if (problems.isEmpty()) {
@@ -241,10 +244,16 @@ public class Calendars {
         return record;
     }
 
-    /** Takes a calendar out of use. */
-    public void retire(Caller caller, String name) {
+    /** A calendar that a caller may change; rights come before everything else. */
+    CalendarRecord requireKept(Caller caller, String name) {
         CalendarRecord record = shown(name);
         caller.require(Deed.DEFINE_CALENDARS, record.team().name());
+        return record;
+    }
+
+    /** Takes a calendar out of use. */
+    public void retire(Caller caller, String name) {
+        CalendarRecord record = requireKept(caller, name);
         List<String> users = store.inUse().stream()
                 .filter(other -> calendar(other).others().contains(name))
                 .map(CalendarRecord::name)
@@ -271,6 +280,6 @@ public class Calendars {
     }
 
     private static Problem problem(CalendarDefinition definition, String field, String message) {
-        return new Problem(field, definition.line(), 1, message);
+        return Places.problem(definition.text(), definition.line(), field, message);
     }
 }

@@ -21,6 +21,8 @@ public abstract class Revision {
     private String definition;
     private String madeBy;
     private Instant madeAt;
+    /** Whether it came from a file; unknown for old ones. */
+    private Boolean broughtIn;
 
     protected Revision() {}
 

@@ -26,7 +26,8 @@ class ImportApi {
     List<Imported> bringIn(
             @AuthenticationPrincipal Caller caller,
             @RequestParam(defaultValue = "false") boolean dryRun,
+            @RequestParam(defaultValue = "false") boolean overEdits,
             @RequestBody ImportBody body) {
-        return imports.bringIn(caller, dryRun, body);
+        return imports.bringIn(caller, dryRun, overEdits, body);
     }
 }

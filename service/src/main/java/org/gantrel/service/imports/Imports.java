@@ -1,9 +1,12 @@
 package org.gantrel.service.imports;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.stream.Collectors;
@@ -21,6 +24,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.change.Origins;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView.Wrong;
 import org.gantrel.service.job.JobChecks;
@@ -54,7 +58,10 @@ public class Imports {
      * @param action {@code create}, {@code change} or {@code leave}
      * @param revision the revision that the job has then
      * @param schedules what its schedules stand for
+     * @param before the definition that would be changed, for a dry run; missing otherwise
+     * @param after the definition as it would be, likewise
      */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
     public record Imported(
             String file,
             String kind,
@@ -63,7 +70,23 @@ public class Imports {
             String action,
             int revision,
             List<String> warnings,
-            List<ScheduleAdvice.Explained> schedules) {}
+            List<ScheduleAdvice.Explained> schedules,
+            String before,
+            String after) {
+
+        private Imported comparing(String current, String text) {
+            return new Imported(file, kind, name, team, action, revision, warnings, schedules, current, text);
+        }
+
+        private Imported warning(String said) {
+            List<String> more =
+                    Stream.concat(warnings.stream(), Stream.of(said)).toList();
+            return new Imported(file, kind, name, team, action, revision, more, schedules, before, after);
+        }
+    }
+
+    /** What is brought in, by its kind and where it stands. */
+    private record Place(Origins.Kind kind, String name, String file, int line) {}
 
     private record FoundJob(String file, Definition definition) {}
 
@@ -72,6 +95,67 @@ public class Imports {
     private record FoundLane(String file, LaneDefinition definition) {}
 
     private record FoundCalendar(String file, CalendarDefinition definition) {}
+
+    /** What files hold, and what is wrong with them by themselves. */
+    private static final class Found {
+        private final List<FoundJob> jobs = new ArrayList<>();
+        private final List<FoundCalendar> calendars = new ArrayList<>();
+        private final List<FoundRoster> rosters = new ArrayList<>();
+        private final List<FoundLane> lanes = new ArrayList<>();
+        private final List<Wrong> problems = new ArrayList<>();
+
+        private List<Definition> definitions() {
+            return jobs.stream().map(FoundJob::definition).toList();
+        }
+
+        private String text(Imported one) {
+            return switch (kind(one.kind())) {
+                case CALENDAR ->
+                    text(
+                            calendars,
+                            each -> each.definition().calendar().name(),
+                            each -> each.definition().text(),
+                            one);
+                case ROSTER ->
+                    text(
+                            rosters,
+                            each -> each.definition().roster().name(),
+                            each -> each.definition().text(),
+                            one);
+                case LANE ->
+                    text(
+                            lanes,
+                            each -> each.definition().lane().name(),
+                            each -> each.definition().text(),
+                            one);
+                case JOB ->
+                    text(
+                            jobs,
+                            each -> each.definition().job().name(),
+                            each -> each.definition().text(),
+                            one);
+            };
+        }
+
+        private static <T> String text(List<T> all, Function<T, String> name, Function<T, String> text, Imported one) {
+            return all.stream()
+                    .filter(each -> name.apply(each).equals(one.name()))
+                    .map(text)
+                    .findFirst()
+                    .orElse("");
+        }
+
+        /** Adds what else is wrong with a definition; what its own text is complained of is not said twice. */
+        private void add(String file, List<Problem> more) {
+            more.stream()
+                    .filter(problem -> problems.stream()
+                            .noneMatch(known -> known.file().equals(file)
+                                    && !problem.field().isEmpty()
+                                    && known.field().equals(problem.field())
+                                    && Math.abs(known.line() - problem.line()) <= 1))
+                    .forEach(problem -> problems.add(Wrong.of(file, problem)));
+        }
+    }
 
     private final Jobs jobs;
     private final JobChecks checks;
@@ -82,6 +166,7 @@ public class Imports {
     private final Rosters rosters;
     private final Lanes lanes;
     private final RowUse rows;
+    private final Origins origins;
 
     Imports(
             Jobs jobs,
@@ -92,7 +177,9 @@ public class Imports {
             CalendarUse use,
             Rosters rosters,
             Lanes lanes,
-            RowUse rows) {
+            RowUse rows,
+            Origins origins) {
+        this.origins = origins;
         this.rows = rows;
         this.jobs = jobs;
         this.checks = checks;
@@ -104,54 +191,38 @@ public class Imports {
         this.lanes = lanes;
     }
 
-    /** Brings files in; a dry run says what would be done and does nothing. */
+    /**
+     * Brings files in; a dry run says what would be done and does nothing.
+     *
+     * @param overEdits whether edits that were made since a file was last brought in may be undone
+     */
     @Transactional
-    public List<Imported> bringIn(Caller caller, boolean dryRun, ImportBody body) {
+    public List<Imported> bringIn(Caller caller, boolean dryRun, boolean overEdits, ImportBody body) {
         if (body.files() == null || body.files().isEmpty() || body.files().size() > MOST_FILES) {
             throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
         }
-        var problems = new ArrayList<Wrong>();
-        var calendarsIn = new ArrayList<FoundCalendar>();
-        var rostersIn = new ArrayList<FoundRoster>();
-        var lanesIn = new ArrayList<FoundLane>();
-        List<FoundJob> found = read(body.files(), calendarsIn, rostersIn, lanesIn, problems);
-        List<Definition> together = found.stream().map(FoundJob::definition).toList();
-        List<Calendar> dates =
-                calendarsIn.stream().map(each -> each.definition().calendar()).toList();
-        for (FoundCalendar each : calendarsIn) {
-            calendars
-                    .problems(caller, each.definition(), dates)
-                    .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
+        Found found = read(body.files());
+        List<Calendar> dates = found.calendars.stream()
+                .map(each -> each.definition().calendar())
+                .toList();
+        check(caller, found, dates);
+        if (!found.problems.isEmpty()) {
+            throw new Invalid(found.problems);
         }
-        for (FoundLane each : lanesIn) {
-            lanes.problems(caller, each.definition()).forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
+        Map<Place, String> edited = overEdits ? Map.of() : edited(found);
+        if (!dryRun && !edited.isEmpty()) {
+            throw new Invalid(edited.entrySet().stream()
+                    .map(each -> Wrong.of(
+                            each.getKey().file(), new Problem("", each.getKey().line(), 1, each.getValue())))
+                    .toList());
         }
-        List<String> names =
-                together.stream().map(definition -> definition.job().name()).toList();
-        for (FoundRoster each : rostersIn) {
-            rosters.problems(caller, each.definition(), names)
-                    .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
-        }
-        var beside = new JobChecks.Together(
-                together,
-                dates,
-                rostersIn.stream()
-                        .map(each -> each.definition().roster().name())
-                        .toList(),
-                lanesIn.stream().map(each -> each.definition().lane()).toList());
-        for (FoundJob each : found) {
-            checks.problems(caller, each.definition(), beside)
-                    .forEach(problem -> problems.add(Wrong.of(each.file(), problem)));
-        }
-        if (!problems.isEmpty()) {
-            throw new Invalid(problems);
-        }
+        List<Definition> together = found.definitions();
         Iterator<List<String>> ahead =
                 warnings.ahead(together.stream().map(Definition::job).toList()).iterator();
-        return Stream.of(
-                        inOrder(calendarsIn).stream().map(each -> bringIn(caller, each, dryRun)),
-                        lanesIn.stream().map(each -> bringIn(caller, each, dryRun)),
-                        rostersIn.stream()
+        List<Imported> done = Stream.of(
+                        inOrder(found.calendars).stream().map(each -> bringIn(caller, each, dryRun)),
+                        found.lanes.stream().map(each -> bringIn(caller, each, dryRun)),
+                        found.rosters.stream()
                                 .map(each -> bringIn(
                                         caller,
                                         each,
@@ -162,51 +233,177 @@ public class Imports {
                                                         .map(Definition::job)
                                                         .toList()),
                                         dryRun)),
-                        found.stream().map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
+                        found.jobs.stream()
+                                .map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
                 .flatMap(each -> each)
+                .toList();
+        if (!dryRun) {
+            done.stream()
+                    .filter(each -> !each.action().equals("leave"))
+                    .forEach(each -> origins.broughtIn(kind(each.kind()), each.name()));
+        }
+        return done.stream()
+                .map(each -> edited.entrySet().stream()
+                        .filter(edit -> edit.getKey().kind() == kind(each.kind())
+                                && edit.getKey().name().equals(each.name()))
+                        .findFirst()
+                        .map(edit -> each.warning(edit.getValue()))
+                        .orElse(each))
+                .map(each -> dryRun && each.action().equals("change")
+                        ? each.comparing(currentText(each).orElse(""), found.text(each))
+                        : each)
                 .toList();
     }
 
-    private static List<FoundJob> read(
-            List<DefinitionFile> files,
-            List<FoundCalendar> calendars,
-            List<FoundRoster> rosters,
-            List<FoundLane> lanes,
-            List<Wrong> problems) {
-        var found = new ArrayList<FoundJob>();
+    /** The same, undoing no edits. */
+    public List<Imported> bringIn(Caller caller, boolean dryRun, ImportBody body) {
+        return bringIn(caller, dryRun, false, body);
+    }
+
+    private static Origins.Kind kind(String word) {
+        return switch (word) {
+            case "calendar" -> Origins.Kind.CALENDAR;
+            case "roster" -> Origins.Kind.ROSTER;
+            case "lane" -> Origins.Kind.LANE;
+            default -> Origins.Kind.JOB;
+        };
+    }
+
+    /** All that is wrong, of every definition. */
+    private void check(Caller caller, Found found, List<Calendar> dates) {
+        for (FoundCalendar each : found.calendars) {
+            found.add(each.file(), calendars.problems(caller, each.definition(), dates));
+        }
+        for (FoundLane each : found.lanes) {
+            found.add(each.file(), lanes.problems(caller, each.definition()));
+        }
+        List<String> names = found.definitions().stream()
+                .map(definition -> definition.job().name())
+                .toList();
+        for (FoundRoster each : found.rosters) {
+            found.add(each.file(), rosters.problems(caller, each.definition(), names));
+        }
+        var beside = new JobChecks.Together(
+                found.definitions(),
+                dates,
+                found.rosters.stream()
+                        .map(each -> each.definition().roster().name())
+                        .toList(),
+                found.lanes.stream().map(each -> each.definition().lane()).toList());
+        for (FoundJob each : found.jobs) {
+            found.add(each.file(), checks.problems(caller, each.definition(), beside));
+        }
+    }
+
+    /** What would undo an edit that was made since, and whose. */
+    private Map<Place, String> edited(Found found) {
+        var places = new LinkedHashMap<Place, String>();
+        found.calendars.forEach(each -> {
+            String name = each.definition().calendar().name();
+            if (!calendars
+                    .currentText(name)
+                    .equals(Optional.of(each.definition().text()))) {
+                note(
+                        places,
+                        new Place(
+                                Origins.Kind.CALENDAR,
+                                name,
+                                each.file(),
+                                each.definition().line()));
+            }
+        });
+        found.lanes.forEach(each -> {
+            String name = each.definition().lane().name();
+            if (!lanes.currentText(name).equals(Optional.of(each.definition().text()))) {
+                note(
+                        places,
+                        new Place(
+                                Origins.Kind.LANE,
+                                name,
+                                each.file(),
+                                each.definition().line()));
+            }
+        });
+        found.rosters.forEach(each -> {
+            String name = each.definition().roster().name();
+            if (!rosters.currentText(name).equals(Optional.of(each.definition().text()))) {
+                note(
+                        places,
+                        new Place(
+                                Origins.Kind.ROSTER,
+                                name,
+                                each.file(),
+                                each.definition().line()));
+            }
+        });
+        found.jobs.forEach(each -> {
+            String name = each.definition().job().name();
+            if (!currentText(name).equals(Optional.of(each.definition().text()))) {
+                note(
+                        places,
+                        new Place(
+                                Origins.Kind.JOB,
+                                name,
+                                each.file(),
+                                each.definition().line()));
+            }
+        });
+        return places;
+    }
+
+    private void note(Map<Place, String> places, Place place) {
+        origins.editedBy(place.kind(), place.name())
+                .ifPresent(who -> places.put(
+                        place,
+                        place.name() + " was edited by " + who + " since it was last brought in from a file, and this"
+                                + " would undo the edit; export it first, or bring it in with --over-edits"));
+    }
+
+    private Optional<String> currentText(Imported one) {
+        return switch (kind(one.kind())) {
+            case CALENDAR -> calendars.currentText(one.name());
+            case ROSTER -> rosters.currentText(one.name());
+            case LANE -> lanes.currentText(one.name());
+            case JOB -> currentText(one.name());
+        };
+    }
+
+    private Optional<String> currentText(String job) {
+        return jobs.named(job).filter(known -> !known.isRetired()).map(known -> jobs.text(known, known.revision()));
+    }
+
+    /** Reads all files as far as they can be read, so that what is wrong in one place hides nothing of the others. */
+    private static Found read(List<DefinitionFile> files) {
+        var found = new Found();
         for (DefinitionFile file : files) {
-            try {
-                String text = file.text() == null ? "" : file.text();
-                Definitions read = DefinitionReader.read(text);
-                for (CalendarDefinition calendar : read.calendars()) {
-                    String name = calendar.calendar().name();
-                    if (calendars.stream()
-                            .anyMatch(earlier ->
-                                    earlier.definition().calendar().name().equals(name))) {
-                        problems.add(Wrong.of(
-                                file.name(),
-                                new Problem("", calendar.line(), 1, "the calendar " + name + " is defined twice")));
-                    }
-                    calendars.add(new FoundCalendar(file.name(), calendar));
+            DefinitionReader.Reading reading =
+                    DefinitionReader.readAsFarAsPossible(file.text() == null ? "" : file.text());
+            Definitions read = reading.read();
+            reading.problems().forEach(problem -> found.problems.add(Wrong.of(file.name(), problem)));
+            for (CalendarDefinition calendar : read.calendars()) {
+                String name = calendar.calendar().name();
+                if (found.calendars.stream()
+                        .anyMatch(earlier ->
+                                earlier.definition().calendar().name().equals(name))) {
+                    found.problems.add(Wrong.of(
+                            file.name(),
+                            new Problem("", calendar.line(), 1, "the calendar " + name + " is defined twice")));
                 }
-                for (LaneDefinition lane : read.lanes()) {
-                    String name = lane.lane().name();
-                    if (lanes.stream()
-                            .anyMatch(earlier ->
-                                    earlier.definition().lane().name().equals(name))) {
-                        problems.add(Wrong.of(
-                                file.name(),
-                                new Problem("", lane.line(), 1, "the lane " + name + " is defined twice")));
-                    }
-                    lanes.add(new FoundLane(file.name(), lane));
+                found.calendars.add(new FoundCalendar(file.name(), calendar));
+            }
+            for (LaneDefinition lane : read.lanes()) {
+                String name = lane.lane().name();
+                if (found.lanes.stream()
+                        .anyMatch(earlier -> earlier.definition().lane().name().equals(name))) {
+                    found.problems.add(Wrong.of(
+                            file.name(), new Problem("", lane.line(), 1, "the lane " + name + " is defined twice")));
                 }
-                read.rosters().forEach(roster -> rosters.add(new FoundRoster(file.name(), roster)));
-                for (Definition definition : read.jobs()) {
-                    refuseRepeated(found, file.name(), definition, problems);
-                    found.add(new FoundJob(file.name(), definition));
-                }
-            } catch (InvalidException e) {
-                e.problems().forEach(problem -> problems.add(Wrong.of(file.name(), problem)));
+                found.lanes.add(new FoundLane(file.name(), lane));
+            }
+            read.rosters().forEach(roster -> found.rosters.add(new FoundRoster(file.name(), roster)));
+            for (Definition definition : read.jobs()) {
+                refuseRepeated(found.jobs, file.name(), definition, found.problems);
+                found.jobs.add(new FoundJob(file.name(), definition));
             }
         }
         return found;
@@ -269,7 +466,9 @@ public class Imports {
                 same ? "leave" : next == 1 ? "create" : "change",
                 same ? next - 1 : next,
                 moved,
-                List.of());
+                List.of(),
+                null,
+                null);
     }
 
     private Imported bringIn(Caller caller, FoundLane found, boolean dryRun) {
@@ -288,7 +487,9 @@ public class Imports {
                 same ? "leave" : revision == 0 ? "create" : "change",
                 same ? revision : revision + 1,
                 List.of(),
-                List.of());
+                List.of(),
+                null,
+                null);
     }
 
     private Imported bringIn(Caller caller, FoundRoster found, List<String> said, boolean dryRun) {
@@ -308,7 +509,9 @@ public class Imports {
                 same ? "leave" : revision == 0 ? "create" : "change",
                 same ? revision : revision + 1,
                 said,
-                List.of());
+                List.of(),
+                null,
+                null);
     }
 
     /** What a calendar changes of a schedule: the first start that falls away, and the first that comes. */
@@ -358,6 +561,8 @@ public class Imports {
                 action,
                 revision,
                 warnings.of(definition.job(), ahead),
-                schedules.explain(definition.job(), days));
+                schedules.explain(definition.job(), days),
+                null,
+                null);
     }
 }

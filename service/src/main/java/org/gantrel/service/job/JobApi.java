@@ -6,12 +6,16 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
+import org.gantrel.core.definition.DefinitionEdit;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Revision;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.http.Paging;
@@ -64,8 +68,17 @@ class JobApi {
     private final RunFacts runs;
     private final ScheduleFacts schedules;
     private final Teams teams;
+    private final JobUse use;
 
-    JobApi(Jobs jobs, JobChecks checks, JobWarnings warnings, RunFacts runs, ScheduleFacts schedules, Teams teams) {
+    JobApi(
+            Jobs jobs,
+            JobChecks checks,
+            JobWarnings warnings,
+            RunFacts runs,
+            ScheduleFacts schedules,
+            Teams teams,
+            JobUse use) {
+        this.use = use;
         this.jobs = jobs;
         this.checks = checks;
         this.warnings = warnings;
@@ -125,10 +138,36 @@ class JobApi {
         return save(HttpStatus.OK, caller, definition);
     }
 
+    /** Takes a job out of use. @param also others that go in the same move, such as the chains that it is a step of */
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
-    void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        jobs.retire(caller, jobs.visible(caller, name));
+    void retire(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable String name,
+            @RequestParam(defaultValue = "") List<String> also) {
+        List<JobEntry> all = Stream.concat(Stream.of(name), also.stream())
+                .distinct()
+                .map(each -> jobs.visible(caller, each))
+                .toList();
+        all.forEach(job -> caller.require(Deed.RETIRE_JOBS, job.team()));
+        use.refuseWhereUsed(caller, all.stream().map(JobEntry::name).toList());
+        all.forEach(job -> jobs.retire(caller, job));
+    }
+
+    /** Takes a schedule out of the definition; all else of it stays as it was written. */
+    @DeleteMapping("/{name}/schedules/{schedule}")
+    ResponseEntity<JobView> removeSchedule(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @PathVariable String schedule) {
+        JobEntry job = jobs.visible(caller, name);
+        caller.require(Deed.DEFINE_JOBS, job.team());
+        List<String> known =
+                jobs.current(job).schedules().stream().map(Schedule::name).toList();
+        if (!known.contains(schedule)) {
+            throw Refusal.notFound(
+                    "the job " + name + " has no schedule '" + schedule + "'" + Nearest.hint(schedule, known));
+        }
+        String text = DefinitionEdit.withoutSchedule(jobs.text(job, job.revision()), schedule);
+        return save(HttpStatus.OK, caller, read(caller, new DefinitionBody(text)));
     }
 
     @GetMapping("/{name}/revisions")

@@ -8,11 +8,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
+import org.gantrel.core.definition.Places;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
@@ -93,14 +93,17 @@ public class JobChecks {
     }
 
     private void checkGates(Caller caller, Definition definition, Together beside, List<Problem> problems) {
-        for (Gate gate : definition.job().rules().gates().all()) {
+        List<Gate> all = definition.job().rules().gates().all();
+        for (int i = 0; i < all.size(); i++) {
+            Gate gate = all.get(i);
+            String field = "gates[" + i + "]";
             if (gate instanceof Gate.InCalendar in) {
                 var known = new ArrayList<>(calendars.names());
                 beside.calendars().forEach(calendar -> known.add(calendar.name()));
                 if (!known.contains(in.calendar())) {
                     problems.add(problem(
                             definition,
-                            "gates",
+                            field,
                             "there is no calendar '" + in.calendar() + "'" + Nearest.hint(in.calendar(), known)));
                 }
             } else if (gate instanceof Gate.JobEnded ended) {
@@ -108,11 +111,11 @@ public class JobChecks {
                         jobs.all(caller).stream().map(JobEntry::name).toList());
                 beside.jobs().forEach(other -> known.add(other.job().name()));
                 if (ended.job().equals(definition.job().name())) {
-                    problems.add(problem(definition, "gates", "a gate cannot wait for the job itself"));
+                    problems.add(problem(definition, field, "a gate cannot wait for the job itself"));
                 } else if (!known.contains(ended.job())) {
                     problems.add(problem(
                             definition,
-                            "gates",
+                            field,
                             "there is no job '" + ended.job() + "'" + Nearest.hint(ended.job(), known)));
                 }
             }
@@ -120,33 +123,46 @@ public class JobChecks {
     }
 
     private void checkCalendars(Definition definition, Collection<Calendar> together, List<Problem> problems) {
-        List<String> wanted = definition.job().schedules().stream()
-                .flatMap(schedule ->
-                        Stream.of(schedule.days().calendar(), schedule.days().except()))
-                .filter(name -> !name.isEmpty())
-                .distinct()
-                .toList();
-        if (wanted.isEmpty()) {
-            return;
-        }
+        List<Schedule> schedules = definition.job().schedules();
         var known = new ArrayList<>(calendars.names());
         together.forEach(calendar -> known.add(calendar.name()));
-        wanted.stream()
-                .filter(name -> !known.contains(name))
-                .forEach(name -> problems.add(problem(
-                        definition, "schedules", "there is no calendar '" + name + "'" + Nearest.hint(name, known))));
+        for (int i = 0; i < schedules.size(); i++) {
+            checkCalendar(
+                    definition,
+                    known,
+                    "schedules[" + i + "].calendar",
+                    schedules.get(i).days().calendar(),
+                    problems);
+            checkCalendar(
+                    definition,
+                    known,
+                    "schedules[" + i + "].except",
+                    schedules.get(i).days().except(),
+                    problems);
+        }
+    }
+
+    private static void checkCalendar(
+            Definition definition, List<String> known, String field, String name, List<Problem> problems) {
+        if (!name.isEmpty() && !known.contains(name)) {
+            problems.add(problem(definition, field, "there is no calendar '" + name + "'" + Nearest.hint(name, known)));
+        }
     }
 
     private void checkRosters(
             Caller caller, Definition definition, Collection<String> together, List<Problem> problems) {
         var known = new ArrayList<>(rosters.names(caller));
         known.addAll(together);
-        definition.job().schedules().stream()
-                .map(Schedule::over)
-                .filter(name -> !name.isEmpty() && !known.contains(name))
-                .distinct()
-                .forEach(name -> problems.add(problem(
-                        definition, "schedules", "there is no roster '" + name + "'" + Nearest.hint(name, known))));
+        List<Schedule> schedules = definition.job().schedules();
+        for (int i = 0; i < schedules.size(); i++) {
+            String name = schedules.get(i).over();
+            if (!name.isEmpty() && !known.contains(name)) {
+                problems.add(problem(
+                        definition,
+                        "schedules[" + i + "].over",
+                        "there is no roster '" + name + "'" + Nearest.hint(name, known)));
+            }
+        }
     }
 
     private Optional<String> checkTeam(Caller caller, Job job) {
@@ -172,7 +188,7 @@ public class JobChecks {
                 jobs.all(caller).forEach(record -> known.add(record.name()));
                 problems.add(problem(
                         definition,
-                        "steps." + step.name(),
+                        at(chain, step) + ".job",
                         "there is no job '" + step.job() + "'" + Nearest.hint(step.job(), known)));
                 continue;
             }
@@ -209,30 +225,34 @@ public class JobChecks {
                 .toList();
         job.parameters()
                 .complaints(step.with())
-                .forEach(found -> problems.add(
-                        problem(definition, "steps." + step.name() + "." + found.field(), found.message())));
+                .forEach(found ->
+                        problems.add(problem(definition, at(chain, step) + ".with." + found.field(), found.message())));
         for (Parameter parameter : job.parameters().all()) {
             String given = step.with().getOrDefault(parameter.name(), "");
             if (parameter.isSecret() && !given.isEmpty() && !Template.of(given).hasExpressions()) {
                 problems.add(problem(
                         definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
+                        at(chain, step) + ".with." + parameter.name(),
                         "is a secret, which a definition cannot hold; a parameter of the chain can pass it on: ${"
                                 + parameter.name() + "}"));
             }
             if (!parameter.isSecret() && Template.speaksOf(given, secrets)) {
                 problems.add(problem(
                         definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
+                        at(chain, step) + ".with." + parameter.name(),
                         "speaks of a secret, and " + parameter.name() + " of " + job.name() + " is none"));
             }
             if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
                 problems.add(problem(
                         definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
+                        at(chain, step) + ".with." + parameter.name(),
                         "is missing: the job " + job.name() + " has no default for it"));
             }
         }
+    }
+
+    private static String at(Job.Chain chain, Step step) {
+        return "steps[" + chain.steps().indexOf(step) + "]";
     }
 
     private Optional<Job> find(Caller caller, String name, Map<String, Job> beside) {
@@ -246,6 +266,6 @@ public class JobChecks {
     }
 
     private static Problem problem(Definition definition, String field, String message) {
-        return new Problem(field, definition.line(), 1, message);
+        return Places.problem(definition.text(), definition.line(), field, message);
     }
 }

@@ -1,25 +1,103 @@
 package org.gantrel.service.job;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.gantrel.core.access.Deed;
+import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.credential.CredentialUse;
 import org.gantrel.service.lane.LaneUse;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.roster.RosterUse;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
 /** Which jobs speak of a thing. */
 @Component
 @Transactional(readOnly = true)
-class JobUse implements CredentialUse, LaneUse {
+class JobUse implements CredentialUse, LaneUse, RosterUse {
 
     private final Jobs jobs;
+    private final Rosters rosters;
 
-    JobUse(Jobs jobs) {
+    JobUse(Jobs jobs, Rosters rosters) {
+        this.rosters = rosters;
         this.jobs = jobs;
+    }
+
+    /**
+     * Refuses to take jobs out of use that others speak of, unless those go too: chains, gates, and rosters of their outputs.
+     *
+     * @throws Refusal naming the users that the caller may see
+     */
+    void refuseWhereUsed(Caller caller, List<String> going) {
+        var told = new ArrayList<String>();
+        int others = 0;
+        for (JobEntry record : jobs.everything()) {
+            if (going.contains(record.name())) {
+                continue;
+            }
+            for (String use : uses(jobs.current(record), going)) {
+                if (caller.may(Deed.SEE_JOBS, record.team())) {
+                    told.add(record.name() + " (" + use + ")");
+                } else {
+                    others++;
+                }
+            }
+        }
+        for (String job : going) {
+            for (Map.Entry<String, String> roster : rosters.drawnFrom(job).entrySet()) {
+                if (caller.may(Deed.SEE_JOBS, roster.getValue())) {
+                    told.add("the roster " + roster.getKey() + " (rows from an output of " + job + ")");
+                } else {
+                    others++;
+                }
+            }
+        }
+        if (!told.isEmpty() || others > 0) {
+            throw Refusal.conflict(String.join(" and ", going) + (going.size() == 1 ? " is" : " are") + " used by "
+                    + String.join(", ", told)
+                    + (others == 0 ? "" : (told.isEmpty() ? "" : " and ") + others + " that you may not see")
+                    + "; change those first, or let the jobs among them go too (also)");
+        }
+    }
+
+    private static List<String> uses(Job job, List<String> going) {
+        var uses = new ArrayList<String>();
+        if (job instanceof Job.Chain chain) {
+            chain.steps().stream()
+                    .filter(step -> going.contains(step.job()))
+                    .forEach(step -> uses.add("step " + step.name()));
+        }
+        job.rules().gates().all().stream()
+                .filter(gate -> gate instanceof Gate.JobEnded ended && going.contains(ended.job()))
+                .forEach(gate -> uses.add("a gate"));
+        return uses;
+    }
+
+    /** Refuses to take a roster out of use that schedules run over. */
+    @Override
+    public void refuseWhereUsed(Caller caller, String roster) {
+        List<JobEntry> users = jobs.everything().stream()
+                .filter(record -> jobs.current(record).schedules().stream()
+                        .anyMatch(schedule -> schedule.over().equals(roster)))
+                .toList();
+        List<String> told = users.stream()
+                .filter(record -> caller.may(Deed.SEE_JOBS, record.team()))
+                .map(JobEntry::name)
+                .toList();
+        int others = users.size() - told.size();
+        if (!users.isEmpty()) {
+            throw Refusal.conflict("schedules run over the roster " + roster + ": " + String.join(", ", told)
+                    + (others == 0 ? "" : (told.isEmpty() ? "" : " and ") + others + " that you may not see")
+                    + "; change those first");
+        }
     }
 
     @Override

@@ -6,9 +6,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
@@ -82,6 +84,14 @@ public class Jobs {
     @Transactional(readOnly = true)
     List<JobEntry> everything() {
         return entries(store.search(teams.all(), "%", "", Limit.unlimited()));
+    }
+
+    /** The jobs in use with a gate that waits for a calendar. */
+    @Transactional(readOnly = true)
+    public Stream<JobEntry> waitingFor(String calendar) {
+        return everything().stream().filter(job -> current(job).rules().gates().all().stream()
+                .anyMatch(gate ->
+                        gate instanceof Gate.InCalendar in && in.calendar().equals(calendar)));
     }
 
     @Transactional(readOnly = true)

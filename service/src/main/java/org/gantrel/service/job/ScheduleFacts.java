@@ -15,6 +15,7 @@ public interface ScheduleFacts {
      *
      * @param when the rule as it was written
      * @param phrase the rule in plain English
+     * @param offTogether whether it was switched off together with others, to be switched on with them again
      * @param next the next five times; none while it is switched off
      * @param calendar the calendar whose days it keeps to; missing where it has none
      * @param except the calendar whose days it keeps off
@@ -31,6 +32,7 @@ public interface ScheduleFacts {
             String phrase,
             String zone,
             boolean on,
+            boolean offTogether,
             Map<String, String> with,
             List<Instant> next,
             String calendar,

@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.LaneDefinition;
+import org.gantrel.core.definition.Places;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -238,7 +239,7 @@ public class Lanes {
     }
 
     private static Problem problem(LaneDefinition definition, String field, String message) {
-        return new Problem(field, definition.line(), 1, message);
+        return Places.problem(definition.text(), definition.line(), field, message);
     }
 
     /** Makes a lane, or gives it a new revision. */

@@ -9,6 +9,7 @@ import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
+import org.gantrel.service.change.Revision;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -58,8 +59,10 @@ class RosterApi {
     private final Rosters rosters;
     private final WrittenRows rows;
     private final RosterFacts facts;
+    private final RosterUse use;
 
-    RosterApi(Rosters rosters, WrittenRows rows, RosterFacts facts) {
+    RosterApi(Rosters rosters, WrittenRows rows, RosterFacts facts, RosterUse use) {
+        this.use = use;
         this.rosters = rosters;
         this.rows = rows;
         this.facts = facts;
@@ -102,9 +105,19 @@ class RosterApi {
         return answer(HttpStatus.OK, caller, rosters.save(caller, definition));
     }
 
+    /** What it was defined as, newest first; rows that were edited since stand in none of these. */
+    @GetMapping("/{name}/revisions")
+    List<Revision.View> revisions(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        return rosters.revisions(rosters.visible(caller, name)).stream()
+                .map(Revision::view)
+                .toList();
+    }
+
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        caller.require(Deed.RETIRE_JOBS, rosters.visible(caller, name).team().name());
+        use.refuseWhereUsed(caller, name);
         rosters.retire(caller, name);
     }
 

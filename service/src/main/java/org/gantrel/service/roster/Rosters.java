@@ -11,6 +11,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.definition.Places;
 import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
@@ -98,6 +99,19 @@ public class Rosters {
                         RosterRecord::name, record -> record.team().name(), (a, b) -> a, TreeMap::new));
     }
 
+    /** The rosters in use whose rows are an output of a job: their names, with the teams that keep them. */
+    @Transactional(readOnly = true)
+    public Map<String, String> drawnFrom(String job) {
+        return store.inUse().stream()
+                .filter(record -> current(record)
+                        .source()
+                        .filter(source -> source instanceof Roster.FromOutput output
+                                && output.job().equals(job))
+                        .isPresent())
+                .collect(Collectors.toMap(
+                        RosterRecord::name, record -> record.team().name(), (a, b) -> a, TreeMap::new));
+    }
+
     @Transactional(readOnly = true)
     public RosterRecord withId(long id) {
         return store.findById(id).orElseThrow();
@@ -127,6 +141,11 @@ public class Rosters {
                 .madeBy();
     }
 
+    @Transactional(readOnly = true)
+    List<RosterRevision> revisions(RosterRecord record) {
+        return revisions.findTop100ByRosterIdOrderByRevisionDesc(record.id());
+    }
+
     /** The definition that a roster has now; nothing where there is none in use. */
     @Transactional(readOnly = true)
     public Optional<String> currentText(String name) {
@@ -149,29 +168,30 @@ public class Rosters {
         Roster roster = definition.roster();
         var problems = new ArrayList<Problem>();
         if (teams.named(roster.team()).isEmpty()) {
-            problems.add(new Problem(
-                    "team",
+            problems.add(Places.problem(
+                    definition.text(),
                     definition.line(),
-                    1,
+                    "team",
                     "there is no team '" + roster.team() + "'" + Nearest.hint(roster.team(), teamNames(caller))));
         } else if (!caller.may(Deed.DEFINE_JOBS, roster.team())) {
-            problems.add(new Problem(
-                    "team",
+            problems.add(Places.problem(
+                    definition.text(),
                     definition.line(),
-                    1,
+                    "team",
                     "to define rosters of the team " + roster.team() + " takes the role "
                             + Deed.DEFINE_JOBS.least().word() + " there"));
         }
         store.findByName(roster.name())
                 .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
-                .ifPresent(known -> problems.add(new Problem(
-                        "roster",
+                .ifPresent(known -> problems.add(Places.problem(
+                        definition.text(),
                         definition.line(),
-                        1,
+                        "roster",
                         "the name '" + roster.name() + "' is taken by a roster you may not change")));
         if (problems.isEmpty()) {
             rights.complaint(caller, roster, jobs)
-                    .ifPresent(complaint -> problems.add(new Problem("from", definition.line(), 1, complaint)));
+                    .ifPresent(complaint ->
+                            problems.add(Places.problem(definition.text(), definition.line(), "from", complaint)));
         }
         return problems;
     }

@@ -177,7 +177,8 @@ public class Accounting {
     /** Accounts for what was due by a plan that is about to be replaced, in the transaction under way. */
     void settle(ScheduleRecord schedule, Schedule definition, Plan plan, Instant now) {
         while (schedule.nextAt() != null && !schedule.nextAt().isAfter(now)) {
-            Reckoning.Result result = reckoning.reckon(plan, definition.catchUp(), schedule.nextAt(), now);
+            Reckoning.Result result =
+                    reckoning.reckon(plan, definition.catchUp(), schedule.nextAt(), now, schedule.offUntil());
             JobEntry job = jobs.withId(schedule.jobId());
             result.accounts().forEach(account -> record(schedule, job, definition, account, now, presence.absence()));
             schedule.accountedUpTo(result.next().orElse(null));
@@ -194,8 +195,8 @@ public class Accounting {
             return true;
         }
         JobEntry job = jobs.withId(schedule.jobId());
-        Reckoning.Result result =
-                reckoning.reckon(plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(LEAD));
+        Reckoning.Result result = reckoning.reckon(
+                plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(LEAD), schedule.offUntil());
         boolean oneByOne = definition.get().catchUp().policy() == CatchUp.Policy.EACH;
         boolean written = false;
         boolean busy = oneByOne && runs.isUnderway(job.id(), schedule.name());

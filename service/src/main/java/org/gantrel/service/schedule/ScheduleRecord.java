@@ -8,6 +8,7 @@ import jakarta.persistence.Table;
 import jakarta.persistence.Version;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.util.Optional;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
 import org.hibernate.annotations.DynamicUpdate;
@@ -34,6 +35,7 @@ final class ScheduleRecord {
     private String zone;
     private boolean switchedOn;
     private boolean retired;
+    private boolean offTogether;
     private Instant nextAt;
     /** The first occurrence that is not accounted for, while the schedule is off. */
     private Instant waitsFrom;
@@ -80,6 +82,7 @@ final class ScheduleRecord {
     /** Switches it on; what came due meanwhile is accounted for, as its catch-up says. */
     void switchOn(String person, Plan plan, Instant now) {
         switchedOn = true;
+        offTogether = false;
         switchedBy = person;
         switchedAt = now;
         if (waitsFrom == null) {
@@ -88,6 +91,20 @@ final class ScheduleRecord {
             nextAt = waitsFrom;
             waitsFrom = null;
         }
+    }
+
+    /** Until when it was off, as far as its last switch tells; nothing where it was not. */
+    Optional<Instant> offUntil() {
+        return switchedOn ? Optional.ofNullable(switchedAt) : Optional.empty();
+    }
+
+    /** Whether it was switched off together with others, to be switched on with them again. */
+    boolean isOffTogether() {
+        return offTogether;
+    }
+
+    void offTogether() {
+        offTogether = true;
     }
 
     /** Whether it was off at an instant of the past, as far as its last switch tells. */

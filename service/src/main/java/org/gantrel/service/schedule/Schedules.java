@@ -221,7 +221,16 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     /** Switches many at once: all that may be switched, or none where one may not. */
     List<ScheduleView> switchAll(Caller caller, List<ScheduleName> names, boolean on) {
         return names.stream()
-                .map(name -> switchTo(caller, name.job(), name.schedule(), on))
+                .map(name -> {
+                    ScheduleRecord schedule = named(jobs.visible(caller, name.job()), name.schedule());
+                    boolean goesOff = schedule.isOn() && !on;
+                    ScheduleView switched = switchTo(caller, name.job(), name.schedule(), on);
+                    if (!goesOff) {
+                        return switched;
+                    }
+                    schedule.offTogether();
+                    return view(schedule, jobs.visible(caller, name.job()));
+                })
                 .toList();
     }
 
@@ -386,16 +395,22 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     @Override
     @Transactional(readOnly = true)
     public List<String> users(Caller caller, String calendar) {
-        return using(calendar)
-                .filter(record -> caller.may(Deed.SEE_JOBS, jobOf(record).team()))
-                .map(record -> jobOf(record).name() + " / " + record.name())
+        return Stream.concat(
+                        using(calendar)
+                                .filter(record ->
+                                        caller.may(Deed.SEE_JOBS, jobOf(record).team()))
+                                .map(record -> jobOf(record).name() + " / " + record.name()),
+                        jobs.waitingFor(calendar)
+                                .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
+                                .map(job -> "a gate of " + job.name()))
                 .toList();
     }
 
     @Override
     @Transactional(readOnly = true)
     public boolean isUsed(String calendar) {
-        return using(calendar).findAny().isPresent();
+        return using(calendar).findAny().isPresent()
+                || jobs.waitingFor(calendar).findAny().isPresent();
     }
 
     private Stream<ScheduleRecord> using(String calendar) {
@@ -435,6 +450,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
                 plan.timetable().phrase(),
                 record.zone().getId(),
                 record.isOn(),
+                record.isOffTogether(),
                 definition.with(),
                 next,
                 some(days.calendar()),

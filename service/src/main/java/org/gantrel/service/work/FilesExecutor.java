@@ -53,8 +53,10 @@ class FilesExecutor implements ActionExecutor<FileWork> {
         }
         work.result("files", String.valueOf(chosen.size()));
         work.result("bytes", String.valueOf(bytes));
-        if (chosen.isEmpty()) {
-            return files.whenEmpty().ending("no file " + where(files)).orElse(work.ending("no file " + where(files)));
+        Optional<Ending> empty =
+                chosen.isEmpty() ? files.whenEmpty().ending("no file " + where(files)) : Optional.empty();
+        if (empty.isPresent()) {
+            return empty.get();
         }
         return work.ending(sentence(files, chosen.size()) + ", " + Words.count(bytes, "byte"));
     }

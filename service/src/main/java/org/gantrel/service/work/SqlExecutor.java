@@ -182,7 +182,12 @@ class SqlExecutor implements ActionExecutor<Sql> {
             if (bound.typed().equals(bound.text())) {
                 throw e;
             }
-            return read(connection, bound.typed());
+            try {
+                return read(connection, bound.typed());
+            } catch (SQLException other) {
+                e.addSuppressed(other);
+                throw e;
+            }
         }
     }
 

@@ -35,6 +35,11 @@ class ProgramsTest {
         Files.createDirectory(folder.resolve("sub"));
     }
 
+    private void script(String name, String text) throws IOException {
+        Path file = Files.writeString(folder.resolve(name), text);
+        Files.setPosixFilePermissions(file, PosixFilePermissions.fromString("rwxr-xr-x"));
+    }
+
     private String complaint(String program) {
         var command = new Command(List.of(program), folder.toString(), Map.of());
         return programs.complaint(command).orElse("").replace(folder.toString(), "FOLDER");
@@ -50,11 +55,25 @@ class ProgramsTest {
 
     @Test
     @DisplayName("says what keeps it from starting, and offers the name beside it that was probably meant")
-    void saysWhatKeepsIt() {
+    void saysWhatKeepsIt() throws IOException {
         assertThat(complaint("./setle.sh")).isEqualTo("there is no program FOLDER/setle.sh; did you mean 'settle.sh'?");
         assertThat(complaint("./plain.sh"))
                 .isEqualTo("FOLDER/plain.sh is not executable; 'chmod +x FOLDER/plain.sh' makes it so");
-        assertThat(complaint("./sub")).startsWith("FOLDER/sub is not executable");
+        assertThat(complaint("./sub")).isEqualTo("FOLDER/sub is a folder, not a program");
+        script("dos.sh", "#!/bin/sh\r\necho\r\n");
+        script("gone.sh", "#!/bin/nosuchshell -e\n");
+        script("env.sh", "#!/usr/bin/env no-such-interpreter\n");
+        script("empty.sh", "");
+        script("half.sh", "#!sh\n");
+        assertThat(complaint("./dos.sh"))
+                .isEqualTo("FOLDER/dos.sh has line ends of DOS, so that its interpreter would be '/bin/sh\\r';"
+                        + " sed -i 's/\\r$//' FOLDER/dos.sh takes them away");
+        assertThat(complaint("./gone.sh"))
+                .startsWith("the interpreter of FOLDER/gone.sh is not there: /bin/nosuchshell");
+        assertThat(complaint("./env.sh")).startsWith("FOLDER/env.sh: there is no program 'no-such-interpreter'");
+        assertThat(complaint("./empty.sh")).isEqualTo("FOLDER/empty.sh is empty");
+        assertThat(complaint("./half.sh")).startsWith("the first line of FOLDER/half.sh names no interpreter");
+        assertThat(complaint("echoo")).endsWith("did you mean 'echo'?");
         assertThat(complaint("/no/where/x")).isEqualTo("there is no program /no/where/x");
         assertThat(complaint("no-such-program"))
                 .startsWith("there is no program 'no-such-program' in the folders of PATH");

@@ -140,7 +140,7 @@ class WorkLimitsTest extends WorkingService {
                 .as("with the values of the schedule the database is asked for all")
                 .singleElement()
                 .asString()
-                .startsWith("database: ")
+                .startsWith("statement: selct ? from sale: ")
                 .contains("Syntax error");
         assertThat(ahead("does: { request: \"" + address() + "/open\" }\n")).isEmpty();
         assertThat(ahead("acts-as: kiosk\ndoes: { sql: select 1 }\n"))

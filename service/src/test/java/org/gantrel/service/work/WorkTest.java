@@ -146,7 +146,7 @@ class WorkTest extends WorkingService {
         Files.setLastModifiedTime(
                 Files.writeString(root.resolve("t4.csv"), "new"),
                 Files.getLastModifiedTime(away.resolve("old/t4.csv")));
-        assertThat(run(thin).message()).startsWith("1 file put into");
+        assertThat(run(thin).message()).startsWith("1 file put away into");
         assertThat(away.resolve("old/t4.csv")).hasContent("xxxx");
         assertThat(away.resolve("old/t4.csv.2")).hasContent("new");
         assertThat(run("does: { files: list, under: " + root + "/../../.. }\n").message())
@@ -285,11 +285,13 @@ class WorkTest extends WorkingService {
             quoteCharacter = '~',
             value = {
                 "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | route = skarholm",
-                "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | these are all; what follows is for row 1",
+                "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | 2 of 2 rows would begin; what follows is for row 1",
                 "from: { sql: select distinct route from sale order by 1, acts-as: tickets } | DOES | from skarholm",
                 "from: { sql: select route from nowhere, acts-as: tickets } | WRONG | the database said:",
-                "from:\\n  sql: select 'a' as route from system_range(1, 9)\\n  acts-as: tickets | DOES | these and more",
+                "from:\\n  sql: select 'a' as route from system_range(1, 1009)\\n  acts-as: tickets | UNTRIED | those after the first 1000",
                 "from: { sql: select 1 as cents, acts-as: tickets }           | WRONG | 'cents' is no parameter of",
+                "columns: [ route, n ]\\nrows: [ { route: a, n: 1 }, { route: b, n: x }, { route: c, n: 2 } ] | WRONG | n: 'x' is not a number",
+                "columns: [ route, n ]\\nrows: [ { route: a, n: 1 }, { route: b, n: x }, { route: c, n: 2 } ] | DOES | 2 of 3 rows would begin",
                 "columns: [ route ]\\nrows: [ { route: sound, include: no } ] | DOES  | none; nothing would be done",
                 "columns: [ route ]\\nrows: [ { route: sound } ]              | DOES  | from sound",
                 "from: { csv: /no/such.csv }                                  | WRONG | there is no file /no/such.csv"
@@ -299,7 +301,7 @@ class WorkTest extends WorkingService {
         String form = "roster: " + roster + "\nteam: revenue\n" + rows.replace("\\n", "\n") + "\n";
         service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", form))));
         String name = define(
-                "parameters: { route: { type: text, default: none } }\ndoes: { command: [ echo, \"from ${route}\" ] }\n");
+                "parameters: { route: { type: text, default: none }, n: { type: number, default: 1 } }\ndoes: { command: [ echo, \"from ${route}\" ] }\n");
         assertThat(rehearsed(name, Optional.of(roster))).anySatisfy(line -> {
             assertThat(line.kind()).hasToString(kind);
             assertThat(line.text()).contains(text);
