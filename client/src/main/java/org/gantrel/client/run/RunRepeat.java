@@ -15,6 +15,9 @@ final class RunRepeat extends ServiceCommand {
     @Parameters(paramLabel = "NUMBER", description = "The run.")
     private long number;
 
+    @Option(names = "--failed-rows", description = "Of a run over a roster, those rows that ended badly.")
+    private boolean failedRows;
+
     @Option(names = "--wait", description = "Waits for the end and exits with its outcome: 0 well, 1 badly.")
     private boolean wait;
 
@@ -23,7 +26,7 @@ final class RunRepeat extends ServiceCommand {
 
     @Override
     public Integer call() throws IOException {
-        JsonNode run = api().post("/api/v1/runs/" + number + "/repeats", null);
+        JsonNode run = api().post("/api/v1/runs/" + number + "/repeats" + (failedRows ? "?rows=failed" : ""), null);
         JsonNode shown = wait ? RunWait.end(api(), run.path("number").asLong()) : run;
         new RunPrinter(printer).print(shown, format);
         return wait ? RunPrinter.exitCode(shown) : 0;

@@ -37,7 +37,9 @@ public final class When {
      */
     public static Timetable parseKept(String text) {
         try {
-            return parse(text);
+            Timetable read = parse(text);
+            // what begins where it is told to was read otherwise once, or not at all
+            return read.kind() == Timetable.Kind.PHRASE && read.needsStart() ? PhraseReader.readKept(text) : read;
         } catch (WhenException e) {
             String start = text.strip().toLowerCase(Locale.ROOT);
             if (text.length() > LONGEST || start.isEmpty() || RuleReader.looksLikeRule(text)) {

@@ -14,6 +14,7 @@ import org.gantrel.core.access.Role;
 import org.gantrel.core.schedule.CatchUp;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Reckoning;
+import org.gantrel.core.schedule.Reckoning.Fate;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.today.DaySentence;
@@ -76,6 +77,22 @@ class RunRulesTest {
     }
 
     @Test
+    @DisplayName("give no grace to what came due while a schedule was off")
+    void giveNoGraceToWhatWasOff() {
+        Plan plan = Plan.of(When.parse("every minute"), ZoneId.of("UTC"));
+        var reckoning = new Reckoning(Duration.ofMinutes(5));
+        Instant since = NOON.minusSeconds(150);
+        Optional<Instant> off = Optional.of(NOON.minusSeconds(70));
+        assertThat(reckoning.reckon(plan, CatchUp.NONE, since, NOON, off).accounts())
+                .extracting(Reckoning.Account::fate)
+                .containsExactly(Fate.MISSED, Fate.STARTS, Fate.STARTS);
+        var latest = new CatchUp(CatchUp.Policy.EACH, Duration.ofHours(1));
+        assertThat(reckoning.reckon(plan, latest, since, NOON, off).accounts())
+                .extracting(Reckoning.Account::fate)
+                .containsOnly(Fate.STARTS);
+    }
+
+    @Test
     @DisplayName("account for a long absence in portions")
     void accountInPortions() {
         Reckoning.Result result = new Reckoning(Duration.ZERO)
@@ -83,7 +100,8 @@ class RunRulesTest {
                         Plan.of(When.parse("every minute"), ZoneId.of("UTC")),
                         CatchUp.NONE,
                         NOON.minus(Duration.ofDays(2)),
-                        NOON);
+                        NOON,
+                        Optional.empty());
         assertThat(result.accounts()).hasSize(Reckoning.MOST_AT_ONCE);
         assertThat(result.next()).contains(NOON.minus(Duration.ofDays(2)).plusSeconds(500 * 60));
     }

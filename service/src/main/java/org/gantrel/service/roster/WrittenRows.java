@@ -200,7 +200,7 @@ public class WrittenRows {
     }
 
     @Transactional(readOnly = true)
-    int count(RosterRecord record) {
+    public int count(RosterRecord record) {
         return rows.countBetween(RowIds.id(record.id(), 0), RowIds.id(record.id() + 1, 0));
     }
 

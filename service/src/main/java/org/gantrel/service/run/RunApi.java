@@ -238,9 +238,14 @@ class RunApi {
 
     /** Runs the same again, with the same values and the same planned time. */
     @PostMapping("/runs/{number}/repeats")
-    ResponseEntity<RunView> repeat(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
-        Run repeat = starts.repeat(caller, number);
-        return created(repeat);
+    ResponseEntity<RunView> repeat(
+            @AuthenticationPrincipal Caller caller,
+            @PathVariable long number,
+            @RequestParam(defaultValue = "") String rows) {
+        if (!rows.isEmpty() && !rows.equals(SweepRequest.FAILED)) {
+            throw new InvalidException("rows", "'" + rows + "': failed, or nothing");
+        }
+        return created(rows.isEmpty() ? starts.repeat(caller, number) : starts.repeatFailed(caller, number));
     }
 
     /** Takes charge of a failure, so that others see that somebody does. */

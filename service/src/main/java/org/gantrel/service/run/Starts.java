@@ -143,20 +143,35 @@ public class Starts {
 
     /** Runs the same again: the job as it is now, with the run's own values and planned time. */
     public Run repeat(Caller caller, long number) {
-        return durable(() -> repeat(caller, access.visible(caller, number, Deed.START_RUNS)));
+        return durable(() -> repeat(caller, access.visible(caller, number, Deed.START_RUNS), Optional.empty()));
     }
 
-    private Run repeat(Caller caller, Run run) {
-        if (run.isSweep()) {
+    /** Runs those rows of a sweep again that ended badly, with the sweep's own values and planned time. */
+    public Run repeatFailed(Caller caller, long number) {
+        return durable(() -> {
+            Run sweep = access.visible(caller, number, Deed.START_RUNS);
+            if (!sweep.isSweep()) {
+                throw Refusal.conflict("run " + number + " went over no roster; it has no rows to repeat");
+            }
+            SweepRequest over = rosters.failedOf(number)
+                    .orElseThrow(() -> Refusal.conflict("no row of run " + number + " ended badly"));
+            rosters.require(caller, over.roster());
+            return repeat(caller, sweep, Optional.of(over));
+        });
+    }
+
+    private Run repeat(Caller caller, Run run, Optional<SweepRequest> over) {
+        if (run.isSweep() && over.isEmpty()) {
             throw Refusal.conflict(
-                    "a sweep is not repeated as it is; start the job over its roster again, with all rows"
-                            + " or with those that failed");
+                    "a sweep is not repeated as it is; repeat those of its rows that failed (rows=failed), or start the job"
+                            + " over its roster again");
         }
         JobEntry job = startable(caller, run.jobName());
         Job definition = jobs.current(job);
         var given = new LinkedHashMap<>(values.open(run));
         given.keySet().removeIf(name -> definition.parameters().named(name).isEmpty());
-        Run repeat = ledger.create(NewRun.again(job, given, run, caller.name()), clock.instant());
+        NewRun again = NewRun.again(job, given, run, caller.name());
+        Run repeat = ledger.create(over.map(again::over).orElse(again), clock.instant());
         changes.record(caller, "repeated", "run", String.valueOf(run.number()), job.team(), "run " + repeat.number());
         return repeat;
     }

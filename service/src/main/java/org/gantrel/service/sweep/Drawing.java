@@ -134,7 +134,9 @@ public class Drawing implements DisposableBean {
         Job job = runs.jobOf(run);
         Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
         var rows = new Rows(sweep, roster, job);
-        if (sweep.selection().equals(SweepRequest.FAILED)) {
+        if (SweepRequest.failedOf(sweep.selection()).isPresent()) {
+            sweeps.eachFailed(SweepRequest.failedOf(sweep.selection()).get(), rows::add);
+        } else if (sweep.selection().equals(SweepRequest.FAILED)) {
             sweeps.eachFailedBefore(sweep, rows::add);
         } else if (roster.source().isPresent()) {
             source.draw(
@@ -185,7 +187,7 @@ public class Drawing implements DisposableBean {
             this.roster = roster;
             this.job = job;
             String selection = sweep.selection();
-            boolean places = !selection.equals(SweepRequest.ALL) && !selection.equals(SweepRequest.FAILED);
+            boolean places = SweepRequest.isPlaces(selection);
             this.chosen = places ? Sweeps.places(selection) : List.of(new int[] {1, Integer.MAX_VALUE});
         }
 
@@ -214,6 +216,12 @@ public class Drawing implements DisposableBean {
         }
 
         private void end() {
+            chosen.stream()
+                    .filter(range -> range[0] > Math.max(1, seen))
+                    .findFirst()
+                    .ifPresent(range -> {
+                        throw Sweeps.noRow(range[0], seen);
+                    });
             write();
             transaction.executeWithoutResult(status -> sweeps.drawn(sweep.runNumber()));
         }

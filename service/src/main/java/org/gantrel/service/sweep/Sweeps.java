@@ -78,13 +78,23 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
     @Transactional(readOnly = true, noRollbackFor = InvalidException.class)
     void check(SweepPlanned planned) {
         SweepRequest over = planned.over();
-        roster(over);
+        RosterRecord record = roster(over);
         String selection = over.rows().strip();
-        if (!selection.equals(SweepRequest.ALL)
-                && !selection.equals(SweepRequest.FAILED)
-                && !selection.matches(PLACES)) {
+        if (!SweepRequest.isPlaces(selection)) {
+            return;
+        }
+        if (!selection.matches(PLACES)) {
             throw new InvalidException(
                     "over.rows", "'" + selection + "': all, failed, or places such as 1,4-7 would be right");
+        }
+        if (rosters.current(record).source().isEmpty()) {
+            int all = written.count(record);
+            places(selection).stream()
+                    .filter(range -> range[0] > all)
+                    .findFirst()
+                    .ifPresent(range -> {
+                        throw noRow(range[0], all);
+                    });
         }
     }
 
@@ -181,13 +191,22 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
     @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void eachFailedBefore(SweepRecord sweep, Consumer<Drawn> each) {
         List<SweepRecord> before = store.before(sweep.rosterId(), sweep.jobId(), sweep.runNumber(), Limit.of(1));
-        for (SweepRecord last : before) {
-            List<SweepRow> page = page(last.runNumber(), 0, Fate.FAILED, BATCH);
-            while (!page.isEmpty()) {
-                page.forEach(row -> each.accept(new Drawn(row.values(), row.origin(), true)));
-                page = page(last.runNumber(), page.get(page.size() - 1).place(), Fate.FAILED, BATCH);
-            }
+        before.forEach(last -> eachFailed(last.runNumber(), each));
+    }
+
+    /** The same of one sweep. */
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
+    void eachFailed(long sweep, Consumer<Drawn> each) {
+        List<SweepRow> page = page(sweep, 0, Fate.FAILED, BATCH);
+        while (!page.isEmpty()) {
+            page.forEach(row -> each.accept(new Drawn(row.values(), row.origin(), true)));
+            page = page(sweep, page.get(page.size() - 1).place(), Fate.FAILED, BATCH);
         }
+    }
+
+    static InvalidException noRow(int place, int all) {
+        return new InvalidException(
+                "over.rows", "there is no row " + place + "; the roster has " + Words.count(all, "row"));
     }
 
     /** The next rows that wait. */
