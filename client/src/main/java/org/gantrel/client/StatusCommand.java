@@ -1,6 +1,5 @@
 package org.gantrel.client;
 
-import java.time.ZoneId;
 import java.util.Map;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
@@ -16,22 +15,26 @@ import tools.jackson.databind.JsonNode;
         footer = {"", "Example:", "  gantrel status --zone Europe/Oslo"})
 final class StatusCommand extends ServiceCommand {
 
-    @Option(names = "--zone", paramLabel = "ZONE", description = "The zone whose day is meant (this machine's).")
-    private String zone = ZoneId.systemDefault().getId();
+    @Option(
+            names = "--zone",
+            paramLabel = "ZONE",
+            description = "The zone whose day is meant (that of most schedules, the same for everybody).")
+    private String zone;
 
     @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
     private Format format;
 
     @Override
     public Integer call() {
-        JsonNode today = api().get(Api.path("/api/v1/today", Map.of("zone", zone)));
+        JsonNode today = api().get(Api.path("/api/v1/today", zone == null ? Map.of() : Map.of("zone", zone)));
         JsonNode attention = today.path("attention");
         JsonNode aside = today.path("setAside");
         JsonNode deadlines = today.path("deadlines");
         if (format == Format.json) {
             printer.json(today);
         } else {
-            printer.line(printer.strong(today.path("sentence").asString()));
+            printer.line(printer.strong(today.path("sentence").asString()) + "  (the day of "
+                    + today.path("zone").asString() + ")");
             attention.forEach(this::print);
             deadlines.forEach(this::printDeadline);
             aside.forEach(this::printAside);

@@ -85,8 +85,8 @@ public final class RunLife {
             var effects = new ArrayList<Effect>();
             effects.add(new Note(
                     admitted.at(),
-                    (tries.number() == 1 ? "started" : "try " + tries.number() + " started") + " as "
-                            + admitted.identity()));
+                    (tries.number() == 1 ? "started" : "try " + tries.number() + " started")
+                            + ActsAs.words(admitted.identity())));
             effects.add(new Launch(atLeastZero(Duration.between(now, admitted.at()))));
             limit(next, policy, now).ifPresent(limit -> effects.add(new LookAgain(limit.left())));
             return new Move(next, effects);

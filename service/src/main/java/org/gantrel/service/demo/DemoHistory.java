@@ -18,8 +18,8 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.RunFolder;
-import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Ledger;
@@ -51,6 +51,7 @@ class DemoHistory {
     private final Ledger ledger;
     private final RunValues values;
     private final Settings settings;
+    private final Actors actors;
     private final TransactionTemplate transaction;
 
     DemoHistory(
@@ -61,7 +62,9 @@ class DemoHistory {
             Ledger ledger,
             RunValues values,
             Settings settings,
+            Actors actors,
             TransactionTemplate transaction) {
+        this.actors = actors;
         this.accounting = accounting;
         this.schedules = schedules;
         this.runs = runs;
@@ -117,7 +120,7 @@ class DemoHistory {
             return at;
         }
         Instant began = at.plusMillis(4 + random.nextInt(30));
-        ledger.move(run.number(), new RunEvent.Admitted(began, Supervisor.identity()), began);
+        ledger.move(run.number(), new RunEvent.Admitted(began, actors.identity(runs.jobOf(run))), began);
         if (runs.jobOf(run) instanceof Job.Chain chain) {
             return liveChain(run, chain, at, now, world);
         }

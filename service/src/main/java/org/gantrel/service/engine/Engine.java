@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Function;
-import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Verdict;
@@ -410,12 +409,7 @@ public class Engine {
 
     private Optional<Moved> begin(long number, Instant now) {
         Run run = runs.find(number).orElseThrow();
-        String identity = !run.isParent() && runs.jobOf(run) instanceof Job.Task task
-                ? actors.identity(task)
-                : Supervisor.identity();
-        if (run.isSweep() && jobs.current(jobs.withId(run.jobId())) instanceof Job.Task task) {
-            identity = actors.identity(task);
-        }
+        String identity = actors.identity(run.isSweep() ? jobs.current(jobs.withId(run.jobId())) : runs.jobOf(run));
         Instant at = run.plannedAt().isAfter(now) ? run.plannedAt() : now;
         return ledger.move(number, new RunEvent.Admitted(at, identity), now);
     }

@@ -17,7 +17,6 @@ import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.execution.Actors;
-import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.roster.Rosters;
@@ -187,7 +186,7 @@ class SweepRuns {
         Run run = runs.find(number).orElseThrow();
         JobEntry job = jobs.withId(run.jobId());
         Job definition = jobs.current(job);
-        String identity = definition instanceof Job.Task task ? actors.identity(task) : Supervisor.identity();
+        String identity = actors.identity(definition);
         Map<String, String> given = values.open(run);
         var begun = new ArrayList<Moved>();
         boolean ended = false;

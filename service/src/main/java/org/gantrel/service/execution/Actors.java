@@ -5,10 +5,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.FileWork;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.run.ActsAs;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.job.JobAdvice;
 import org.gantrel.service.run.Run;
@@ -51,12 +54,24 @@ public class Actors implements JobAdvice {
         }
     }
 
-    /** Whom a run of the task acts as, as it is shown. */
-    public String identity(Job.Task task) {
+    /** Whom a run of a job acts as, as it is shown; nobody for a chain, whose steps act. */
+    public String identity(Job job) {
+        return job instanceof Job.Task task ? identity(task) : "";
+    }
+
+    private String identity(Job.Task task) {
         return credentials
                 .shown(task.identity().credential())
                 .map(Credential::identity)
-                .orElseGet(() -> usual(task).orElse(own).name());
+                .orElseGet(() -> actsByAccount(task) ? usual(task).orElse(own).name() : ActsAs.IN_SERVICE);
+    }
+
+    /** Whether an account of this host counts for what a task does; requests, statements and mails need none. */
+    private static boolean actsByAccount(Job.Task task) {
+        return task.action() instanceof Command
+                || task.action() instanceof FileWork
+                || task.action() instanceof Checks checks
+                        && checks.all().stream().anyMatch(check -> check.subject() instanceof Checks.FileState);
     }
 
     /** What keeps a task from acting as it is meant to; all of it. */

@@ -59,7 +59,6 @@ public record Run(
         boolean late,
         boolean unusuallyLong,
         Sealed sealed) {
-
     /** Secret values as they are kept; only the run feature opens them. */
     public static final class Sealed {
         private final String text;

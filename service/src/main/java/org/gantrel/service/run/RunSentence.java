@@ -2,6 +2,7 @@ package org.gantrel.service.run;
 
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
+import org.gantrel.core.run.ActsAs;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Words;
 
@@ -17,7 +18,8 @@ public final class RunSentence {
                 + run.planned().zone().getId() + ")";
         String start = "Run " + run.number() + " of " + run.jobName() + ", started " + Runs.causeWords(run)
                 + (run.cause() == CauseKind.PERSON ? " at " : " for ") + planned + ", ";
-        String as = run.actsAs().isEmpty() ? "" : " as " + run.actsAs();
+        boolean began = run.startedAt().isPresent();
+        String as = ActsAs.words(run.actsAs());
         String took = run.took().map(time -> " after " + Words.duration(time)).orElse("");
         return start
                 + switch (run.state()) {
@@ -25,10 +27,9 @@ public final class RunSentence {
                     case RUNNING -> "is running" + as + (!run.stop().isAsked() ? "." : " and was asked to stop.");
                     case SUCCEEDED -> "ran" + as + " and succeeded" + took + ".";
                     case WARNED -> "ran" + as + " and ended with warnings" + took + ": " + run.message() + ".";
-                    case FAILED ->
-                        (as.isEmpty() ? "failed" : "ran" + as + " and failed" + took) + ": " + run.message() + ".";
+                    case FAILED -> (began ? "ran" + as + " and failed" + took : "failed") + ": " + run.message() + ".";
                     case TIMED_OUT -> "ran" + as + " and was " + run.message() + ".";
-                    case CANCELLED -> (as.isEmpty() ? "was " : "ran" + as + " and was ") + run.message() + took + ".";
+                    case CANCELLED -> (began ? "ran" + as + " and was " : "was ") + run.message() + took + ".";
                     case SKIPPED -> "was skipped: " + run.message() + ".";
                     case MISSED -> "was missed: " + run.message() + ".";
                 };

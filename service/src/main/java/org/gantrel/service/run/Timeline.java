@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import org.gantrel.core.run.ActsAs;
 import org.springframework.stereotype.Component;
 
 /**
@@ -14,7 +15,7 @@ import org.springframework.stereotype.Component;
 @Component
 class Timeline {
 
-    private static final String STARTED = "started as ";
+    private static final String STARTED = "started";
 
     private final EntityManager entities;
     private final RunMomentStore moments;
@@ -35,7 +36,7 @@ class Timeline {
             return written;
         }
         var all = new ArrayList<>(written);
-        run.startedAt().ifPresent(at -> all.add(new RunMoment(run.number(), at, STARTED + run.actsAs())));
+        run.startedAt().ifPresent(at -> all.add(new RunMoment(run.number(), at, STARTED + ActsAs.words(run.actsAs()))));
         run.finishedAt()
                 .ifPresent(at -> all.add(
                         new RunMoment(run.number(), at, run.state().word().replace('-', ' ') + ": " + run.message())));

@@ -251,14 +251,14 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
         store.inUse().forEach(record -> record.planFrom(past, plans.of(record)));
     }
 
-    /** The zone that most schedules which a caller may see are meant in; UTC where there are none. */
+    /** The zone that most schedules are meant in, the same for everybody; UTC where there are none. */
     @Transactional(readOnly = true)
-    public ZoneId commonestZone(Caller caller) {
-        Map<ZoneId, Long> zones = store.inUse().stream()
-                .filter(record -> caller.may(Deed.SEE_JOBS, jobOf(record).team()))
-                .collect(Collectors.groupingBy(ScheduleRecord::zone, Collectors.counting()));
+    public ZoneId commonestZone() {
+        Map<ZoneId, Long> zones =
+                store.inUse().stream().collect(Collectors.groupingBy(ScheduleRecord::zone, Collectors.counting()));
         return zones.entrySet().stream()
-                .max(Map.Entry.comparingByValue())
+                .max(Map.Entry.<ZoneId, Long>comparingByValue()
+                        .thenComparing(zone -> zone.getKey().getId()))
                 .map(Map.Entry::getKey)
                 .orElse(ZoneId.of("UTC"));
     }

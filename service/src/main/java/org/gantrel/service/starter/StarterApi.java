@@ -2,6 +2,7 @@ package org.gantrel.service.starter;
 
 import java.util.List;
 import java.util.Map;
+import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -22,7 +23,10 @@ class StarterApi {
 
     private final Starters starters;
 
-    StarterApi(Starters starters) {
+    private final Settings settings;
+
+    StarterApi(Starters starters, Settings settings) {
+        this.settings = settings;
         this.starters = starters;
     }
 
@@ -36,6 +40,7 @@ class StarterApi {
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestBody(required = false) FillBody body) {
-        return new Filled(starters.fill(name, body == null || body.blanks() == null ? Map.of() : body.blanks()));
+        return new Filled(
+                starters.fill(name, body == null || body.blanks() == null ? Map.of() : body.blanks(), settings.zone()));
     }
 }

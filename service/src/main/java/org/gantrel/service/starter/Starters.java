@@ -3,11 +3,17 @@ package org.gantrel.service.starter;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
@@ -22,7 +28,9 @@ class Starters {
     private static final int LONGEST = 20_000;
     private static final int LONGEST_VALUE = 2_000;
 
-    /** @param example a value from the world of the demo */
+    private static final Pattern LIST = Pattern.compile("<<([a-z]+)\\|(.+?)>>");
+
+    /** @param example a value that shows what is meant */
     record Blank(String name, String about, String example) {}
 
     record Starter(String name, String about, List<Blank> blanks, String definition) {}
@@ -59,12 +67,14 @@ class Starters {
     }
 
     /**
-     * The definitions with their blanks filled.
+     * The definitions with their blanks filled. A blank that stands as {@code <<fields|form>>} is a list of names: each is put in
+     * the place of the star in the form.
      *
+     * @param zone the zone that their schedules are meant in
      * @throws InvalidException naming every blank that is missing, unknown or too long, and all that is wrong with the
      *     definitions that come of it
      */
-    String fill(String name, Map<String, String> given) {
+    String fill(String name, Map<String, String> given, ZoneId zone) {
         Starter starter = all.stream()
                 .filter(each -> each.name().equals(name))
                 .findFirst()
@@ -89,7 +99,7 @@ class Starters {
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
-        String text = starter.definition();
+        String text = lists(starter.definition(), values).replace("<<zone>>", zone.getId());
         for (Map.Entry<String, String> value : values.entrySet()) {
             String plain = value.getValue();
             text = text.replace("\"<<" + value.getKey() + ">>\"", quoted(plain))
@@ -97,6 +107,28 @@ class Starters {
         }
         DefinitionReader.read(text);
         return text;
+    }
+
+    private static String lists(String definition, Map<String, String> values) {
+        Matcher lists = LIST.matcher(definition);
+        var text = new StringBuilder();
+        while (lists.find()) {
+            List<String> items = Arrays.stream(values.get(lists.group(1)).split(","))
+                    .map(String::strip)
+                    .toList();
+            List<String> wrong =
+                    items.stream().filter(item -> !item.matches(Parameter.NAME)).toList();
+            if (!wrong.isEmpty()) {
+                throw new InvalidException(
+                        lists.group(1),
+                        "'" + wrong.get(0) + "' is no name of a field: small letters, digits and underscores");
+            }
+            String filled = items.stream()
+                    .map(item -> lists.group(2).replace("*", item))
+                    .collect(Collectors.joining(", "));
+            lists.appendReplacement(text, Matcher.quoteReplacement(filled));
+        }
+        return lists.appendTail(text).toString();
     }
 
     private static String quoted(String value) {

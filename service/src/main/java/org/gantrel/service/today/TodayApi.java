@@ -90,7 +90,7 @@ class TodayApi {
 
     @GetMapping("/today")
     TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(required = false) String zone) {
-        ZoneId read = zone == null ? schedules.commonestZone(caller) : Zones.named(zone);
+        ZoneId read = zone == null ? schedules.commonestZone() : Zones.named(zone);
         Instant now = clock.instant();
         LocalDate day = now.atZone(read).toLocalDate();
         Instant from = day.atStartOfDay(read).toInstant();

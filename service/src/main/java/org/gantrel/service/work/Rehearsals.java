@@ -130,7 +130,7 @@ class Rehearsals {
         var shown = new LinkedHashMap<>(values);
         shown.replaceAll((name, value) ->
                 job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? RunValues.MASK : value);
-        String actsAs = job instanceof Job.Task task ? actors.identity(task) : "";
+        String actsAs = actors.identity(job);
         return new Rehearsal(actsAs, planned, shown, sheet.lines());
     }
 

@@ -1,22 +1,20 @@
 package org.gantrel.service.work;
 
-import com.lowagie.text.Document;
-import com.lowagie.text.DocumentException;
-import com.lowagie.text.Font;
-import com.lowagie.text.FontFactory;
-import com.lowagie.text.PageSize;
-import com.lowagie.text.Paragraph;
-import com.lowagie.text.Phrase;
-import com.lowagie.text.pdf.PdfPTable;
-import com.lowagie.text.pdf.PdfWriter;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.Writer;
 import java.math.BigDecimal;
+import java.math.MathContext;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Timestamp;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
+import java.time.format.TextStyle;
 import java.util.List;
 import java.util.Locale;
 import org.apache.commons.csv.CSVFormat;
@@ -34,6 +32,9 @@ interface RowsFile {
     /** The most rows that a format for people takes; a longer one cannot be opened or read. */
     int MOST_FOR_PEOPLE = 100_000;
 
+    DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
+    int SHOWN_DIGITS = 12;
+
     /** After so many rows, what was written goes to the disk. */
     int ROWS_IN_MEMORY = 500;
 
@@ -41,22 +42,33 @@ interface RowsFile {
      * Writes all rows.
      *
      * @param title what the file is called
-     * @return how many there were
      */
-    long write(ResultSet rows, String title, Path file) throws SQLException, IOException;
+    Written write(ResultSet rows, String title, Path file) throws SQLException, IOException;
 
-    static RowsFile of(Format format) {
+    /**
+     * What was written.
+     *
+     * @param lost letters that could not be shown
+     */
+    record Written(long rows, int lost) {
+        static Written of(long rows) {
+            return new Written(rows, 0);
+        }
+    }
+
+    /** @param zone whose local clock people read */
+    static RowsFile of(Format format, ZoneId zone) {
         return switch (format) {
             case CSV -> RowsFile::csv;
             case JSON -> RowsFile::json;
-            case XLSX -> RowsFile::xlsx;
-            case HTML -> RowsFile::html;
-            case PDF -> RowsFile::pdf;
+            case XLSX -> (rows, title, file) -> xlsx(rows, file, zone);
+            case HTML -> (rows, title, file) -> html(rows, title, file, zone);
+            case PDF -> new PdfRows(zone)::write;
         };
     }
 
     /** RFC 4180. */
-    private static long csv(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    private static Written csv(ResultSet rows, String title, Path file) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (Writer writer = Files.newBufferedWriter(file);
@@ -70,10 +82,10 @@ interface RowsFile {
                 count++;
             }
         }
-        return count;
+        return Written.of(count);
     }
 
-    private static long json(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    private static Written json(ResultSet rows, String title, Path file) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (OutputStream stream = Files.newOutputStream(file);
@@ -90,7 +102,7 @@ interface RowsFile {
             }
             json.writeEndArray();
         }
-        return count;
+        return Written.of(count);
     }
 
     private static void writeValue(JsonGenerator json, Object value, String text) {
@@ -105,7 +117,7 @@ interface RowsFile {
         }
     }
 
-    private static long xlsx(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    private static Written xlsx(ResultSet rows, Path file, ZoneId zone) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         int count = 0;
         try (OutputStream stream = Files.newOutputStream(file);
@@ -121,18 +133,38 @@ interface RowsFile {
                     sheet.flush();
                 }
                 for (int i = 1; i <= names.size(); i++) {
-                    if (rows.getObject(i) instanceof Number number) {
-                        sheet.value(count, i - 1, number);
-                    } else {
-                        sheet.value(count, i - 1, rows.getString(i));
-                    }
+                    put(sheet, count, i - 1, rows, zone);
                 }
             }
         }
-        return count;
+        return Written.of(count);
     }
 
-    private static long html(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    /** Numbers, dates and times are what they are; a text is a text, though it begins like a formula. */
+    private static void put(Worksheet sheet, int row, int column, ResultSet rows, ZoneId zone) throws SQLException {
+        Object value = rows.getObject(column + 1);
+        if (value instanceof Number number) {
+            sheet.value(row, column, number);
+        } else if (value instanceof Boolean yes) {
+            sheet.value(row, column, yes);
+        } else if (value instanceof java.sql.Date day) {
+            sheet.value(row, column, day.toLocalDate());
+            sheet.style(row, column).format("yyyy-mm-dd").set();
+        } else if (value instanceof Timestamp at) {
+            time(sheet, row, column, at.toLocalDateTime());
+        } else if (value instanceof OffsetDateTime at) {
+            time(sheet, row, column, at.atZoneSameInstant(zone).toLocalDateTime());
+        } else {
+            sheet.value(row, column, rows.getString(column + 1));
+        }
+    }
+
+    private static void time(Worksheet sheet, int row, int column, LocalDateTime at) {
+        sheet.value(row, column, at);
+        sheet.style(row, column).format("yyyy-mm-dd hh:mm").set();
+    }
+
+    private static Written html(ResultSet rows, String title, Path file, ZoneId zone) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
         try (Writer writer = Files.newBufferedWriter(file)) {
@@ -147,52 +179,42 @@ interface RowsFile {
                 limit(++count);
                 writer.write("<tr>");
                 for (int i = 1; i <= names.size(); i++) {
-                    String cell = rows.getString(i);
-                    writer.write("<td>" + (cell == null ? "" : HtmlUtils.htmlEscape(cell)) + "</td>");
+                    writer.write("<td>" + HtmlUtils.htmlEscape(text(rows, i, zone)) + "</td>");
                 }
                 writer.write("</tr>\n");
             }
             writer.write("</table></body></html>\n");
         }
-        return count;
+        return Written.of(count);
     }
 
-    private static long pdf(ResultSet rows, String title, Path file) throws SQLException, IOException {
-        List<String> names = SqlExecutor.names(rows.getMetaData());
-        Font plain = FontFactory.getFont(FontFactory.HELVETICA, 9);
-        Font bold = FontFactory.getFont(FontFactory.HELVETICA_BOLD, 9);
-        long count = 0;
-        try (OutputStream stream = Files.newOutputStream(file)) {
-            var document = new Document(names.size() > 6 ? PageSize.A4.rotate() : PageSize.A4);
-            PdfWriter.getInstance(document, stream);
-            document.open();
-            document.add(new Paragraph(title, FontFactory.getFont(FontFactory.HELVETICA_BOLD, 14)));
-            document.add(new Paragraph(" "));
-            var table = new PdfPTable(names.size());
-            table.setWidthPercentage(100);
-            table.setHeaderRows(1);
-            table.setComplete(false);
-            names.forEach(name -> table.addCell(new Phrase(name, bold)));
-            while (rows.next()) {
-                limit(++count);
-                for (int i = 1; i <= names.size(); i++) {
-                    String cell = rows.getString(i);
-                    table.addCell(new Phrase(cell == null ? "" : cell, plain));
-                }
-                if (count % ROWS_IN_MEMORY == 0) {
-                    document.add(table);
-                }
-            }
-            table.setComplete(true);
-            document.add(table);
-            document.close();
-        } catch (DocumentException e) {
-            throw new IOException(e);
+    /**
+     * A value as people read it: times by the local clock of a zone, and numbers without the rounding of a computer.
+     *
+     * @return an empty text for nothing
+     */
+    static String text(ResultSet rows, int column, ZoneId zone) throws SQLException {
+        Object value = rows.getObject(column);
+        if (value instanceof OffsetDateTime at) {
+            return TIME.format(at.atZoneSameInstant(zone)) + " " + zone.getDisplayName(TextStyle.SHORT, Locale.ENGLISH);
         }
-        return count;
+        if (value instanceof Timestamp at) {
+            return TIME.format(at.toLocalDateTime());
+        }
+        if (value instanceof Double || value instanceof Float) {
+            double number = ((Number) value).doubleValue();
+            return Double.isFinite(number)
+                    ? new BigDecimal(number)
+                            .round(new MathContext(SHOWN_DIGITS))
+                            .stripTrailingZeros()
+                            .toPlainString()
+                    : value.toString();
+        }
+        String text = rows.getString(column);
+        return text == null ? "" : text;
     }
 
-    private static void limit(long count) {
+    static void limit(long count) {
         if (count > MOST_FOR_PEOPLE) {
             throw new WorkFailed(
                     "more than " + MOST_FOR_PEOPLE + " rows are too many for this format; take .csv or .json");

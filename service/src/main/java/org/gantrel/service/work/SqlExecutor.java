@@ -25,6 +25,7 @@ import org.gantrel.core.action.Sql.ToTable;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.Bindings.Bound;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
@@ -56,16 +57,21 @@ class SqlExecutor implements ActionExecutor<Sql> {
             var said = new ArrayList<String>();
             int last = sql.bound().size() - 1;
             boolean empty = false;
+            boolean lacking = false;
             for (int i = 0; i <= last; i++) {
                 work.progress(i, last + 1, "statements");
                 Delivered done = run(connection, sql.bound().get(i), i == last ? sql.result() : Optional.empty(), work);
                 said.add(done.said());
                 empty = done.isQuery() && done.rows() == 0;
+                lacking |= done.lacking();
             }
             for (Map.Entry<String, Bound> asked : sql.taking().entrySet()) {
                 take(connection, asked.getKey(), asked.getValue(), work);
             }
             connection.commit();
+            if (lacking) {
+                return new Ending(RunState.WARNED, Words.list(said));
+            }
             return empty
                     ? sql.whenEmpty().ending("the query gave no row").orElse(work.ending(Words.list(said)))
                     : work.ending(Words.list(said));
@@ -82,8 +88,13 @@ class SqlExecutor implements ActionExecutor<Sql> {
      * What became of a statement.
      *
      * @param isQuery whether it gave rows, rather than changing some
+     * @param lacking whether a file of it lacks letters
      */
-    private record Delivered(boolean isQuery, long rows, String said) {}
+    private record Delivered(boolean isQuery, long rows, String said, boolean lacking) {
+        private Delivered(boolean isQuery, long rows, String said) {
+            this(isQuery, rows, said, false);
+        }
+    }
 
     private static void take(Connection connection, String name, Bound query, Execution work) throws SQLException {
         try (PreparedStatement statement = executed(connection, query, each -> work.onStop(() -> cancel(each)));
@@ -207,11 +218,18 @@ class SqlExecutor implements ActionExecutor<Sql> {
         }
         if (result.get() instanceof ToFile file) {
             Path target = work.output(file.name());
-            long count = RowsFile.of(file.format()).write(rows, file.name(), target);
+            RowsFile.Written done =
+                    RowsFile.of(file.format(), work.run().planned().zone()).write(rows, file.name(), target);
+            if (done.lost() > 0) {
+                work.say("warning: the font of " + file.name() + " lacks " + Words.count(done.lost(), "letter")
+                        + ", shown as a box");
+            }
             return new Delivered(
                     true,
-                    count,
-                    Words.count(count, "row") + " in " + file.name() + " (" + Files.size(target) + " bytes)");
+                    done.rows(),
+                    Words.count(done.rows(), "row") + " in " + file.name() + " (" + Files.size(target) + " bytes)"
+                            + (done.lost() == 0 ? "" : ", " + Words.count(done.lost(), "letter") + " not shown"),
+                    done.lost() > 0);
         }
         var table = (ToTable) result.get();
         if (table.database().isEmpty()) {

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.time.ZoneId;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -18,6 +19,8 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 @DisplayName("A starter")
 class StartersTest {
+
+    private static final ZoneId OSLO = ZoneId.of("Europe/Oslo");
 
     private final Starters starters = new Starters();
 
@@ -46,7 +49,7 @@ class StartersTest {
             })
     void isRightWithItsExamples(String name) {
         Map<String, String> examples = examples(name);
-        Definitions filled = DefinitionReader.read(starters.fill(name, examples));
+        Definitions filled = DefinitionReader.read(starters.fill(name, examples, OSLO));
         assertThat(filled.jobs()).isNotEmpty();
         assertThat(filled.jobs()).allSatisfy(each -> {
             assertThat(each.job().team()).isEqualTo(examples.get("team"));
@@ -54,7 +57,8 @@ class StartersTest {
             assertThat(each.job().schedules()).noneMatch(schedule -> schedule.on());
         });
         assertThat(filled.jobs().stream().flatMap(each -> each.job().schedules().stream()))
-                .isNotEmpty();
+                .isNotEmpty()
+                .allSatisfy(schedule -> assertThat(schedule.zone()).isEqualTo(OSLO));
     }
 
     @Test
@@ -62,15 +66,16 @@ class StartersTest {
     void saysWhichBlanksAreWrong() {
         assertThatThrownBy(() -> starters.fill(
                         "probe-an-address",
-                        Map.of("job", "probe", "adress", "x", "contains", "x".repeat(2_001), "team", "a\nb")))
+                        Map.of("job", "probe", "adress", "x", "contains", "x".repeat(2_001), "team", "a\nb"),
+                        OSLO))
                 .isInstanceOfSatisfying(InvalidException.class, e -> assertThat(e.problems())
                         .extracting(problem -> problem.field() + " " + problem.message())
                         .containsExactlyInAnyOrder(
                                 "adress the starter has no such blank; did you mean 'address'?",
-                                "address is missing: the address, such as http://booking.example.org/health",
+                                "address is missing: the address, such as http://www.example.org/health",
                                 "contains one line of at most 2000 characters",
                                 "team one line of at most 2000 characters",
-                                "mail is missing: who is told, such as duty@lowmarsh.example.org"));
+                                "mail is missing: who is told, such as duty@example.org"));
     }
 
     @Test
@@ -78,14 +83,26 @@ class StartersTest {
     void saysWhatIsWrong() {
         var blanks = new LinkedHashMap<>(examples("probe-an-address"));
         blanks.put("address", "booking.example.org");
-        assertThatThrownBy(() -> starters.fill("probe-an-address", blanks))
+        assertThatThrownBy(() -> starters.fill("probe-an-address", blanks, OSLO))
                 .hasMessageContaining("begins with http:// or https://");
         var mails = new LinkedHashMap<>(examples("write-ahead-of-a-date"));
         mails.put("text", "Say \"yes\" \\ no");
-        assertThat(starters.fill("write-ahead-of-a-date", mails)).contains("text: \"Say \\\"yes\\\" \\\\ no\"");
-        assertThatThrownBy(() -> starters.fill("probe-an-adress", Map.of()))
+        assertThat(starters.fill("write-ahead-of-a-date", mails, OSLO)).contains("text: \"Say \\\"yes\\\" \\\\ no\"");
+        assertThatThrownBy(() -> starters.fill("probe-an-adress", Map.of(), OSLO))
                 .isInstanceOf(Refusal.class)
                 .hasMessageContaining("did you mean 'probe-an-address'?");
+    }
+
+    @Test
+    @DisplayName("for a feed keeps the fields that are chosen")
+    void keepsChosenFields() {
+        var blanks = new LinkedHashMap<>(examples("load-a-feed"));
+        assertThat(starters.fill("load-a-feed", blanks, OSLO))
+                .contains("columns: [ number, title, valid_until ]")
+                .contains("(number, title, valid_until) values (${number}, ${title}, ${valid_until})");
+        blanks.put("fields", "number, Valid Until");
+        assertThatThrownBy(() -> starters.fill("load-a-feed", blanks, OSLO))
+                .hasMessageContaining("'Valid Until' is no name of a field");
     }
 
     @Test
