@@ -31,8 +31,13 @@ export function RunActions({ run }: { run: RunDetail }) {
         </Button>
       )}
       {run.mayDo.includes("start-runs") && !open && run.kind !== "sweep" && (
-        <Button variant="outlined" onClick={() => repeat.mutate()} disabled={repeat.isPending}>
+        <Button variant="outlined" onClick={() => repeat.mutate(false)} disabled={repeat.isPending}>
           Repeat
+        </Button>
+      )}
+      {run.mayDo.includes("start-runs") && run.kind === "sweep" && run.state === "failed" && (
+        <Button variant="outlined" onClick={() => repeat.mutate(true)} disabled={repeat.isPending}>
+          Repeat the failed rows
         </Button>
       )}
       {run.retryAt && run.mayDo.includes("cancel-runs") && (

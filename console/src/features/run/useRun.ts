@@ -43,7 +43,8 @@ export function useCancel(number: number) {
 export function useRepeat(number: number) {
   const navigate = useNavigate();
   return useMutation({
-    mutationFn: () => call<Run>("POST", `/api/v1/runs/${number}/repeats`),
+    mutationFn: (failedRows: boolean) =>
+      call<Run>("POST", withQuery(`/api/v1/runs/${number}/repeats`, { rows: failedRows ? "failed" : "" })),
     onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
   });
 }

@@ -1,3 +1,4 @@
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
@@ -25,6 +26,8 @@ const daysWords = ({ calendar, except, shift }: Schedule) =>
 export function SchedulesPage() {
   const [address, setAddress] = useSearchParams();
   const [selected, setSelected] = useState<Schedule[]>([]);
+  /** What was switched together last, to be undone exactly. */
+  const [last, setLast] = useState<{ schedules: Schedule[]; on: boolean }>();
   const me = useMe();
   const schedules = useSchedules();
   const change = useSwitchMany();
@@ -73,6 +76,10 @@ export function SchedulesPage() {
   const choose = (model: GridRowSelectionModel) =>
     setSelected(rows.filter((row) => (model.type === "include") === model.ids.has(idOf(row))));
   const switchable = selected.filter(maySwitch);
+  const switchMany = (on: boolean) => {
+    const changed = switchable.filter((row) => row.on !== on);
+    change.mutate({ schedules: changed, on }, { onSuccess: () => setLast({ schedules: changed, on }) });
+  };
   return (
     <>
       <title>Schedules · Gantrel</title>
@@ -92,18 +99,38 @@ export function SchedulesPage() {
         <Button
           variant="outlined"
           disabled={switchable.every((row) => !row.on) || change.isPending}
-          onClick={() => change.mutate({ schedules: switchable.filter((row) => row.on), on: false })}
+          onClick={() => switchMany(false)}
         >
           Switch off
         </Button>
         <Button
           variant="outlined"
           disabled={switchable.every((row) => row.on) || change.isPending}
-          onClick={() => change.mutate({ schedules: switchable.filter((row) => !row.on), on: true })}
+          onClick={() => switchMany(true)}
         >
           Switch on
         </Button>
       </Box>
+      {last && (
+        <Alert
+          severity="info"
+          sx={{ mb: 1.5 }}
+          onClose={() => setLast(undefined)}
+          action={
+            <Button
+              size="small"
+              disabled={change.isPending}
+              onClick={() =>
+                change.mutate({ schedules: last.schedules, on: !last.on }, { onSuccess: () => setLast(undefined) })
+              }
+            >
+              Undo
+            </Button>
+          }
+        >
+          Switched {last.on ? "on" : "off"}: {last.schedules.map((each) => `${each.job} / ${each.name}`).join(", ")}
+        </Alert>
+      )}
       <Trouble error={schedules.error ?? change.error} />
       {schedules.data && rows.length === 0 && (
         <Paper>

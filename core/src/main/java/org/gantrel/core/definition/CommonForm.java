@@ -204,7 +204,7 @@ final class CommonForm {
         try {
             return ZoneId.of(name);
         } catch (DateTimeException e) {
-            form.complain("zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be" + Zones.hint(name));
+            form.complain("zone", "'" + name + "' is no time zone" + Zones.hint(name));
             return ZoneId.of("UTC");
         }
     }

@@ -22,14 +22,13 @@ public final class Zones {
         try {
             return ZoneId.of(name);
         } catch (DateTimeException e) {
-            throw new InvalidException(
-                    "zone", "'" + name + "' is no time zone; Europe/Oslo or UTC would be" + hint(name));
+            throw new InvalidException("zone", "'" + name + "' is no time zone" + hint(name));
         }
     }
 
-    /** A sentence end such as {@code "; did you mean 'Europe/Oslo'?"}; a city alone is found too. Empty where none is near. */
+    /** A sentence end such as {@code "; did you mean 'Europe/Oslo'?"}; a city alone is found too. Where none is near it says what one looks like. */
     public static String hint(String name) {
-        return near(name).map(zone -> "; did you mean '" + zone + "'?").orElse("");
+        return near(name).map(zone -> "; did you mean '" + zone + "'?").orElse("; Europe/Oslo or UTC would be one");
     }
 
     private static Optional<String> near(String name) {

@@ -118,11 +118,9 @@ final class RuleReader {
         try {
             return Optional.of(ZoneId.of(named.group(group)));
         } catch (DateTimeException e) {
-            String hint = Zones.hint(named.group(group));
             throw new WhenException(
                     column + named.start(group),
-                    "'" + named.group(group) + "' is no time zone"
-                            + (hint.isEmpty() ? "; Europe/Oslo would be one" : hint));
+                    "'" + named.group(group) + "' is no time zone" + Zones.hint(named.group(group)));
         }
     }
 

@@ -8,6 +8,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.run.RunValues;
 import org.springframework.stereotype.Component;
 
@@ -42,7 +43,7 @@ public class CommandRehearsal {
             lines.put("input", "the values as JSON");
         }
         lines.put("runs as", actors.identity(task));
-        task.timeLimit().ifPresent(limit -> lines.put("time limit", limit.toString()));
+        task.timeLimit().ifPresent(limit -> lines.put("time limit", Words.duration(limit)));
         return lines;
     }
 

@@ -3,6 +3,7 @@ package org.gantrel.service.imports;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -207,7 +208,9 @@ public class Imports {
                 .toList();
         check(caller, found, dates);
         if (!found.problems.isEmpty()) {
-            throw new Invalid(found.problems);
+            throw new Invalid(found.problems.stream()
+                    .sorted(Comparator.comparing(Wrong::file).thenComparing(Wrong::line))
+                    .toList());
         }
         Map<Place, String> edited = overEdits ? Map.of() : edited(found);
         if (!dryRun && !edited.isEmpty()) {

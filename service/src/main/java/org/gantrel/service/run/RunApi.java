@@ -272,7 +272,7 @@ class RunApi {
                 RunView.of(run, team),
                 RunSentence.of(run),
                 run.planned().zone().getId(),
-                facts.usual(run.jobId()).orElse(null),
+                (run.isSweep() ? facts.usualOver(run.jobId()) : facts.usual(run.jobId())).orElse(null),
                 run.stop().isAsked() && !run.state().isEnded(),
                 runs.timeline(run).stream()
                         .map(moment -> new RunPage.Moment(moment.at(), moment.what()))
