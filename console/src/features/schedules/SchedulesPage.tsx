@@ -128,7 +128,7 @@ export function SchedulesPage() {
             </Button>
           }
         >
-          Switched {last.on ? "on" : "off"}: {last.schedules.map((each) => `${each.job} / ${each.name}`).join(", ")}
+          Now {last.on ? "on" : "off"}: {last.schedules.map((each) => `${each.job} / ${each.name}`).join(", ")}
         </Alert>
       )}
       <Trouble error={schedules.error ?? change.error} />

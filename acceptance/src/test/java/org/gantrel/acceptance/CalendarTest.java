@@ -219,7 +219,7 @@ class CalendarTest extends OneService {
                 .body();
         assertThat(when.path("phrase").asString()).isEqualTo("day 31 of every month at 02:30");
         assertThat(when.path("details").size()).isEqualTo(3);
-        assertThat(when.path("cautions").toString()).contains("day 31 does not come every year in February");
+        assertThat(when.path("cautions").toString()).contains("day 31 never comes in February");
         Http.Answer wrong = admin.get("/api/v1/when?zone=Mars&calendar=bnk&shift=sideways&expression=evry");
         assertThat(wrong.expect(422).detail())
                 .contains(

@@ -149,7 +149,7 @@ class RehearsalTest extends OneService {
                 "away=" + work.folder() + "/old");
         admin.bringIn(filled.expect(0).out()).expect(200);
         assertThat(gantrel("job", "start", "thin-out", "--wait").expect(0).out())
-                .contains("0 files put into");
+                .contains("0 files put away into");
         assertThat(gantrel("starter", "use", "thin-out-a-folder", "-b", "days=90")
                         .err())
                 .contains("job", "is missing: what the job is called, such as thin-out-manifests");

@@ -1,20 +1,40 @@
 package org.gantrel.core.action;
 
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Bindings.Bound;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.Template;
 
-/** Named expectations; each becomes an item that passed or failed, with what was seen. */
-public record Checks(List<Check> all) implements Action {
+/**
+ * Named expectations, looked at in order; each becomes an item that passed or failed, with what was seen. An answer may give
+ * values that later ones use: sign in, ask, check.
+ *
+ * @param known what they are filled from when they are looked at; nothing before that is known
+ */
+public record Checks(List<Check> all, Optional<Bindings> known) implements Action {
+
+    /** Checks as they are written. */
+    public Checks(List<Check> all) {
+        this(all, Optional.empty());
+    }
 
     /** One expectation of one thing. */
     public record Check(String name, String credential, Subject subject, Expectation expectation) {
-        Check fill(Bindings known) {
-            return new Check(name, credential, subject.fill(known), expectation.fill(known));
+
+        /** The same with every expression worked out. */
+        public Check fill(Bindings from) {
+            return new Check(name, credential, subject.fill(from), expectation.fill(from));
+        }
+
+        /** The values that later checks may use, by their names, and where they are in its answer. */
+        public Map<String, String> take() {
+            return subject instanceof Answer answer ? answer.request().take() : Map.of();
         }
     }
 
@@ -32,10 +52,26 @@ public record Checks(List<Check> all) implements Action {
     }
 
     /** The body that an address answers with; its status has to be one that is expected. */
-    public record Answer(Request request) implements Subject {
+    public record Answer(Request request, AnswerLimits limits) implements Subject {
         @Override
         public Answer fill(Bindings known) {
-            return new Answer(request.fill(known));
+            return new Answer(request.fill(known), limits.fill(known));
+        }
+    }
+
+    /**
+     * What else an answer has to be.
+     *
+     * @param fasterThan how long it may take, body and all
+     * @param certificateDays how many days the certificate of its host has to be good for
+     * @param header what has to be in some of its headers, by their names
+     * @param at a JSON pointer (RFC 6901) to the value that is looked at; empty for the whole body
+     */
+    public record AnswerLimits(
+            Optional<Duration> fasterThan, Optional<Integer> certificateDays, Map<String, String> header, String at) {
+
+        AnswerLimits fill(Bindings known) {
+            return new AnswerLimits(fasterThan, certificateDays, known.fill(header), at);
         }
     }
 
@@ -117,9 +153,33 @@ public record Checks(List<Check> all) implements Action {
         return "checks";
     }
 
+    /** Those that need nothing of the others are tried at once, so that what cannot be worked out is known before anything is done. */
     @Override
-    public Checks fill(Bindings known) {
-        return new Checks(all.stream().map(check -> check.fill(known)).toList());
+    public Checks fill(Bindings from) {
+        boolean taken = false;
+        for (Check check : all) {
+            try {
+                check.fill(from);
+            } catch (ExpressionException e) {
+                if (!taken) {
+                    throw e;
+                }
+            }
+            taken |= !check.take().isEmpty();
+        }
+        return new Checks(all, Optional.of(from));
+    }
+
+    /**
+     * A check as it is looked at.
+     *
+     * @param taken what earlier answers gave
+     */
+    public Check ready(Check check, Map<String, String> taken) {
+        Bindings from = known.orElseThrow();
+        var values = new LinkedHashMap<>(from.values());
+        values.putAll(taken);
+        return check.fill(new Bindings(values, from.planned(), from.kinds()));
     }
 
     @Override

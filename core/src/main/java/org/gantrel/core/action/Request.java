@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.expression.Bindings;
 
 /**
@@ -13,6 +14,7 @@ import org.gantrel.core.expression.Bindings;
  * @param saveTo the output file that takes the answer's body; empty for none
  * @param take values to keep of a JSON answer: a JSON pointer (RFC 6901) by the value's name
  * @param patience how long the answer may take
+ * @param toTable the table that takes the rows of a JSON answer
  */
 public record Request(
         String method,
@@ -22,7 +24,8 @@ public record Request(
         List<String> expect,
         String saveTo,
         Map<String, String> take,
-        Duration patience)
+        Duration patience,
+        Optional<Sql.ToTable> toTable)
         implements Action {
 
     public static final List<String> METHODS = List.of("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE");
@@ -33,7 +36,7 @@ public record Request(
 
     /** A plain question. */
     public static Request get(String address, List<String> expect, Duration patience) {
-        return new Request("GET", address, Map.of(), "", expect, "", Map.of(), patience);
+        return new Request("GET", address, Map.of(), "", expect, "", Map.of(), patience, Optional.empty());
     }
 
     /** Whether a status is one that is expected. */
@@ -59,6 +62,11 @@ public record Request(
     }
 
     @Override
+    public List<String> credentials() {
+        return toTable.map(Sql.ToTable::database).stream().toList();
+    }
+
+    @Override
     public Request fill(Bindings known) {
         return new Request(
                 method,
@@ -68,6 +76,7 @@ public record Request(
                 expect,
                 known.fill(saveTo),
                 take,
-                patience);
+                patience,
+                toTable.map(table -> table.fill(known)));
     }
 }

@@ -53,11 +53,34 @@ public record Sql(
      * @param database the credential of the other database; empty for the same one
      * @param slice for {@link Mode#SLICE}, the column whose rows of one value are replaced
      * @param of that value
+     * @param columns the columns that are filled, each with the name of its value; empty for all values under their own names
+     * @param key the columns that tell rows apart, where rows that are there are changed
+     * @param rows for an answer, a JSON pointer (RFC 6901) to the array of its rows; empty for the whole
      */
-    public record ToTable(String table, Mode mode, String database, String slice, String of) implements Result {
+    public record ToTable(
+            String table,
+            Mode mode,
+            String database,
+            String slice,
+            String of,
+            Map<String, String> columns,
+            List<String> key,
+            String rows)
+            implements Result {
+
+        public ToTable {
+            columns = Collections.unmodifiableMap(new LinkedHashMap<>(columns));
+            key = List.copyOf(key);
+        }
+
+        /** Rows whose values go into columns of their own names. */
+        public ToTable(String table, Mode mode, String database, String slice, String of) {
+            this(table, mode, database, slice, of, Map.of(), List.of(), "");
+        }
+
         @Override
         public ToTable fill(Bindings known) {
-            return new ToTable(table, mode, database, slice, known.fill(of));
+            return new ToTable(table, mode, database, slice, known.fill(of), columns, key, rows);
         }
     }
 
@@ -65,7 +88,16 @@ public record Sql(
     public enum Mode {
         APPEND,
         REPLACE,
-        SLICE;
+        SLICE,
+        /** Those that are there are changed. */
+        UPDATE,
+        /** Those that are there are changed, and the others added. */
+        MERGE;
+
+        /** Whether rows have to be told apart. */
+        public boolean needsKey() {
+            return this == UPDATE || this == MERGE;
+        }
 
         public String word() {
             return name().toLowerCase(Locale.ROOT);

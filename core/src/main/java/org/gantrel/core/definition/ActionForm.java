@@ -13,6 +13,7 @@ import org.gantrel.core.action.Checks.Subject;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.action.Request;
+import org.gantrel.core.action.Sql;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.text.Nearest;
@@ -29,8 +30,12 @@ final class ActionForm {
 
     private final Parameters parameters;
 
+    /** The names that expressions may use: the parameters, and what earlier requests of the same task take. */
+    private final List<String> names;
+
     ActionForm(Parameters parameters) {
         this.parameters = parameters;
+        this.names = new ArrayList<>(parameters.names());
     }
 
     Action read(Section section) {
@@ -107,12 +112,13 @@ final class ActionForm {
             form.complain("command", "the program is missing");
             return List.of();
         }
-        arguments.forEach(argument -> CommonForm.check(form, "command", argument, parameters.names()));
+        arguments.forEach(argument -> CommonForm.check(form, "command", argument, names));
         return arguments;
     }
 
     private Request request(Section form) {
-        form.knowing("request", "method", "headers", "body", "json", "expect", "save-to", "take", "patience");
+        form.knowing(
+                "request", "method", "headers", "body", "json", "expect", "save-to", "take", "patience", "to-table");
         return request(form, "request");
     }
 
@@ -138,7 +144,7 @@ final class ActionForm {
                 form.complain("json", "the payload is written as 'json' or as 'body', not both");
             }
             body = form.value("json", CommonForm.LONGEST_TEXT).map(JsonForm::of).orElse("");
-            CommonForm.check(form, "json", body, parameters.names());
+            CommonForm.check(form, "json", body, names);
             headers = withJson(headers);
         }
         return new Request(
@@ -149,7 +155,16 @@ final class ActionForm {
                 expect,
                 text(form, "save-to", CommonForm.LONGEST_LINE),
                 take,
-                CommonForm.duration(form, "patience", "PT1H").orElse(Request.USUAL_PATIENCE));
+                CommonForm.duration(form, "patience", "PT1H").orElse(Request.USUAL_PATIENCE),
+                table(form));
+    }
+
+    private Optional<Sql.ToTable> table(Section form) {
+        Optional<Sql.ToTable> table = form.section("to-table").map(section -> TableForm.read(section, names));
+        if (table.filter(each -> each.database().isEmpty()).isPresent()) {
+            form.complain("to-table", "database is missing: the credential of the database that has the table");
+        }
+        return table;
     }
 
     private static Map<String, String> withJson(Map<String, String> headers) {
@@ -187,9 +202,20 @@ final class ActionForm {
                     "equals",
                     "at-least",
                     "at-most",
-                    "contains");
+                    "contains",
+                    "method",
+                    "body",
+                    "json",
+                    "take",
+                    "faster-than",
+                    "certificate-days",
+                    "header",
+                    "at");
             check(each, each.needed("name", 120, "what is expected, in a few words"))
-                    .ifPresent(checks::add);
+                    .ifPresent(check -> {
+                        checks.add(check);
+                        names.addAll(check.take().keySet());
+                    });
         }
         if (checks.isEmpty()) {
             form.complain(
@@ -225,13 +251,31 @@ final class ActionForm {
         }
         return switch (subjects.get(0)) {
             case "sql" -> Optional.of(new Checks.QueryValue(text(form, "sql", CommonForm.LONGEST_TEXT), null));
-            case "request" -> Optional.of(new Checks.Answer(request(form, "request")));
+            case "request" -> Optional.of(new Checks.Answer(request(form, "request"), limits(form)));
             default ->
                 Optional.of(new Checks.FileState(
                         text(form, "file", 1_000),
                         CommonForm.duration(form, "newer-than", "P3650D"),
                         CommonForm.size(form, "larger-than")));
         };
+    }
+
+    private Checks.AnswerLimits limits(Section form) {
+        String at = form.text("at", CommonForm.LONGEST_LINE).orElse("");
+        if (!at.isEmpty() && !at.startsWith("/")) {
+            form.complain("at", "'" + at + "' is no JSON pointer; one begins with /, such as /open/0/name");
+        }
+        return new Checks.AnswerLimits(
+                CommonForm.duration(form, "faster-than", "PT1H"),
+                form.text("certificate-days", 10).flatMap(text -> {
+                    if (!text.matches("[1-9]\\d{0,3}")) {
+                        form.complain("certificate-days", "'" + text + "': a number of days such as 14 is expected");
+                        return Optional.empty();
+                    }
+                    return Optional.of(Integer.parseInt(text));
+                }),
+                texts(form, "header"),
+                at);
     }
 
     private MailMessage letter(Section form) {
@@ -257,19 +301,19 @@ final class ActionForm {
 
     private List<String> list(Section form, String key) {
         List<String> texts = form.texts(key, 1_000);
-        texts.forEach(each -> CommonForm.check(form, key, each, parameters.names()));
+        texts.forEach(each -> CommonForm.check(form, key, each, names));
         return texts;
     }
 
     private Map<String, String> texts(Section form, String key) {
         Map<String, String> texts = form.map(key, CommonForm.LONGEST_TEXT);
-        texts.values().forEach(each -> CommonForm.check(form, key, each, parameters.names()));
+        texts.values().forEach(each -> CommonForm.check(form, key, each, names));
         return texts;
     }
 
     private String text(Section form, String key, int longest) {
         String text = form.text(key, longest).orElse("");
-        CommonForm.check(form, key, text, parameters.names());
+        CommonForm.check(form, key, text, names);
         return text;
     }
 }

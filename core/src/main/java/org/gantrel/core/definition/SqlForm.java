@@ -6,7 +6,6 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Sql;
 import org.gantrel.core.action.Sql.Format;
-import org.gantrel.core.action.Sql.Mode;
 import org.gantrel.core.action.Sql.Result;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.yaml.Section;
@@ -14,11 +13,8 @@ import org.gantrel.core.yaml.Section;
 /** Reads statements for a database. */
 final class SqlForm {
 
-    private static final String IDENTIFIER = "[A-Za-z_][A-Za-z0-9_$]*(\\.[A-Za-z_][A-Za-z0-9_$]*)?";
     private static final List<String> FORMATS =
             Stream.of(Format.values()).map(Format::word).toList();
-    private static final List<String> MODES =
-            Stream.of(Mode.values()).map(Mode::word).toList();
 
     private final Parameters parameters;
 
@@ -70,31 +66,6 @@ final class SqlForm {
     }
 
     private Optional<Result> toTable(Section form) {
-        return form.section("to-table").map(table -> {
-            table.knowing("table", "mode", "database", "slice", "of");
-            String name = identifier(table, "table", "the table that takes the rows");
-            Mode mode = CommonForm.word(table, "mode", MODES)
-                    .map(word -> Mode.values()[MODES.indexOf(word)])
-                    .orElse(Mode.APPEND);
-            if (mode == Mode.SLICE && !(table.has("slice") && table.has("of"))) {
-                table.complain("mode", "a slice needs its column and value: slice: sold_on, of: \"${day}\"");
-            }
-            String of = table.text("of", CommonForm.LONGEST_LINE).orElse("");
-            CommonForm.check(table, "of", of, parameters.names());
-            return new Sql.ToTable(
-                    name,
-                    mode,
-                    table.has("database") ? CommonForm.name(table, "database", "a credential") : "",
-                    table.has("slice") ? identifier(table, "slice", "a column") : "",
-                    of);
-        });
-    }
-
-    private static String identifier(Section form, String key, String meaning) {
-        String name = form.needed(key, 120, meaning);
-        if (!name.isEmpty() && !name.matches(IDENTIFIER)) {
-            form.complain(key, "'" + name + "' is no name of a table or column");
-        }
-        return name;
+        return form.section("to-table").map(table -> TableForm.read(table, parameters.names()));
     }
 }

@@ -3,7 +3,6 @@ package org.gantrel.core.gate;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.LocalTime;
-import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Checks.Check;
@@ -71,7 +70,7 @@ public sealed interface Gate {
 
         @Override
         public Expected fill(Bindings known) {
-            return new Expected(new Checks(List.of(check)).fill(known).all().get(0));
+            return new Expected(check.fill(known));
         }
 
         private static String address(Request request) {

@@ -188,6 +188,7 @@ public class JobChecks {
                 jobs.all(caller).forEach(record -> known.add(record.name()));
                 problems.add(problem(
                         definition,
+                        "steps." + step.name(),
                         at(chain, step) + ".job",
                         "there is no job '" + step.job() + "'" + Nearest.hint(step.job(), known)));
                 continue;
@@ -225,13 +226,17 @@ public class JobChecks {
                 .toList();
         job.parameters()
                 .complaints(step.with())
-                .forEach(found ->
-                        problems.add(problem(definition, at(chain, step) + ".with." + found.field(), found.message())));
+                .forEach(found -> problems.add(problem(
+                        definition,
+                        "steps." + step.name() + "." + found.field(),
+                        at(chain, step) + ".with." + found.field(),
+                        found.message())));
         for (Parameter parameter : job.parameters().all()) {
             String given = step.with().getOrDefault(parameter.name(), "");
             if (parameter.isSecret() && !given.isEmpty() && !Template.of(given).hasExpressions()) {
                 problems.add(problem(
                         definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
                         at(chain, step) + ".with." + parameter.name(),
                         "is a secret, which a definition cannot hold; a parameter of the chain can pass it on: ${"
                                 + parameter.name() + "}"));
@@ -239,12 +244,14 @@ public class JobChecks {
             if (!parameter.isSecret() && Template.speaksOf(given, secrets)) {
                 problems.add(problem(
                         definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
                         at(chain, step) + ".with." + parameter.name(),
                         "speaks of a secret, and " + parameter.name() + " of " + job.name() + " is none"));
             }
             if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
                 problems.add(problem(
                         definition,
+                        "steps." + step.name() + ".with." + parameter.name(),
                         at(chain, step) + ".with." + parameter.name(),
                         "is missing: the job " + job.name() + " has no default for it"));
             }
@@ -266,6 +273,12 @@ public class JobChecks {
     }
 
     private static Problem problem(Definition definition, String field, String message) {
-        return Places.problem(definition.text(), definition.line(), field, message);
+        return problem(definition, field, field, message);
+    }
+
+    /** @param where the path of the field in the text, where people know it by another name */
+    private static Problem problem(Definition definition, String field, String where, String message) {
+        Problem found = Places.problem(definition.text(), definition.line(), where, message);
+        return new Problem(field, found.line(), found.column(), message);
     }
 }

@@ -11,15 +11,20 @@ import java.sql.SQLException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Checks.Answer;
+import org.gantrel.core.action.Checks.AnswerLimits;
 import org.gantrel.core.action.Checks.Check;
 import org.gantrel.core.action.Checks.FileState;
 import org.gantrel.core.action.Checks.QueryValue;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
@@ -52,12 +57,13 @@ class CheckExecutor implements ActionExecutor<Checks> {
 
     @Override
     public Ending perform(Checks checks, Execution work) throws InterruptedException {
-        for (Check check : checks.all()) {
+        var taken = new LinkedHashMap<String, String>();
+        for (Check written : checks.all()) {
             if (work.isStopped()) {
                 throw new InterruptedException();
             }
             Instant begun = clock.instant();
-            Item item = look(check, work).after(Duration.between(begun, clock.instant()));
+            Item item = look(checks, written, taken, work).after(Duration.between(begun, clock.instant()));
             work.keep(item);
             work.progress(work.items().size(), checks.all().size(), "checks");
             boolean passed = item.state() == RunState.SUCCEEDED;
@@ -66,10 +72,23 @@ class CheckExecutor implements ActionExecutor<Checks> {
         return work.ending(Words.count(checks.all().size(), "check") + " passed");
     }
 
+    private Item look(Checks checks, Check written, Map<String, String> taken, Execution work)
+            throws InterruptedException {
+        try {
+            return look(checks.ready(written, taken), taken, work);
+        } catch (ExpressionException e) {
+            return Item.of(written.name(), RunState.FAILED, e.getMessage());
+        }
+    }
+
     /** Looks at one thing; whatever goes wrong is what was seen. */
     Item look(Check check, Execution work) throws InterruptedException {
+        return look(check, new LinkedHashMap<>(), work);
+    }
+
+    private Item look(Check check, Map<String, String> taken, Execution work) throws InterruptedException {
         try {
-            String seen = value(check, work);
+            String seen = value(check, taken, work);
             // what a file holds is nobody's to read who may only look whether it is as it should be
             String shown = check.subject() instanceof FileState
                     ? Words.count(seen.length(), "character")
@@ -85,7 +104,8 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
     }
 
-    private String value(Check check, Execution work) throws SQLException, IOException, InterruptedException {
+    private String value(Check check, Map<String, String> taken, Execution work)
+            throws SQLException, IOException, InterruptedException {
         Optional<Credential> actor = work.credential(check.credential());
         if (check.subject() instanceof QueryValue query) {
             Credential credential = actor.filter(each -> !each.fact("url").isEmpty())
@@ -94,15 +114,56 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
         if (check.subject() instanceof Answer answer) {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
-            try (HttpAnswer got = requests.send(answer.request(), signing, work)) {
-                if (!answer.request().expects(got.status())) {
-                    throw new WorkFailed("answered " + got.status() + ", expected "
-                            + String.join(" or ", answer.request().expect()));
-                }
-                return got.text().strip();
-            }
+            return value(answer, signing, taken, work);
         }
         return state((FileState) check.subject(), work.hands());
+    }
+
+    private String value(Answer answer, Optional<Credential> signing, Map<String, String> taken, Execution work)
+            throws IOException, InterruptedException {
+        // elapsed time, which the clock of schedules says nothing of
+        long begun = System.nanoTime();
+        try (HttpAnswer got = requests.send(answer.request(), signing, work)) {
+            Duration took = Duration.ofNanos(System.nanoTime() - begun);
+            if (!answer.request().expects(got.status())) {
+                throw new WorkFailed("answered " + got.status() + ", expected "
+                        + String.join(" or ", answer.request().expect()));
+            }
+            keeps(answer.limits(), got, took);
+            String text = got.text();
+            answer.request().take().forEach((name, pointer) -> {
+                String value = RequestExecutor.at(text, pointer);
+                // what opens the next door is nobody's to read
+                work.hide(value);
+                taken.put(name, value);
+            });
+            return answer.limits().at().isEmpty()
+                    ? text.strip()
+                    : RequestExecutor.at(text, answer.limits().at());
+        }
+    }
+
+    private void keeps(AnswerLimits limits, HttpAnswer got, Duration took) {
+        limits.fasterThan().filter(most -> took.compareTo(most) > 0).ifPresent(most -> {
+            throw new WorkFailed(
+                    "the answer took " + took.toMillis() + " ms, expected less than " + Words.duration(most));
+        });
+        limits.certificateDays().ifPresent(days -> {
+            Instant until = got.certificateUntil()
+                    .orElseThrow(() -> new WorkFailed("there is no certificate; the address begins with http://"));
+            long left = Duration.between(clock.instant(), until).toDays();
+            if (left < days) {
+                throw new WorkFailed("the certificate ends in " + Words.count(left, "day") + ", on "
+                        + until.atOffset(ZoneOffset.UTC).toLocalDate() + ", expected at least " + days);
+            }
+        });
+        limits.header().forEach((name, part) -> {
+            String value = String.join(", ", got.headers().allValues(name));
+            if (!value.contains(part)) {
+                throw new WorkFailed(
+                        "the header " + name + " is '" + brief(value) + "', expected '" + part + "' in it");
+            }
+        });
     }
 
     private String value(QueryValue query, Credential credential) throws SQLException {
@@ -136,13 +197,21 @@ class CheckExecutor implements ActionExecutor<Checks> {
     @Override
     public List<Rehearsed> rehearse(Checks checks, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
-        for (Check check : checks.all()) {
+        for (Check written : checks.all()) {
+            Check check;
+            try {
+                check = checks.ready(written, Map.of());
+            } catch (ExpressionException e) {
+                found.add(Rehearsed.untried(written.name(), "it needs what an earlier answer gives"));
+                continue;
+            }
             try {
                 if (check.subject() instanceof QueryValue query) {
                     rehearse(check, query, around, found);
                 } else if (check.subject() instanceof Answer answer) {
                     found.add(Rehearsed.does(
-                            check.name(), "GET " + answer.request().address()));
+                            check.name(),
+                            answer.request().method() + " " + answer.request().address()));
                     found.addAll(requests.reach(answer.request().address()));
                 } else if (check.subject() instanceof FileState file) {
                     rehearse(check, file, around, found);

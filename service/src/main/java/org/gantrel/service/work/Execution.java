@@ -124,6 +124,15 @@ final class Execution implements AutoCloseable {
         covered.addAll(credential.secrets().values());
     }
 
+    private static final int SHORTEST_HIDDEN = 4;
+
+    /** Covers a value in all that is reported from now on; one of a few letters would cover half of everything. */
+    void hide(String value) {
+        if (value.length() >= SHORTEST_HIDDEN) {
+            covered.add(value);
+        }
+    }
+
     /** Whom it acts as; nobody where the definition names nobody. */
     Optional<Credential> actor() {
         return actor;

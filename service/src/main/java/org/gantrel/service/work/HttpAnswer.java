@@ -2,16 +2,22 @@ package org.gantrel.service.work;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.net.http.HttpHeaders;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.time.Instant;
+import java.util.Optional;
 
 /**
  * The answer to a request: its status, and its body in a file, since nobody knows how long it is. The file goes when the
  * answer is closed, unless it was kept.
+ *
+ * @param certificateUntil until when the certificate of its host is good; nothing where there was none
  */
-record HttpAnswer(int status, Path body) implements AutoCloseable {
+record HttpAnswer(int status, HttpHeaders headers, Optional<Instant> certificateUntil, Path body)
+        implements AutoCloseable {
 
     /** More is not looked into: many answers may be held in memory at the same time. */
     private static final int LONGEST_TEXT = 5_000_000;

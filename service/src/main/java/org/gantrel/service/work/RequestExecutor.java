@@ -11,7 +11,11 @@ import java.net.http.HttpResponse;
 import java.net.http.HttpTimeoutException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.cert.X509Certificate;
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
@@ -20,11 +24,15 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.Stream;
+import javax.net.ssl.SSLPeerUnverifiedException;
 import org.gantrel.core.action.Request;
+import org.gantrel.core.action.Sql;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.refusal.Refusal;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -50,7 +58,10 @@ class RequestExecutor implements ActionExecutor<Request> {
 
     private final Destinations destinations;
 
-    RequestExecutor(Destinations destinations) {
+    private final Databases databases;
+
+    RequestExecutor(Destinations destinations, Databases databases) {
+        this.databases = databases;
         this.destinations = destinations;
     }
 
@@ -71,6 +82,9 @@ class RequestExecutor implements ActionExecutor<Request> {
                         "answered " + answer.status() + ", expected " + String.join(" or ", request.expect()));
             }
             take(request, answer, work);
+            if (request.toTable().isPresent()) {
+                return load(request.toTable().get(), answer, work);
+            }
             if (!request.saveTo().isEmpty()) {
                 answer.moveTo(work.output(request.saveTo()));
                 work.say("kept as " + request.saveTo());
@@ -78,6 +92,24 @@ class RequestExecutor implements ActionExecutor<Request> {
                 work.say(answer.beginning(LONGEST_SHOWN));
             }
             return work.ending("answered " + answer.status());
+        }
+    }
+
+    private Ending load(Sql.ToTable table, HttpAnswer answer, Execution work) throws IOException, SQLException {
+        JsonNode rows;
+        try {
+            rows = JSON.readTree(answer.text()).at(table.rows());
+        } catch (JacksonException e) {
+            throw new WorkFailed("the answer is no JSON, so no rows can be taken from it: " + e.getOriginalMessage());
+        }
+        try (Connection target =
+                databases.connect(work.credential(table.database()).orElseThrow())) {
+            target.setAutoCommit(false);
+            TableLoad.Loaded loaded = TableLoad.load(TableLoad.of(rows), target, table);
+            target.commit();
+            SqlExecutor.results(loaded, work);
+            work.say(loaded.words(table.table()));
+            return work.ending("answered " + answer.status() + ", " + loaded.words(table.table()));
         }
     }
 
@@ -112,10 +144,40 @@ class RequestExecutor implements ActionExecutor<Request> {
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();
-            return new HttpAnswer(response.statusCode(), received(request, response, work));
+            return new HttpAnswer(
+                    response.statusCode(),
+                    response.headers(),
+                    certificate(response),
+                    received(request, response, work));
         } catch (ExecutionException e) {
             throw new WorkFailed(why(request, e.getCause()));
         }
+    }
+
+    private static Optional<Instant> certificate(HttpResponse<InputStream> response) {
+        return response.sslSession().flatMap(session -> {
+            try {
+                return session.getPeerCertificates()[0] instanceof X509Certificate certificate
+                        ? Optional.of(certificate.getNotAfter().toInstant())
+                        : Optional.empty();
+            } catch (SSLPeerUnverifiedException e) {
+                return Optional.empty();
+            }
+        });
+    }
+
+    /** The value at a pointer (RFC 6901) in a JSON text, as a text. */
+    static String at(String json, String pointer) {
+        JsonNode found;
+        try {
+            found = JSON.readTree(json).at(pointer);
+        } catch (JacksonException e) {
+            throw new WorkFailed("the answer is no JSON: " + e.getOriginalMessage());
+        }
+        if (found.isMissingNode()) {
+            throw new WorkFailed("the answer has nothing at " + pointer);
+        }
+        return found.isValueNode() ? found.asString() : found.toString();
     }
 
     /** Takes the body in, however slowly it comes, for as long as there is patience. */
@@ -227,7 +289,21 @@ class RequestExecutor implements ActionExecutor<Request> {
         }
         found.add(Rehearsed.does("expects", "status " + String.join(" or ", request.expect())));
         found.addAll(reach(request.address()));
+        request.toTable().ifPresent(table -> found.add(hasTable(table, around)));
         return found;
+    }
+
+    private Rehearsed hasTable(Sql.ToTable table, Rehearsing around) {
+        String title = "table " + table.table();
+        List<String> columns = Stream.concat(table.columns().keySet().stream(), table.key().stream())
+                .distinct()
+                .toList();
+        try (Connection target =
+                databases.connect(around.credential(table.database()).orElseThrow())) {
+            return SqlExecutor.tableHas(target, table, columns.isEmpty() ? List.of("1") : columns, title);
+        } catch (SQLException | WorkFailed | Refusal e) {
+            return Rehearsed.wrong(title, e.getMessage());
+        }
     }
 
     private static Optional<String> notJson(Request request) {

@@ -14,11 +14,12 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.gantrel.core.action.Sql;
-import org.gantrel.core.action.Sql.Mode;
 import org.gantrel.core.action.Sql.Result;
 import org.gantrel.core.action.Sql.ToFile;
 import org.gantrel.core.action.Sql.ToTable;
@@ -33,6 +34,9 @@ import org.springframework.stereotype.Component;
 /** Runs statements in one transaction; the rows of the last query go where they are wanted. */
 @Component
 class SqlExecutor implements ActionExecutor<Sql> {
+
+    /** H2's codes for values whose type it cannot tell. */
+    private static final Set<Integer> UNTYPED = Set.of(90_008, 90_110, 50_004);
 
     private static final int ROWS_SHOWN = 20;
     private static final int LONGEST_SHOWN = 80;
@@ -162,9 +166,7 @@ class SqlExecutor implements ActionExecutor<Sql> {
     /** Classes 22 and 42 of SQL:2016 are data that does not fit and statements that cannot be read; the rest are H2's own. */
     private static boolean isOfTypes(SQLException e) {
         String state = String.valueOf(e.getSQLState());
-        return state.startsWith("22")
-                || state.startsWith("42")
-                || List.of("90008", "90110", "50004").contains(state);
+        return state.startsWith("22") || state.startsWith("42") || UNTYPED.contains(e.getErrorCode());
     }
 
     private static PreparedStatement executed(
@@ -233,12 +235,12 @@ class SqlExecutor implements ActionExecutor<Sql> {
         }
         var table = (ToTable) result.get();
         if (table.database().isEmpty()) {
-            return load(rows, connection, table);
+            return load(rows, connection, table, work);
         }
         Credential other = work.credential(table.database()).orElseThrow();
         try (Connection target = databases.connect(other)) {
             target.setAutoCommit(false);
-            Delivered done = load(rows, target, table);
+            Delivered done = load(rows, target, table, work);
             target.commit();
             return done;
         }
@@ -263,38 +265,17 @@ class SqlExecutor implements ActionExecutor<Sql> {
         return count;
     }
 
-    /** Puts rows into a table column by column name, in batches. */
-    private static Delivered load(ResultSet rows, Connection target, ToTable table) throws SQLException {
-        int gone = 0;
-        if (table.mode() != Mode.APPEND) {
-            String slice = table.mode() == Mode.SLICE ? " where " + table.slice() + " = ?" : "";
-            try (PreparedStatement delete = target.prepareStatement("delete from " + table.table() + slice)) {
-                if (table.mode() == Mode.SLICE) {
-                    delete.setString(1, table.of());
-                }
-                gone = delete.executeUpdate();
-            }
-        }
-        List<String> names = names(rows.getMetaData());
-        String marks = names.stream().map(name -> "?").collect(Collectors.joining(", "));
-        long count = 0;
-        try (PreparedStatement insert = target.prepareStatement(
-                "insert into " + table.table() + " (" + String.join(", ", names) + ") values (" + marks + ")")) {
-            while (rows.next()) {
-                for (int i = 1; i <= names.size(); i++) {
-                    insert.setObject(i, rows.getObject(i));
-                }
-                insert.addBatch();
-                if (++count % FETCHED_AT_ONCE == 0) {
-                    insert.executeBatch();
-                }
-            }
-            insert.executeBatch();
-        }
-        return new Delivered(
-                true,
-                count,
-                Words.count(count, "row") + " into " + table.table() + (gone > 0 ? " in place of " + gone : ""));
+    private static Delivered load(ResultSet rows, Connection target, ToTable table, Execution work)
+            throws SQLException {
+        TableLoad.Loaded loaded = TableLoad.load(TableLoad.of(rows), target, table);
+        results(loaded, work);
+        return new Delivered(true, loaded.rows(), loaded.words(table.table()));
+    }
+
+    static void results(TableLoad.Loaded loaded, Execution work) {
+        work.result("rows", String.valueOf(loaded.rows()));
+        work.result("inserted", String.valueOf(loaded.inserted()));
+        work.result("updated", String.valueOf(loaded.updated()));
     }
 
     static List<String> names(ResultSetMetaData columns) throws SQLException {
@@ -394,6 +375,9 @@ class SqlExecutor implements ActionExecutor<Sql> {
     private static Rehearsed fits(ResultSetMetaData rows, Connection target, ToTable table, String title)
             throws SQLException {
         List<String> names = names(rows);
+        if (!table.columns().isEmpty() || table.mode().needsKey()) {
+            return columnsFit(names, target, table, title);
+        }
         ResultSetMetaData columns;
         try {
             columns = read(
@@ -416,6 +400,33 @@ class SqlExecutor implements ActionExecutor<Sql> {
         return wrong.isEmpty()
                 ? Rehearsed.fine(title, "has the columns " + String.join(", ", names))
                 : Rehearsed.wrong(title, String.join("; ", wrong));
+    }
+
+    /** Whether chosen columns are there, and the values that they take. */
+    private static Rehearsed columnsFit(List<String> names, Connection target, ToTable table, String title) {
+        List<String> columns = Stream.concat(
+                        table.columns().isEmpty() ? names.stream() : table.columns().keySet().stream(),
+                        table.key().stream())
+                .distinct()
+                .toList();
+        Optional<String> missing = table.columns().values().stream()
+                .filter(name -> names.stream().noneMatch(name::equalsIgnoreCase))
+                .findFirst();
+        if (missing.isPresent()) {
+            return Rehearsed.wrong(
+                    title, "the rows have no value '" + missing.get() + "'; there are " + String.join(", ", names));
+        }
+        return tableHas(target, table, columns, title);
+    }
+
+    /** Whether a table has some columns. */
+    static Rehearsed tableHas(Connection target, ToTable table, List<String> columns, String title) {
+        try {
+            read(target, "select " + String.join(", ", columns) + " from " + table.table() + " where 1 = 0");
+            return Rehearsed.fine(title, "has the columns " + String.join(", ", columns));
+        } catch (SQLException e) {
+            return Rehearsed.wrong(title, e.getMessage());
+        }
     }
 
     private static String family(int type) {
