@@ -48,6 +48,9 @@ final class JobRehearse extends ServiceCommand {
             description = "Tries all its rows, and goes on with the first that could begin.")
     private String over;
 
+    @Option(names = "--look", description = "Also runs programs that can say their version (shows), and nothing else.")
+    private boolean look;
+
     @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
     private Format format;
 
@@ -57,6 +60,7 @@ final class JobRehearse extends ServiceCommand {
         body.put("parameters", JobStart.parameters(values));
         body.put("at", at);
         body.put("over", over);
+        body.put("look", look);
         JsonNode found = api().post("/api/v1/jobs/" + Api.encode(name) + "/rehearsal", body);
         if (format == Format.json) {
             printer.json(found);

@@ -63,7 +63,9 @@ final class JobStart extends ServiceCommand {
     @Option(names = "--wait", description = "Waits for the end and exits with the run's outcome: 0 well, 1 badly.")
     private boolean wait;
 
-    @Option(names = "--follow", description = "Waits, and shows the log as it grows on standard error.")
+    @Option(
+            names = "--follow",
+            description = "Waits, and shows the log as it grows, or the steps or rows as they go, on standard error.")
     private boolean follow;
 
     @Option(
@@ -101,7 +103,7 @@ final class JobStart extends ServiceCommand {
         }
         Printer.say("run " + number + " of " + name + " is under way");
         JsonNode ended = follow
-                ? RunWait.end(api(), number, text -> System.err.print(Visible.of(text)))
+                ? RunWait.follow(api(), number, text -> System.err.print(Visible.of(text)))
                 : RunWait.end(api(), number);
         new RunPrinter(printer).print(ended, format);
         return RunPrinter.exitCode(ended);

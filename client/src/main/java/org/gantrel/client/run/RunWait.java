@@ -49,6 +49,23 @@ public final class RunWait {
         }
     }
 
+    /** The same; a chain tells its steps and a sweep its rows as they go. */
+    public static JsonNode follow(Api api, long number, Consumer<String> log) throws IOException {
+        if (api.get("/api/v1/runs/" + number).path("kind").asString().equals("task")) {
+            return end(api, number, log);
+        }
+        try (var bar = new ProgressBar(api, number);
+                var parts = new PartsWatch(api, number, bar::clear)) {
+            JsonNode ended = new RunWait(api, number, text -> {
+                        bar.clear();
+                        log.accept(text);
+                    })
+                    .end();
+            parts.tellRest();
+            return ended;
+        }
+    }
+
     private JsonNode end() throws IOException {
         Instant lost = Instant.MAX;
         while (true) {

@@ -16,13 +16,15 @@ import org.gantrel.core.expression.Bindings;
  * @param environment added to the service's own plain environment
  * @param secrets credentials by the variable that holds their secret
  * @param input what the command reads
+ * @param shows arguments with which the program says its version; empty where it cannot
  */
 public record Command(
         List<String> arguments,
         String folder,
         Map<String, String> environment,
         Map<String, String> secrets,
-        Input input)
+        Input input,
+        List<String> shows)
         implements Action {
 
     private static final Set<String> SHELLS = Set.of("sh", "bash", "dash", "ksh", "zsh");
@@ -39,6 +41,7 @@ public record Command(
         arguments = List.copyOf(arguments);
         environment = Collections.unmodifiableMap(new LinkedHashMap<>(environment));
         secrets = Map.copyOf(secrets);
+        shows = List.copyOf(shows);
         if (arguments.isEmpty()) {
             throw new IllegalArgumentException("a command needs a program");
         }
@@ -46,7 +49,7 @@ public record Command(
 
     /** A command that reads nothing and needs no secrets. */
     public Command(List<String> arguments, String folder, Map<String, String> environment) {
-        this(arguments, folder, environment, Map.of(), Input.NONE);
+        this(arguments, folder, environment, Map.of(), Input.NONE, List.of());
     }
 
     /** A program with its arguments and nothing else. */
@@ -68,7 +71,8 @@ public record Command(
     public Command fill(Bindings known) {
         int line = shellLine();
         if (line < 0) {
-            return new Command(known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input);
+            return new Command(
+                    known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input, shows);
         }
         ShellLine.Script script = ShellLine.of(arguments.get(line), known);
         var filled = new ArrayList<String>();
@@ -77,7 +81,7 @@ public record Command(
         }
         var variables = new LinkedHashMap<>(known.fill(environment));
         variables.putAll(script.variables());
-        return new Command(filled, known.fill(folder), variables, secrets, input);
+        return new Command(filled, known.fill(folder), variables, secrets, input, shows);
     }
 
     /** Which of the arguments a shell reads as its program; -1 for none. Its values come to it by variables. */

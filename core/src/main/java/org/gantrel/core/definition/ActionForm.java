@@ -70,7 +70,7 @@ final class ActionForm {
     }
 
     private Action command(Section form) {
-        form.knowing("command", "shell", "in", "environment", "secrets", "input");
+        form.knowing("command", "shell", "in", "environment", "secrets", "input", "shows");
         List<String> arguments = arguments(form);
         String folder = text(form, "in", 1_000);
         Map<String, String> environment = texts(form, "environment");
@@ -85,7 +85,9 @@ final class ActionForm {
         Command.Input input = CommonForm.word(form, "input", List.of("values"))
                 .map(word -> Command.Input.VALUES)
                 .orElse(Command.Input.NONE);
-        return arguments.isEmpty() ? NOTHING : new Command(arguments, folder, environment, secrets, input);
+        return arguments.isEmpty()
+                ? NOTHING
+                : new Command(arguments, folder, environment, secrets, input, form.texts("shows", 100));
     }
 
     private static void variable(Section form, String key, String name) {

@@ -34,6 +34,10 @@ public class CommandRehearsal {
         for (int i = 0; i < command.arguments().size(); i++) {
             lines.put(i == 0 ? "program" : "argument " + i, command.arguments().get(i));
         }
+        if (!actors.isElsewhere(task)) {
+            Launcher.environment(actors.account(task)).forEach((name, value) -> lines.put("variable " + name, value));
+            lines.put("variable GANTREL_...", "what the command is told of its run");
+        }
         lines.put("folder", command.folder().isEmpty() ? "a folder of the run's own" : command.folder());
         command.environment().forEach((name, value) -> lines.put("variable " + name, value));
         command.secrets()
@@ -45,6 +49,16 @@ public class CommandRehearsal {
         lines.put("runs as", actors.identity(task));
         task.timeLimit().ifPresent(limit -> lines.put("time limit", Words.duration(limit)));
         return lines;
+    }
+
+    /**
+     * What the program of a command says of its version, as the account that it would run as; nothing where it is not asked for,
+     * or runs elsewhere.
+     */
+    public Optional<String> version(Job.Task task, Command command) {
+        return command.shows().isEmpty() || actors.isElsewhere(task)
+                ? Optional.empty()
+                : Optional.of(programs.version(command, actors.account(task), actors.own()));
     }
 
     /**

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -103,9 +104,7 @@ class Launcher {
     Process launch(RunFolder folder, Command command, Map<String, String> facts, Manner manner) throws IOException {
         Files.createDirectories(folder.work());
         var own = new LinkedHashMap<>(facts);
-        manner.account().ifPresentOrElse(account -> own.putAll(account.environment()), () -> OF_THE_ACCOUNT.stream()
-                .filter(System.getenv()::containsKey)
-                .forEach(name -> own.put(name, System.getenv(name))));
+        own.putAll(ofAccount(manner.account()));
         own.putAll(command.environment());
         var line = new ArrayList<>(
                 List.of("setsid", "/bin/sh", script.toString(), folder.path().toString()));
@@ -132,6 +131,26 @@ class Launcher {
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
         environment.put("GANTREL_INPUT", manner.input());
         return builder.start();
+    }
+
+    private static Map<String, String> ofAccount(Optional<Account> account) {
+        return account.map(Account::environment).orElseGet(() -> given(OF_THE_ACCOUNT));
+    }
+
+    private static Map<String, String> given(Collection<String> names) {
+        var given = new LinkedHashMap<String, String>();
+        names.stream()
+                .filter(System.getenv()::containsKey)
+                .sorted()
+                .forEach(name -> given.put(name, System.getenv(name)));
+        return given;
+    }
+
+    /** The environment that a command finds as an account, before its job and its run add to it. */
+    static Map<String, String> environment(Optional<Account> account) {
+        var all = new LinkedHashMap<>(given(PASSED_ON));
+        all.putAll(ofAccount(account));
+        return all;
     }
 
     /** A text for a shell that sets an environment, and the mask that files are made with. */

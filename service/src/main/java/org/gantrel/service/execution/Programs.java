@@ -2,16 +2,22 @@ package org.gantrel.service.execution;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.expression.Template;
@@ -26,6 +32,9 @@ class Programs implements JobAdvice {
 
     private static final long PATIENCE_SECONDS = 5;
     private static final int LONGEST_FIRST_LINE = 256;
+    private static final int LONGEST_VERSION = 2_000;
+    /** A name such as python3.11 or tool-17: what stands before the version, the version, and what follows. */
+    private static final Pattern VERSION = Pattern.compile("(.*?[^0-9.]|)(\\d+(?:\\.\\d+)+|(?<=-)\\d{1,3})([^0-9]*)");
 
     private final Actors actors;
 
@@ -45,7 +54,12 @@ class Programs implements JobAdvice {
         Command command = task.command().get();
         boolean knownOnlyWhenRun = Template.of(command.arguments().get(0)).hasExpressions()
                 || Template.of(command.folder()).hasExpressions();
-        return knownOnlyWhenRun ? List.of() : complaint(command).stream().toList();
+        return knownOnlyWhenRun
+                ? List.of()
+                : Stream.concat(
+                                complaint(command).stream(),
+                                versioned(command.arguments().get(0)).stream())
+                        .toList();
     }
 
     /** What keeps a command from starting as an account; nothing where it can. */
@@ -66,6 +80,73 @@ class Programs implements JobAdvice {
                         || succeeds(account.get().prefix(service, Map.of()), List.of("test", "-x", path.toString()))
                 ? Optional.empty()
                 : Optional.of("the account " + account.get().name() + " may not execute " + path.normalize());
+    }
+
+    /** The first lines that a program writes when it is asked for its version. */
+    String version(Command command, Optional<Account> account, Account service) {
+        var line = new ArrayList<String>();
+        account.filter(each -> !each.name().equals(service.name()))
+                .ifPresent(each -> line.addAll(each.prefix(service, Map.of())));
+        line.add(command.arguments().get(0));
+        line.addAll(command.shows());
+        var builder = new ProcessBuilder(line)
+                .directory(Path.of(command.folder().isEmpty() ? "/" : command.folder())
+                        .toFile())
+                .redirectErrorStream(true)
+                .redirectInput(ProcessBuilder.Redirect.from(Path.of("/dev/null").toFile()));
+        Map<String, String> environment = builder.environment();
+        environment.clear();
+        environment.putAll(Launcher.environment(account));
+        environment.putAll(command.environment());
+        try {
+            Process process = builder.start();
+            // what goes on for too long is ended, which ends the reading as well
+            CompletableFuture.delayedExecutor(PATIENCE_SECONDS, TimeUnit.SECONDS)
+                    .execute(process::destroyForcibly);
+            String said = new String(process.getInputStream().readNBytes(LONGEST_VERSION), StandardCharsets.UTF_8);
+            process.destroy();
+            return said.isBlank()
+                    ? "it said nothing"
+                    : said.strip().lines().limit(3).collect(Collectors.joining("\n"));
+        } catch (IOException e) {
+            return "it could not be asked: " + e.getMessage();
+        }
+    }
+
+    /** What a path says of a version that may be replaced one day; nothing where it names none. */
+    static Optional<String> versioned(String program) {
+        Path path = Path.of(program);
+        for (int i = 0; path.isAbsolute() && i < path.getNameCount(); i++) {
+            Matcher version = VERSION.matcher(path.getName(i).toString());
+            if (version.matches()) {
+                Path before = path.getRoot().resolve(i == 0 ? Path.of("") : path.subpath(0, i));
+                String newest = filesBeside(before.resolve("any")).stream()
+                        .filter(name -> name.matches(
+                                Pattern.quote(version.group(1)) + "\\d+(\\.\\d+)*" + Pattern.quote(version.group(3))))
+                        .max(Comparator.comparing(name -> VERSION.matcher(name).replaceFirst("$2"), Programs::older))
+                        .orElse("");
+                boolean isNewest =
+                        newest.isEmpty() || newest.equals(path.getName(i).toString());
+                return Optional.of("the path " + program + " holds a version number, " + version.group(2)
+                        + (isNewest
+                                ? "; an update may take it away"
+                                : "; the newest there is " + before.resolve(newest)));
+            }
+        }
+        return Optional.empty();
+    }
+
+    /** Compares versions number by number. */
+    private static int older(String one, String other) {
+        String[] a = one.split("\\.");
+        String[] b = other.split("\\.");
+        for (int i = 0; i < Math.min(a.length, b.length); i++) {
+            int order = new BigInteger(a[i]).compareTo(new BigInteger(b[i]));
+            if (order != 0) {
+                return order;
+            }
+        }
+        return Integer.compare(a.length, b.length);
     }
 
     /** Whether a harmless command ends well. */

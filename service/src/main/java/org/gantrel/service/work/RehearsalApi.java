@@ -25,9 +25,10 @@ class RehearsalApi {
 
     /**
      * @param at the planned time that values are worked out from; left out for now
+     * @param look whether programs that can say their version are run for that
      * @param over the roster whose rows the job would run over; left out for a single run
      */
-    record RehearsalBody(Map<String, Object> parameters, Instant at, String over) {}
+    record RehearsalBody(Map<String, Object> parameters, Instant at, String over, Boolean look) {}
 
     /**
      * @param kind {@code does}, {@code fine}, {@code wrong}, or {@code untried} for what was not tried, and why
@@ -81,7 +82,8 @@ class RehearsalApi {
         Optional<String> over =
                 Optional.ofNullable(body).map(RehearsalBody::over).filter(roster -> !roster.isEmpty());
         over.ifPresent(roster -> rosters.require(caller, roster));
-        var rehearsal = rehearsals.of(job, given, over, at, clock.instant());
+        var rehearsal =
+                rehearsals.of(job, given, over, at, clock.instant(), body != null && Boolean.TRUE.equals(body.look()));
         return new RehearsalView(
                 name,
                 rehearsal.actsAs(),

@@ -108,9 +108,20 @@ class Rehearsals {
      * @param at the planned time; nothing for now
      */
     Rehearsal of(JobEntry record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
+        return of(record, given, over, at, now, false);
+    }
+
+    /** The same. @param look whether programs are asked for their versions */
+    Rehearsal of(
+            JobEntry record,
+            Map<String, String> given,
+            Optional<String> over,
+            Optional<Instant> at,
+            Instant now,
+            boolean look) {
         Job job = jobs.current(record);
         PlannedTime planned = byHand.planned(job, at.orElse(now));
-        var sheet = new Sheet();
+        var sheet = new Sheet(look);
         days(job, planned, sheet);
         var own = new LinkedHashMap<>(given);
         if (over.isPresent()) {
@@ -220,7 +231,7 @@ class Rehearsals {
             task.command().ifPresent(command -> commands.lines(task, known).forEach(sheet::does));
             Optional<Credential> actor = complaints.isEmpty() ? actors.openToRehearse(task) : Optional.empty();
             if (complaints.isEmpty() || task.command().isEmpty()) {
-                look(task, action, actor).forEach(sheet::add);
+                look(task, action, actor, sheet.isAsked()).forEach(sheet::add);
             }
         } catch (ExpressionException e) {
             sheet.wrong("expression", e.getMessage());
@@ -263,8 +274,17 @@ class Rehearsals {
         }
     }
 
+    /** What the program says of its version, which is asked for only where somebody wants to know. */
+    private Rehearsed shown(Job.Task task, Command command, boolean asked) {
+        return asked
+                ? commands.version(task, command)
+                        .map(text -> Rehearsed.does("version", text))
+                        .orElse(Rehearsed.untried("version", "on another host it is not asked for"))
+                : Rehearsed.untried("version", "it is asked for on demand: " + String.join(" ", command.shows()));
+    }
+
     /** What is found out without doing the work. It asks other systems, and nothing of the records. */
-    private List<Rehearsed> look(Job.Task task, Action action, Optional<Credential> actor) {
+    private List<Rehearsed> look(Job.Task task, Action action, Optional<Credential> actor, boolean asked) {
         if (action instanceof Command command) {
             Optional<String> complaint = commands.complaint(task, command, actor);
             if (complaint.isPresent()) {
@@ -272,6 +292,9 @@ class Rehearsals {
             }
             var found = new ArrayList<Rehearsed>();
             found.add(Rehearsed.fine("program", "is there and may be executed"));
+            if (!command.shows().isEmpty()) {
+                found.add(shown(task, command, asked));
+            }
             if (command.shellLine() >= 0) {
                 found.add(Rehearsed.untried("shell", "the programs that the line names are looked for when it runs"));
             }
@@ -315,7 +338,7 @@ class Rehearsals {
                     .fill(runValues
                             .known(runValues.resolve(job, preset, CauseKind.SCHEDULE, planned), planned)
                             .typed(job.parameters().kinds()));
-            return () -> look(task, action, actor).stream()
+            return () -> look(task, action, actor, false).stream()
                     .filter(line -> line.kind() == Rehearsed.Kind.WRONG)
                     .toList();
         } catch (InvalidException | ExpressionException e) {

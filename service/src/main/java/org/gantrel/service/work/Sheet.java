@@ -21,11 +21,15 @@ final class Sheet {
     private final List<String> secrets;
     private final String path;
 
-    Sheet() {
-        this(new ArrayList<>(), new ArrayList<>(), "");
+    private final boolean asked;
+
+    /** @param asked whether programs are asked for their versions */
+    Sheet(boolean asked) {
+        this(new ArrayList<>(), new ArrayList<>(), "", asked);
     }
 
-    private Sheet(List<Line> lines, List<String> secrets, String path) {
+    private Sheet(List<Line> lines, List<String> secrets, String path, boolean asked) {
+        this.asked = asked;
         this.lines = lines;
         this.secrets = secrets;
         this.path = path;
@@ -33,7 +37,11 @@ final class Sheet {
 
     /** The same sheet, for what belongs to a step. */
     Sheet under(String step) {
-        return new Sheet(lines, secrets, path.isEmpty() ? step : path + "." + step);
+        return new Sheet(lines, secrets, path.isEmpty() ? step : path + "." + step, asked);
+    }
+
+    boolean isAsked() {
+        return asked;
     }
 
     void does(String what, String text) {

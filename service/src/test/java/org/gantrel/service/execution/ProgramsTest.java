@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.definition.DefinitionReader;
 import org.junit.jupiter.api.BeforeEach;
@@ -99,5 +100,41 @@ class ProgramsTest {
                         DefinitionReader.readOne(text.replace("./${p}", "./x")).job()))
                 .as("what another host has is not known here")
                 .isEmpty();
+    }
+
+    @Test
+    @DisplayName("warns of a path that holds a version, and names the newest that is there")
+    void warnsOfVersions() throws IOException {
+        for (String version : List.of("1.2", "1.10", "1.9")) {
+            Files.createDirectories(folder.resolve("tool-" + version + "/bin"));
+        }
+        Files.createDirectories(folder.resolve("jdk-17"));
+        assertThat(Programs.versioned(folder.resolve("tool-1.2/bin/x").toString()))
+                .contains("the path " + folder + "/tool-1.2/bin/x holds a version number, 1.2; the newest there is "
+                        + folder + "/tool-1.10");
+        assertThat(Programs.versioned(folder.resolve("tool-1.10/bin/x").toString())
+                        .orElseThrow())
+                .endsWith("1.10; an update may take it away");
+        assertThat(Programs.versioned(folder.resolve("jdk-17/bin/java").toString())
+                        .orElseThrow())
+                .contains("holds a version number, 17");
+        assertThat(Programs.versioned("/usr/bin/python3")).isEmpty();
+        assertThat(Programs.versioned("./tool-1.2")).isEmpty();
+    }
+
+    @Test
+    @DisplayName("says its version when it is asked, with the environment that its job has")
+    void saysItsVersion() throws IOException {
+        script("tool.sh", "#!/bin/sh\necho \"tool $1 $KIND\"\n");
+        var command = new Command(
+                List.of("./tool.sh", "work"),
+                folder.toString(),
+                Map.of("KIND", "kiosk"),
+                Map.of(),
+                Command.Input.NONE,
+                List.of("--version"));
+        assertThat(programs.version(command, Optional.empty(), Account.own())).isEqualTo("tool --version kiosk");
+        assertThat(programs.version(Command.of("/no/such"), Optional.empty(), Account.own()))
+                .startsWith("it could not be asked");
     }
 }
