@@ -325,9 +325,7 @@ final class PhraseDays {
         return 1 << weekday.getAsInt();
     }
 
-    /** What was said, put together. */
-    DayChoice choice(boolean steps, String times) {
-        int column = tokens.column();
+    private void refuseTwoWays(int column) {
         boolean others = weekdays != 0
                 || working
                 || !places.items().isEmpty()
@@ -339,6 +337,12 @@ final class PhraseDays {
                     "the phrase says twice on which days: " + (once != null ? once : "every " + everyDays + " days")
                             + ", and others");
         }
+    }
+
+    /** What was said, put together. */
+    DayChoice choice(boolean steps, String times) {
+        int column = tokens.column();
+        refuseTwoWays(column);
         if (once != null) {
             return new DayChoice.Once(once);
         }

@@ -2,7 +2,6 @@ package org.gantrel.service.imports;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
@@ -16,8 +15,6 @@ import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
-import org.gantrel.core.definition.DefinitionReader;
-import org.gantrel.core.definition.Definitions;
 import org.gantrel.core.definition.LaneDefinition;
 import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.job.Job;
@@ -89,75 +86,6 @@ public class Imports {
     /** What is brought in, by its kind and where it stands. */
     private record Place(Origins.Kind kind, String name, String file, int line) {}
 
-    private record FoundJob(String file, Definition definition) {}
-
-    private record FoundRoster(String file, RosterDefinition definition) {}
-
-    private record FoundLane(String file, LaneDefinition definition) {}
-
-    private record FoundCalendar(String file, CalendarDefinition definition) {}
-
-    /** What files hold, and what is wrong with them by themselves. */
-    private static final class Found {
-        private final List<FoundJob> jobs = new ArrayList<>();
-        private final List<FoundCalendar> calendars = new ArrayList<>();
-        private final List<FoundRoster> rosters = new ArrayList<>();
-        private final List<FoundLane> lanes = new ArrayList<>();
-        private final List<Wrong> problems = new ArrayList<>();
-
-        private List<Definition> definitions() {
-            return jobs.stream().map(FoundJob::definition).toList();
-        }
-
-        private String text(Imported one) {
-            return switch (kind(one.kind())) {
-                case CALENDAR ->
-                    text(
-                            calendars,
-                            each -> each.definition().calendar().name(),
-                            each -> each.definition().text(),
-                            one);
-                case ROSTER ->
-                    text(
-                            rosters,
-                            each -> each.definition().roster().name(),
-                            each -> each.definition().text(),
-                            one);
-                case LANE ->
-                    text(
-                            lanes,
-                            each -> each.definition().lane().name(),
-                            each -> each.definition().text(),
-                            one);
-                case JOB ->
-                    text(
-                            jobs,
-                            each -> each.definition().job().name(),
-                            each -> each.definition().text(),
-                            one);
-            };
-        }
-
-        private static <T> String text(List<T> all, Function<T, String> name, Function<T, String> text, Imported one) {
-            return all.stream()
-                    .filter(each -> name.apply(each).equals(one.name()))
-                    .map(text)
-                    .findFirst()
-                    .orElse("");
-        }
-
-        /** Adds what else is wrong with a definition; what its own text is complained of is not said twice. */
-        private void add(String file, List<Problem> more) {
-            more.stream()
-                    .filter(problem -> problems.stream()
-                            .noneMatch(known -> known.file().equals(file)
-                                    && !problem.field().isEmpty()
-                                    && known.field().equals(problem.field())
-                                    && Math.abs(known.line() - problem.line()) <= 1))
-                    .forEach(problem -> problems.add(Wrong.of(file, problem)));
-        }
-    }
-
     private final Jobs jobs;
     private final JobChecks checks;
     private final JobWarnings warnings;
@@ -202,7 +130,7 @@ public class Imports {
         if (body.files() == null || body.files().isEmpty() || body.files().size() > MOST_FILES) {
             throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
         }
-        Found found = read(body.files());
+        Found found = Found.read(body.files());
         List<Calendar> dates = found.calendars.stream()
                 .map(each -> each.definition().calendar())
                 .toList();
@@ -223,7 +151,7 @@ public class Imports {
         Iterator<List<String>> ahead =
                 warnings.ahead(together.stream().map(Definition::job).toList()).iterator();
         List<Imported> done = Stream.of(
-                        inOrder(found.calendars).stream().map(each -> bringIn(caller, each, dryRun)),
+                        Found.inOrder(found.calendars).stream().map(each -> bringIn(caller, each, dryRun)),
                         found.lanes.stream().map(each -> bringIn(caller, each, dryRun)),
                         found.rosters.stream()
                                 .map(each -> bringIn(
@@ -263,7 +191,7 @@ public class Imports {
         return bringIn(caller, dryRun, false, body);
     }
 
-    private static Origins.Kind kind(String word) {
+    static Origins.Kind kind(String word) {
         return switch (word) {
             case "calendar" -> Origins.Kind.CALENDAR;
             case "roster" -> Origins.Kind.ROSTER;
@@ -274,16 +202,16 @@ public class Imports {
 
     /** All that is wrong, of every definition. */
     private void check(Caller caller, Found found, List<Calendar> dates) {
-        for (FoundCalendar each : found.calendars) {
+        for (Found.FoundCalendar each : found.calendars) {
             found.add(each.file(), calendars.problems(caller, each.definition(), dates));
         }
-        for (FoundLane each : found.lanes) {
+        for (Found.FoundLane each : found.lanes) {
             found.add(each.file(), lanes.problems(caller, each.definition()));
         }
         List<String> names = found.definitions().stream()
                 .map(definition -> definition.job().name())
                 .toList();
-        for (FoundRoster each : found.rosters) {
+        for (Found.FoundRoster each : found.rosters) {
             found.add(each.file(), rosters.problems(caller, each.definition(), names));
         }
         var beside = new JobChecks.Together(
@@ -293,7 +221,7 @@ public class Imports {
                         .map(each -> each.definition().roster().name())
                         .toList(),
                 found.lanes.stream().map(each -> each.definition().lane()).toList());
-        for (FoundJob each : found.jobs) {
+        for (Found.FoundJob each : found.jobs) {
             found.add(each.file(), checks.problems(caller, each.definition(), beside));
         }
     }
@@ -375,79 +303,8 @@ public class Imports {
         return jobs.named(job).filter(known -> !known.isRetired()).map(known -> jobs.text(known, known.revision()));
     }
 
-    /** Reads all files as far as they can be read, so that what is wrong in one place hides nothing of the others. */
-    private static Found read(List<DefinitionFile> files) {
-        var found = new Found();
-        for (DefinitionFile file : files) {
-            DefinitionReader.Reading reading =
-                    DefinitionReader.readAsFarAsPossible(file.text() == null ? "" : file.text());
-            Definitions read = reading.read();
-            reading.problems().forEach(problem -> found.problems.add(Wrong.of(file.name(), problem)));
-            for (CalendarDefinition calendar : read.calendars()) {
-                String name = calendar.calendar().name();
-                if (found.calendars.stream()
-                        .anyMatch(earlier ->
-                                earlier.definition().calendar().name().equals(name))) {
-                    found.problems.add(Wrong.of(
-                            file.name(),
-                            new Problem("", calendar.line(), 1, "the calendar " + name + " is defined twice")));
-                }
-                found.calendars.add(new FoundCalendar(file.name(), calendar));
-            }
-            for (LaneDefinition lane : read.lanes()) {
-                String name = lane.lane().name();
-                if (found.lanes.stream()
-                        .anyMatch(earlier -> earlier.definition().lane().name().equals(name))) {
-                    found.problems.add(Wrong.of(
-                            file.name(), new Problem("", lane.line(), 1, "the lane " + name + " is defined twice")));
-                }
-                found.lanes.add(new FoundLane(file.name(), lane));
-            }
-            read.rosters().forEach(roster -> found.rosters.add(new FoundRoster(file.name(), roster)));
-            for (Definition definition : read.jobs()) {
-                refuseRepeated(found.jobs, file.name(), definition, found.problems);
-                found.jobs.add(new FoundJob(file.name(), definition));
-            }
-        }
-        return found;
-    }
-
-    private static void refuseRepeated(List<FoundJob> found, String file, Definition definition, List<Wrong> problems) {
-        String name = definition.job().name();
-        found.stream()
-                .filter(earlier -> earlier.definition().job().name().equals(name))
-                .findFirst()
-                .ifPresent(earlier -> problems.add(Wrong.of(
-                        file,
-                        new Problem(
-                                "",
-                                definition.line(),
-                                1,
-                                "the job " + name + " is defined already in " + earlier.file() + ", line "
-                                        + earlier.definition().line()))));
-    }
-
-    /** Those that others are made of go before those. */
-    private static List<FoundCalendar> inOrder(List<FoundCalendar> found) {
-        var waiting = new ArrayList<>(found);
-        var ordered = new ArrayList<FoundCalendar>();
-        while (!waiting.isEmpty()) {
-            List<String> names = waiting.stream()
-                    .map(each -> each.definition().calendar().name())
-                    .toList();
-            FoundCalendar next = waiting.stream()
-                    .filter(each ->
-                            each.definition().calendar().others().stream().noneMatch(names::contains))
-                    .findFirst()
-                    .orElse(waiting.get(0));
-            waiting.remove(next);
-            ordered.add(next);
-        }
-        return ordered;
-    }
-
     /** Calendars go first, since schedules speak of them. */
-    private Imported bringIn(Caller caller, FoundCalendar found, boolean dryRun) {
+    private Imported bringIn(Caller caller, Found.FoundCalendar found, boolean dryRun) {
         CalendarDefinition definition = found.definition();
         String name = definition.calendar().name();
         Optional<String> current = calendars.currentText(name);
@@ -474,7 +331,7 @@ public class Imports {
                 null);
     }
 
-    private Imported bringIn(Caller caller, FoundLane found, boolean dryRun) {
+    private Imported bringIn(Caller caller, Found.FoundLane found, boolean dryRun) {
         LaneDefinition definition = found.definition();
         String name = definition.lane().name();
         boolean same = lanes.currentText(name).filter(definition.text()::equals).isPresent();
@@ -495,7 +352,7 @@ public class Imports {
                 null);
     }
 
-    private Imported bringIn(Caller caller, FoundRoster found, List<String> said, boolean dryRun) {
+    private Imported bringIn(Caller caller, Found.FoundRoster found, List<String> said, boolean dryRun) {
         RosterDefinition definition = found.definition();
         String name = definition.roster().name();
         Optional<String> current = rosters.currentText(name);
@@ -535,7 +392,7 @@ public class Imports {
 
     private Imported bringIn(
             Caller caller,
-            FoundJob found,
+            Found.FoundJob found,
             Function<String, Optional<CalendarDays>> days,
             List<String> ahead,
             boolean dryRun) {
