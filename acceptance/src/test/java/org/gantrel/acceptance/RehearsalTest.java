@@ -152,6 +152,6 @@ class RehearsalTest extends OneService {
                 .contains("0 files put away into");
         assertThat(gantrel("starter", "use", "thin-out-a-folder", "-b", "days=90")
                         .err())
-                .contains("job", "is missing: what the job is called, such as thin-out-manifests");
+                .contains("job", "is missing: what the job is called, such as thin-out-reports");
     }
 }

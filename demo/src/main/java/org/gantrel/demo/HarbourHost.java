@@ -8,6 +8,7 @@ import java.util.List;
 import org.apache.sshd.common.config.keys.KeyUtils;
 import org.apache.sshd.common.config.keys.PublicKeyEntry;
 import org.apache.sshd.server.SshServer;
+import org.apache.sshd.server.forward.AcceptAllForwardingFilter;
 import org.apache.sshd.server.keyprovider.SimpleGeneratorHostKeyProvider;
 import org.apache.sshd.server.shell.ProcessShellFactory;
 import org.apache.sshd.sftp.server.SftpSubsystemFactory;
@@ -36,6 +37,7 @@ public final class HarbourHost implements AutoCloseable {
         keys.setKeySize(256);
         server.setKeyPairProvider(keys);
         server.setPasswordAuthenticator((user, given, session) -> user.equals(USER) && given.equals(password));
+        server.setForwardingFilter(AcceptAllForwardingFilter.INSTANCE);
         server.setSubsystemFactories(List.of(new SftpSubsystemFactory()));
         String surroundings = "export HOME=%s XDG_STATE_HOME=%s; cd \"$HOME\"; "
                 .formatted(quote(home.toString()), quote(home.resolve("state").toString()));

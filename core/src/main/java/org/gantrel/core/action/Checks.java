@@ -32,6 +32,11 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
             return new Check(name, credential, subject.fill(from), expectation.fill(from));
         }
 
+        /** The hosts that it is looked at from, each by itself; none for this one. */
+        public List<String> from() {
+            return subject instanceof Answer answer ? answer.limits().from() : List.of();
+        }
+
         /** The values that later checks may use, by their names, and where they are in its answer. */
         public Map<String, String> take() {
             return subject instanceof Answer answer ? answer.request().take() : Map.of();
@@ -66,12 +71,21 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
      * @param certificateDays how many days the certificate of its host has to be good for
      * @param header what has to be in some of its headers, by their names
      * @param at a JSON pointer (RFC 6901) to the value that is looked at; empty for the whole body
+     * @param from the hosts that it is asked from, each by itself; empty for this one
      */
     public record AnswerLimits(
-            Optional<Duration> fasterThan, Optional<Integer> certificateDays, Map<String, String> header, String at) {
+            Optional<Duration> fasterThan,
+            Optional<Integer> certificateDays,
+            Map<String, String> header,
+            String at,
+            List<String> from) {
+
+        public AnswerLimits {
+            from = List.copyOf(from);
+        }
 
         AnswerLimits fill(Bindings known) {
-            return new AnswerLimits(fasterThan, certificateDays, known.fill(header), at);
+            return new AnswerLimits(fasterThan, certificateDays, known.fill(header), at, from);
         }
     }
 
@@ -185,7 +199,7 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
     @Override
     public List<String> credentials() {
         return all.stream()
-                .map(Check::credential)
+                .flatMap(check -> Stream.concat(Stream.of(check.credential()), check.from().stream()))
                 .filter(name -> !name.isEmpty())
                 .distinct()
                 .toList();

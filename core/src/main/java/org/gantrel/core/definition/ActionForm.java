@@ -212,7 +212,8 @@ final class ActionForm {
                     "faster-than",
                     "certificate-days",
                     "header",
-                    "at");
+                    "at",
+                    "from");
             check(each, each.needed("name", 120, "what is expected, in a few words"))
                     .ifPresent(check -> {
                         checks.add(check);
@@ -277,7 +278,17 @@ final class ActionForm {
                     return Optional.of(Integer.parseInt(text));
                 }),
                 texts(form, "header"),
-                at);
+                at,
+                hosts(form));
+    }
+
+    /** The hosts that something is asked from, by their credentials. */
+    private static List<String> hosts(Section form) {
+        List<String> hosts = form.texts("from", Job.LONGEST_NAME);
+        hosts.stream()
+                .filter(host -> !host.matches(Job.NAME))
+                .forEach(host -> form.complain("from", "'" + host + "' is no name of a credential"));
+        return hosts;
     }
 
     private MailMessage letter(Section form) {

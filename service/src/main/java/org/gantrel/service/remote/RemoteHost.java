@@ -10,9 +10,11 @@ import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.Set;
 import java.util.concurrent.Semaphore;
+import org.apache.sshd.client.channel.ChannelDirectTcpip;
 import org.apache.sshd.client.channel.ChannelExec;
 import org.apache.sshd.client.channel.ClientChannelEvent;
 import org.apache.sshd.client.session.ClientSession;
+import org.apache.sshd.common.util.net.SshdSocketAddress;
 import org.apache.sshd.sftp.client.SftpClientFactory;
 import org.apache.sshd.sftp.client.fs.SftpFileSystem;
 import org.gantrel.core.credential.Credential;
@@ -110,6 +112,24 @@ final class RemoteHost {
             }
         }
         return output;
+    }
+
+    /** A connection from the host to an address; whoever asked for it says when it is {@link #closed}. */
+    ChannelDirectTcpip open(String target, int port) throws IOException, InterruptedException {
+        channels.acquire();
+        try {
+            ChannelDirectTcpip channel = session()
+                    .createDirectTcpipChannel(SshdSocketAddress.LOCALHOST_ADDRESS, new SshdSocketAddress(target, port));
+            channel.open().verify(PATIENCE);
+            return channel;
+        } catch (IOException | RuntimeException e) {
+            channels.release();
+            throw e;
+        }
+    }
+
+    void closed() {
+        channels.release();
     }
 
     /** Does something with its files. */

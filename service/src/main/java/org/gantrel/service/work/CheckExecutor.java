@@ -58,24 +58,38 @@ class CheckExecutor implements ActionExecutor<Checks> {
     @Override
     public Ending perform(Checks checks, Execution work) throws InterruptedException {
         var taken = new LinkedHashMap<String, String>();
+        int done = 0;
         for (Check written : checks.all()) {
             if (work.isStopped()) {
                 throw new InterruptedException();
             }
-            Instant begun = clock.instant();
-            Item item = look(checks, written, taken, work).after(Duration.between(begun, clock.instant()));
-            work.keep(item);
-            work.progress(work.items().size(), checks.all().size(), "checks");
-            boolean passed = item.state() == RunState.SUCCEEDED;
-            work.say((passed ? "passed  " : "FAILED  ") + item.name() + ": " + item.seen());
+            for (String place : written.from().isEmpty() ? List.of("") : written.from()) {
+                Instant begun = clock.instant();
+                Item item = look(checks, written, place, taken, work).after(Duration.between(begun, clock.instant()));
+                work.keep(item);
+                boolean passed = item.state() == RunState.SUCCEEDED;
+                work.say((passed ? "passed  " : "FAILED  ") + item.name() + ": " + item.seen());
+            }
+            work.progress(++done, checks.all().size(), "checks");
         }
         return work.ending(Words.count(checks.all().size(), "check") + " passed");
     }
 
-    private Item look(Checks checks, Check written, Map<String, String> taken, Execution work)
+    private Item look(Checks checks, Check written, String place, Map<String, String> taken, Execution work)
             throws InterruptedException {
         try {
-            return look(checks.ready(written, taken), taken, work);
+            Check check = checks.ready(written, taken);
+            return look(
+                    place.isEmpty()
+                            ? check
+                            : new Check(
+                                    check.name() + " from " + place,
+                                    check.credential(),
+                                    check.subject(),
+                                    check.expectation()),
+                    place,
+                    taken,
+                    work);
         } catch (ExpressionException e) {
             return Item.of(written.name(), RunState.FAILED, e.getMessage());
         }
@@ -83,12 +97,13 @@ class CheckExecutor implements ActionExecutor<Checks> {
 
     /** Looks at one thing; whatever goes wrong is what was seen. */
     Item look(Check check, Execution work) throws InterruptedException {
-        return look(check, new LinkedHashMap<>(), work);
+        return look(check, "", new LinkedHashMap<>(), work);
     }
 
-    private Item look(Check check, Map<String, String> taken, Execution work) throws InterruptedException {
+    private Item look(Check check, String place, Map<String, String> taken, Execution work)
+            throws InterruptedException {
         try {
-            String seen = value(check, taken, work);
+            String seen = value(check, place, taken, work);
             // what a file holds is nobody's to read who may only look whether it is as it should be
             String shown = check.subject() instanceof FileState
                     ? Words.count(seen.length(), "character")
@@ -104,7 +119,7 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
     }
 
-    private String value(Check check, Map<String, String> taken, Execution work)
+    private String value(Check check, String place, Map<String, String> taken, Execution work)
             throws SQLException, IOException, InterruptedException {
         Optional<Credential> actor = work.credential(check.credential());
         if (check.subject() instanceof QueryValue query) {
@@ -114,16 +129,19 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
         if (check.subject() instanceof Answer answer) {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
-            return value(answer, signing, taken, work);
+            return value(answer, place, signing, taken, work);
         }
         return state((FileState) check.subject(), work.hands());
     }
 
-    private String value(Answer answer, Optional<Credential> signing, Map<String, String> taken, Execution work)
+    private String value(
+            Answer answer, String place, Optional<Credential> signing, Map<String, String> taken, Execution work)
             throws IOException, InterruptedException {
         // elapsed time, which the clock of schedules says nothing of
         long begun = System.nanoTime();
-        try (HttpAnswer got = requests.send(answer.request(), signing, work)) {
+        try (HttpAnswer got = place.isEmpty()
+                ? requests.send(answer.request(), signing, work)
+                : requests.sendFrom(work.credential(place).orElseThrow(), answer.request(), signing, work)) {
             Duration took = Duration.ofNanos(System.nanoTime() - begun);
             if (!answer.request().expects(got.status())) {
                 throw new WorkFailed("answered " + got.status() + ", expected "
@@ -212,7 +230,12 @@ class CheckExecutor implements ActionExecutor<Checks> {
                     found.add(Rehearsed.does(
                             check.name(),
                             answer.request().method() + " " + answer.request().address()));
-                    found.addAll(requests.reach(answer.request().address()));
+                    if (check.from().isEmpty()) {
+                        found.addAll(requests.reach(answer.request().address()));
+                    } else {
+                        found.add(Rehearsed.untried(
+                                "answer", "it is asked from " + Words.list(check.from()) + " when it is looked at"));
+                    }
                 } else if (check.subject() instanceof FileState file) {
                     rehearse(check, file, around, found);
                 }

@@ -51,6 +51,34 @@ class Destinations {
         }
     }
 
+    /**
+     * The same for a request that leaves from another host, which may know names that this one does not, and whose own
+     * addresses are its own.
+     *
+     * @throws WorkFailed where no request of a job goes
+     */
+    void checkFromElsewhere(URI uri) {
+        String host = String.valueOf(uri.getHost()).replaceAll("^\\[|]$", "");
+        Settings.Reach reach = settings.reach();
+        boolean refused = !String.valueOf(uri.getScheme()).matches("(?i)https?");
+        try {
+            for (InetAddress address : InetAddress.getAllByName(host)) {
+                refused |= address.isAnyLocalAddress()
+                        || address.isLinkLocalAddress()
+                        || METADATA.stream().anyMatch(network -> Network.holds(network, host, address))
+                        || reach.deny().stream().anyMatch(network -> Network.holds(network, host, address))
+                        || (!reach.allow().isEmpty()
+                                && reach.allow().stream().noneMatch(network -> Network.holds(network, host, address)));
+            }
+        } catch (UnknownHostException e) {
+            refused |= !reach.allow().isEmpty();
+        }
+        if (refused) {
+            throw new WorkFailed("no request of a job goes to " + uri.getAuthority()
+                    + "; the administrator decides that (http-allow, http-deny)");
+        }
+    }
+
     private boolean isRefused(String host, InetAddress address, int port) {
         Settings.Reach reach = settings.reach();
         return address.isAnyLocalAddress()

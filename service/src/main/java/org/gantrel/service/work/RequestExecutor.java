@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.net.ConnectException;
+import java.net.ProxySelector;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -33,6 +34,8 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.remote.Tunnel;
+import org.gantrel.service.remote.Tunnels;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -47,6 +50,7 @@ class RequestExecutor implements ActionExecutor<Request> {
     private static final long LONGEST_ANSWER = 500_000_000;
     private static final Logger LOG = LoggerFactory.getLogger(RequestExecutor.class);
     private static final int CHUNK = 16_384;
+    private static final int BAD_GATEWAY = 502;
     private static final int LONGEST_SHOWN = 2_000;
     private static final JsonMapper JSON = JsonMapper.shared();
 
@@ -59,8 +63,10 @@ class RequestExecutor implements ActionExecutor<Request> {
     private final Destinations destinations;
 
     private final Databases databases;
+    private final Tunnels tunnels;
 
-    RequestExecutor(Destinations destinations, Databases databases) {
+    RequestExecutor(Destinations destinations, Databases databases, Tunnels tunnels) {
+        this.tunnels = tunnels;
         this.databases = databases;
         this.destinations = destinations;
     }
@@ -134,13 +140,41 @@ class RequestExecutor implements ActionExecutor<Request> {
         });
     }
 
+    /** Sends a request as somebody from another host, and waits for the answer. */
+    HttpAnswer sendFrom(Credential host, Request request, Optional<Credential> actor, Execution work)
+            throws IOException, InterruptedException {
+        HttpRequest built = built(request, actor);
+        destinations.checkFromElsewhere(built.uri());
+        boolean tls = "https".equalsIgnoreCase(built.uri().getScheme());
+        int port = built.uri().getPort() > 0 ? built.uri().getPort() : tls ? 443 : 80;
+        try (Tunnel tunnel = tunnels.through(host, built.uri().getHost(), port)) {
+            HttpClient client = HttpClient.newBuilder()
+                    .connectTimeout(request.patience())
+                    // the stand-in for the other host speaks the version that can be passed on as it is
+                    .version(HttpClient.Version.HTTP_1_1)
+                    .proxy(ProxySelector.of(tunnel.entrance()))
+                    .build();
+            HttpAnswer answer = send(client, built, request, work);
+            if (answer.status() == BAD_GATEWAY && answer.headers().map().size() <= 1) {
+                answer.close();
+                throw new WorkFailed("nothing answers at " + host(request) + " from " + host.fact("host"));
+            }
+            return answer;
+        }
+    }
+
     /** Sends a request as somebody, and waits for the answer. */
     HttpAnswer send(Request request, Optional<Credential> actor, Execution work)
             throws IOException, InterruptedException {
         HttpRequest built = built(request, actor);
         destinations.check(built.uri());
+        return send(Client.SHARED, built, request, work);
+    }
+
+    private static HttpAnswer send(HttpClient client, HttpRequest built, Request request, Execution work)
+            throws IOException, InterruptedException {
         CompletableFuture<HttpResponse<InputStream>> sent =
-                Client.SHARED.sendAsync(built, HttpResponse.BodyHandlers.ofInputStream());
+                client.sendAsync(built, HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));
         try {
             HttpResponse<InputStream> response = sent.get();

@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -242,5 +243,27 @@ class ElsewhereTest extends WorkingService {
         assertThat(rehearsal.lines().toString())
                 .contains("text=127.0.0.1")
                 .contains("on 127.0.0.1 there is no program 'no-such'");
+    }
+
+    @Test
+    @DisplayName("can be the asking of an address from there, which is an item for each host")
+    void asksFromThere() throws IOException {
+        Run run = run(
+                """
+                does:
+                  checks:
+                    - { name: kiosk, request: "%s/open", at: /kiosk/name, contains: skarholm, from: [ harbour-host ] }
+                    - { name: nobody, request: "http://127.0.0.1:1/", contains: x, from: [ harbour-host ] }
+                    - { name: cloud, request: "http://169.254.169.254/", contains: x, from: [ harbour-host ] }
+                """
+                        .formatted(address()));
+        assertThat(log(run))
+                .contains(
+                        "passed  kiosk from harbour-host: ",
+                        "FAILED  nobody from harbour-host: nothing answers at 127.0.0.1",
+                        "FAILED  cloud from harbour-host: no request of a job goes to 169.254.169.254");
+        assertThatThrownBy(() ->
+                        define("does: { checks: [ { name: x, request: 'http://127.0.0.1/', from: [ nowhere ] } ] }\n"))
+                .hasMessageContaining("nowhere");
     }
 }
