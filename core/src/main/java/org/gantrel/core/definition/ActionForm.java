@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Checks.Check;
@@ -23,6 +24,7 @@ import org.gantrel.core.yaml.Section;
 final class ActionForm {
 
     private static final int LONGEST_ADDRESS = 2_000;
+    private static final int MOST_HOSTS = 20;
     private static final Action NOTHING = Command.of("-");
 
     /** The key that says what kind of work it is. */
@@ -288,6 +290,9 @@ final class ActionForm {
         hosts.stream()
                 .filter(host -> !host.matches(Job.NAME))
                 .forEach(host -> form.complain("from", "'" + host + "' is no name of a credential"));
+        if (hosts.size() > MOST_HOSTS || Set.copyOf(hosts).size() < hosts.size()) {
+            form.complain("from", "at most " + MOST_HOSTS + " hosts, each once");
+        }
         return hosts;
     }
 

@@ -88,8 +88,23 @@ public class Actors implements JobAdvice {
                         + "', which is of the kind " + credential.kind().word()));
         shown.filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
                 .ifPresent(credential -> complaints.addAll(accountComplaints(task, credential)));
+        if (complaints.isEmpty() && task.action() instanceof Checks checks) {
+            complaints.addAll(noHosts(checks));
+        }
         notRaised(task).ifPresent(complaints::add);
         return complaints;
+    }
+
+    /** The credentials that checks are to be asked from, and that are not those of hosts. */
+    private List<String> noHosts(Checks checks) {
+        return checks.all().stream()
+                .flatMap(check -> check.from().stream())
+                .distinct()
+                .flatMap(name -> credentials.shown(name).stream())
+                .filter(credential -> credential.kind() != CredentialKind.SSH)
+                .map(credential -> "no check can be asked from '" + credential.name() + "', which is of the kind "
+                        + credential.kind().word() + "; it must be ssh")
+                .toList();
     }
 
     private static List<String> accountComplaints(Job.Task task, Credential credential) {

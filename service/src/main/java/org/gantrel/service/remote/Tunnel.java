@@ -11,6 +11,8 @@ import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
+import java.util.concurrent.Semaphore;
 import org.apache.sshd.client.channel.ChannelDirectTcpip;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -25,11 +27,18 @@ public final class Tunnel implements AutoCloseable {
     private static final int LONGEST_HEAD = 32_000;
     private static final int CHUNK = 16_384;
 
+    /** One request is sent at a time; the others are for connections that are just ending. */
+    private static final int MOST_AT_ONCE = 4;
+
+    /** Any account of this host can connect to the entrance, and say nothing. */
+    private static final int PATIENCE_MILLIS = 10_000;
+
     private final RemoteHost host;
     private final Runnable done;
     private final String target;
     private final int port;
     private final ServerSocket entrance;
+    private final Semaphore places = new Semaphore(MOST_AT_ONCE);
     private final ExecutorService threads = Executors.newCachedThreadPool(task -> {
         var thread = new Thread(task, "tunnel");
         thread.setDaemon(true);
@@ -55,8 +64,12 @@ public final class Tunnel implements AutoCloseable {
         while (!entrance.isClosed()) {
             try {
                 Socket socket = entrance.accept();
-                threads.execute(() -> serve(socket));
-            } catch (IOException e) {
+                if (places.tryAcquire()) {
+                    threads.execute(() -> serve(socket));
+                } else {
+                    socket.close();
+                }
+            } catch (IOException | RejectedExecutionException e) {
                 LOG.debug("tunnel to {}: {}", target, e.getMessage());
             }
         }
@@ -64,7 +77,9 @@ public final class Tunnel implements AutoCloseable {
 
     private void serve(Socket socket) {
         try (socket) {
+            socket.setSoTimeout(PATIENCE_MILLIS);
             byte[] head = head(socket.getInputStream());
+            socket.setSoTimeout(0);
             String[] line = new String(head, StandardCharsets.ISO_8859_1).split(" ", 3);
             boolean connects = line[0].equals("CONNECT");
             if (line.length < 3 || !isTarget(connects ? line[1] : line[1].replaceFirst("^https?://", ""))) {
@@ -76,6 +91,8 @@ public final class Tunnel implements AutoCloseable {
             LOG.debug("tunnel to {}: {}", target, e.getMessage());
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
+        } finally {
+            places.release();
         }
     }
 

@@ -60,10 +60,10 @@ class CheckExecutor implements ActionExecutor<Checks> {
         var taken = new LinkedHashMap<String, String>();
         int done = 0;
         for (Check written : checks.all()) {
-            if (work.isStopped()) {
-                throw new InterruptedException();
-            }
             for (String place : written.from().isEmpty() ? List.of("") : written.from()) {
+                if (work.isStopped()) {
+                    throw new InterruptedException();
+                }
                 Instant begun = clock.instant();
                 Item item = look(checks, written, place, taken, work).after(Duration.between(begun, clock.instant()));
                 work.keep(item);

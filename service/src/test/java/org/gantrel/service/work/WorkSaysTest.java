@@ -12,21 +12,17 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.zip.ZipFile;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
-import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("What work says of itself")
 class WorkSaysTest extends WorkingService {
@@ -212,22 +208,6 @@ class WorkSaysTest extends WorkingService {
         }
     }
 
-    private static List<Rehearsed> rehearsed(String rest) {
-        String name = define(rest);
-        return service.getBean(TransactionTemplate.class).execute(status -> service
-                .getBean(Rehearsals.class)
-                .of(
-                        service.getBean(Jobs.class).named(name).orElseThrow(),
-                        Map.of(),
-                        Optional.empty(),
-                        Optional.empty(),
-                        Instant.now())
-                .lines()
-                .stream()
-                .map(Sheet.Line::found)
-                .toList());
-    }
-
     @ParameterizedTest(name = "{0}: {1} {2}")
     @CsvSource(
             delimiter = '|',
@@ -250,9 +230,10 @@ class WorkSaysTest extends WorkingService {
             })
     @DisplayName("a rehearsal tries what can be tried, and says what it did not try")
     void rehearses(String does, String kind, String text) {
-        assertThat(rehearsed(does.replace("\\n", "\n") + "\n")).anySatisfy(line -> {
-            assertThat(line.kind()).hasToString(kind);
-            assertThat(line.text()).contains(text);
-        });
+        assertThat(rehearsed(define(does.replace("\\n", "\n") + "\n"), Optional.empty()))
+                .anySatisfy(line -> {
+                    assertThat(line.kind()).hasToString(kind);
+                    assertThat(line.text()).contains(text);
+                });
     }
 }

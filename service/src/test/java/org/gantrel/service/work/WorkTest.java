@@ -21,16 +21,13 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
-import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
-import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIf;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("The work of a task")
 class WorkTest extends WorkingService {
@@ -262,21 +259,6 @@ class WorkTest extends WorkingService {
             assertThat(line.kind()).hasToString(kind);
             assertThat(line.text()).contains(text);
         });
-    }
-
-    private static List<Rehearsed> rehearsed(String name, Optional<String> over) {
-        return service.getBean(TransactionTemplate.class).execute(status -> service
-                .getBean(Rehearsals.class)
-                .of(
-                        service.getBean(Jobs.class).named(name).orElseThrow(),
-                        Map.of(),
-                        over,
-                        Optional.empty(),
-                        Instant.now())
-                .lines()
-                .stream()
-                .map(Sheet.Line::found)
-                .toList());
     }
 
     @ParameterizedTest(name = "over {0}: {1} {2}")

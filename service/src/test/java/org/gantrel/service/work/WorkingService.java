@@ -14,6 +14,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -26,17 +27,20 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.start.Serve;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
+import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.h2.tools.Server;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** A service that works, with a kiosk, a mail server and a ticket database to work on. */
 abstract class WorkingService {
@@ -136,6 +140,22 @@ abstract class WorkingService {
                                 null,
                                 List.of(),
                                 List.of()));
+    }
+
+    /** What a rehearsal of a job finds. */
+    static List<Rehearsed> rehearsed(String name, Optional<String> over) {
+        return service.getBean(TransactionTemplate.class).execute(status -> service
+                .getBean(Rehearsals.class)
+                .of(
+                        service.getBean(Jobs.class).named(name).orElseThrow(),
+                        Map.of(),
+                        over,
+                        Optional.empty(),
+                        Instant.now())
+                .lines()
+                .stream()
+                .map(Sheet.Line::found)
+                .toList());
     }
 
     static String define(String rest) {
