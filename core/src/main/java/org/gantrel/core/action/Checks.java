@@ -193,7 +193,7 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
         Bindings from = known.orElseThrow();
         var values = new LinkedHashMap<>(from.values());
         values.putAll(taken);
-        return check.fill(new Bindings(values, from.planned(), from.kinds()));
+        return check.fill(new Bindings(values, from.planned(), from.kinds(), from.steps()));
     }
 
     @Override

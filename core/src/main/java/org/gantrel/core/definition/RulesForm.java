@@ -9,13 +9,13 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.action.Action;
-import org.gantrel.core.action.MailMessage;
-import org.gantrel.core.action.Request;
-import org.gantrel.core.action.Sql;
+import org.gantrel.core.action.Command;
+import org.gantrel.core.action.Safety;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Leftovers;
 import org.gantrel.core.job.Rules;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
@@ -32,7 +32,6 @@ import org.gantrel.core.yaml.Section;
 final class RulesForm {
 
     private static final List<RunState> RETRIED = List.of(RunState.FAILED, RunState.TIMED_OUT, RunState.WARNED);
-    private static final Set<String> REPEATABLE_METHODS = Set.of("GET", "HEAD", "PUT", "DELETE");
 
     private final Section section;
     private final Parameters parameters;
@@ -58,7 +57,7 @@ final class RulesForm {
                         "total-limit",
                         Words.duration(total) + " over all tries is less than the time limit of one, "
                                 + Words.duration(timeLimit.get())));
-        Retry retry = retry(action);
+        Retry retry = retry(Optional.of(action));
         limits.total()
                 .filter(total -> retry.tries() > 1 && retry.pause().compareTo(total) >= 0)
                 .ifPresent(total -> section.complain(
@@ -149,7 +148,19 @@ final class RulesForm {
                 CommonForm.duration(section, "long-after", "P30D"));
     }
 
-    private Retry retry(Action action) {
+    /** What a chain has of a job's rules for one of its steps. What the job does is not known here. */
+    Step.Own ofStep() {
+        return new Step.Own(
+                section.has("acts-as")
+                        ? Optional.of(CommonForm.name(section, "acts-as", "the name of a credential"))
+                        : Optional.empty(),
+                section.has("lanes") ? Optional.of(lanes()) : Optional.empty(),
+                section.has("priority") ? Optional.of(priority()) : Optional.empty(),
+                CommonForm.duration(section, "time-limit", "P30D"),
+                section.has("retry") ? Optional.of(retry(Optional.empty())) : Optional.empty());
+    }
+
+    private Retry retry(Optional<Action> action) {
         Optional<Section> found = section.section("retry");
         if (found.isEmpty()) {
             return Retry.NEVER;
@@ -160,7 +171,7 @@ final class RulesForm {
             form.complain("tries", "is missing: how many tries there are in all, such as 3; without an end is none");
         }
         boolean repeatable = form.yes("repeatable", false);
-        unsafe(action)
+        action.flatMap(Safety::unsafe)
                 .filter(what -> !repeatable)
                 .ifPresent(
                         what -> form.complain(
@@ -184,21 +195,6 @@ final class RulesForm {
     }
 
     private static final Duration HOUR = Duration.ofHours(1);
-
-    /** Work that does something each time, as RFC 9110, section 9.2.2, has it of requests. */
-    private static Optional<String> unsafe(Action action) {
-        if (action instanceof MailMessage) {
-            return Optional.of("a mail");
-        }
-        if (action instanceof Request request && !REPEATABLE_METHODS.contains(request.method())) {
-            return Optional.of("a request with " + request.method());
-        }
-        boolean writes = action instanceof Sql sql
-                && sql.statements().stream()
-                        .anyMatch(text ->
-                                !text.strip().toLowerCase(java.util.Locale.ROOT).matches("(?s)(select|values)\\b.*"));
-        return writes ? Optional.of("a statement that writes") : Optional.empty();
-    }
 
     private static double growth(Section form) {
         Optional<String> text = form.text("growth", 20);
@@ -230,8 +226,9 @@ final class RulesForm {
         return after;
     }
 
-    private static Set<Integer> codes(Section form, Action action) {
-        if (form.has("exit-codes") && !(action instanceof org.gantrel.core.action.Command)) {
+    private static Set<Integer> codes(Section form, Optional<Action> action) {
+        if (form.has("exit-codes")
+                && action.filter(work -> !(work instanceof Command)).isPresent()) {
             form.complain("exit-codes", "only a command has them");
         }
         return OutcomeForm.codes(form, "exit-codes");

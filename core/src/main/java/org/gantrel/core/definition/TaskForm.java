@@ -1,15 +1,19 @@
 package org.gantrel.core.definition;
 
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Leftovers;
 import org.gantrel.core.job.Outputs;
+import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.core.yaml.Section;
 
 /** Reads a task. */
@@ -47,7 +51,8 @@ final class TaskForm {
                 "stop-at",
                 "stop-patience",
                 "long-after",
-                "retry");
+                "retry",
+                "gives");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);
         Outputs outputs = OutcomeForm.outputs(section, parameters);
@@ -66,6 +71,7 @@ final class TaskForm {
                 timeLimit,
                 outcome(section, action),
                 outputs,
+                gives(section),
                 leftovers,
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section),
@@ -82,6 +88,34 @@ final class TaskForm {
         }
         return new Job.Identity(credential, raised);
     }
+
+    /** The results that it leaves: {@code gives: { total: number }}. */
+    private static Map<String, ParameterType> gives(Section section) {
+        var gives = new LinkedHashMap<String, ParameterType>();
+        section.section("gives").ifPresent(form -> {
+            for (String name : form.keys()) {
+                CommonForm.valueName(form, name, name);
+                String word = form.text(name, 20).orElse("");
+                Optional<ParameterType> type = ParameterType.of(word).filter(GIVEN::contains);
+                List<String> words = GIVEN.stream().map(ParameterType::word).toList();
+                type.ifPresentOrElse(
+                        found -> gives.put(name, found),
+                        () -> form.complain(
+                                name,
+                                "'" + word + "' is no type of a result; there are " + String.join(", ", words)
+                                        + Nearest.hint(word, words)));
+            }
+        });
+        return gives;
+    }
+
+    private static final List<ParameterType> GIVEN = List.of(
+            ParameterType.TEXT,
+            ParameterType.NUMBER,
+            ParameterType.DATE,
+            ParameterType.TIME,
+            ParameterType.DATE_TIME,
+            ParameterType.YES_NO);
 
     private static OutcomeRule outcome(Section section, Action action) {
         if (!(action instanceof Command)) {

@@ -9,8 +9,9 @@ import java.util.Map;
  * What the texts of a definition are filled from: the values of the parameters and the planned time.
  *
  * @param kinds what the values are; those that are not named are texts
+ * @param steps what is known of the steps before, of a step of a chain
  */
-public record Bindings(Map<String, String> values, PlannedTime planned, Map<String, ValueKind> kinds) {
+public record Bindings(Map<String, String> values, PlannedTime planned, Map<String, ValueKind> kinds, StepFacts steps) {
 
     /**
      * A text whose values are handed over beside it.
@@ -29,12 +30,26 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
     }
 
     public Bindings(Map<String, String> values, PlannedTime planned) {
-        this(values, planned, Map.of());
+        this(values, planned, Map.of(), StepFacts.NONE);
     }
 
     /** The same, knowing what the values are. */
     public Bindings typed(Map<String, ValueKind> as) {
-        return new Bindings(values, planned, as);
+        return new Bindings(values, planned, as, steps);
+    }
+
+    /** The same, knowing what the steps before came to. */
+    public Bindings after(StepFacts before) {
+        return new Bindings(values, planned, kinds, before);
+    }
+
+    /**
+     * Whether a condition holds.
+     *
+     * @throws ExpressionException where it cannot be worked out
+     */
+    public boolean holds(String condition) {
+        return Expressions.holds(condition, values, planned, steps);
     }
 
     /**
@@ -49,7 +64,9 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
         String value = values.get(expression);
         return value != null
                 ? new Template.Meaning(value, kinds.getOrDefault(expression, ValueKind.TEXT))
-                : Expressions.meaning(expression, values, planned);
+                : steps.text(expression)
+                        .map(text -> new Template.Meaning(text, ValueKind.TEXT))
+                        .orElseGet(() -> Expressions.meaning(expression, values, planned, steps));
     }
 
     /**
@@ -58,7 +75,11 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      * @throws ExpressionException where one cannot be
      */
     public String fill(String text) {
-        return Template.of(text).fill(values, planned);
+        return fill(Template.of(text));
+    }
+
+    String fill(Template template) {
+        return template.fill(expression -> meaning(expression).text());
     }
 
     public List<String> fill(List<String> texts) {

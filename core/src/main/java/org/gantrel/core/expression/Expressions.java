@@ -1,8 +1,10 @@
 package org.gantrel.core.expression;
 
+import dev.cel.common.CelAbstractSyntaxTree;
 import dev.cel.common.CelIssue;
 import dev.cel.common.CelOptions;
 import dev.cel.common.CelValidationException;
+import dev.cel.common.types.CelType;
 import dev.cel.common.types.SimpleType;
 import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerBuilder;
@@ -18,11 +20,16 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Nesting;
 
 /**
@@ -54,6 +61,7 @@ final class Expressions {
             .maxExpressionCodePointSize(LONGEST)
             .maxParseRecursionDepth(128)
             .maxRegexProgramSize(1_000)
+            .enableHeterogeneousNumericComparisons(true)
             .build();
 
     private static final CelRuntime RUNTIME = CelRuntimeFactory.standardCelRuntimeBuilder()
@@ -66,14 +74,36 @@ final class Expressions {
             .addFunctionBindings(CelFunctionBinding.from("add_string", String.class, String.class, Expressions::joined))
             .build();
 
-    private record Written(String expression, Set<String> names) {}
+    private record Written(String expression, Set<String> names, Map<String, CelType> steps) {}
 
     private static final Map<Written, CelRuntime.Program> PROGRAMS = new ConcurrentHashMap<>();
 
+    private static final Pattern DOTTED = Pattern.compile("\\w+(\\.\\w+)+");
+
     private Expressions() {}
 
-    static void check(String expression, Collection<String> names) {
-        program(expression, names);
+    static void check(String expression, Collection<String> names, StepFacts.Shapes steps) {
+        program(expression, names, StepFacts.types(expression, steps));
+    }
+
+    /** Checks a condition: an expression that is so or not. */
+    static void checkCondition(String expression, Collection<String> names, StepFacts.Shapes steps) {
+        var written = new Written(expression, Set.copyOf(names), StepFacts.types(expression, steps));
+        CelType type = compiled(written).getResultType();
+        if (!type.equals(SimpleType.BOOL) && !type.equals(SimpleType.DYN)) {
+            throw new ExpressionException(
+                    "'" + expression + "' is no condition, which is so or not, such as settle.values.total > 0");
+        }
+    }
+
+    /** Whether a condition holds. */
+    static boolean holds(String expression, Map<String, String> values, PlannedTime planned, StepFacts steps) {
+        Object value = value(expression, values, planned, steps);
+        if (value instanceof Boolean holds) {
+            return holds;
+        }
+        throw new ExpressionException(
+                "the condition '" + expression + "' gives '" + text(value) + "', not true or false");
     }
 
     private static Object joined(String first, String second) {
@@ -83,56 +113,75 @@ final class Expressions {
         return first + second;
     }
 
-    static String evaluate(String expression, Map<String, String> values, PlannedTime planned) {
-        return meaning(expression, values, planned).text();
+    static Template.Meaning meaning(
+            String expression, Map<String, String> values, PlannedTime planned, StepFacts steps) {
+        Object value = value(expression, values, planned, steps);
+        return new Template.Meaning(text(value), kind(value));
     }
 
-    static Template.Meaning meaning(String expression, Map<String, String> values, PlannedTime planned) {
-        CelRuntime.Program program = program(expression, values.keySet());
+    private static Object value(String expression, Map<String, String> values, PlannedTime planned, StepFacts steps) {
+        CelRuntime.Program program =
+                program(expression, values.keySet(), StepFacts.types(expression, alias -> steps.of(alias)
+                        .map(fact -> StepFacts.Shape.ANY)));
         Map<String, Object> variables = new HashMap<>(values);
+        variables.putAll(StepFacts.variables(expression, steps));
         variables.put(DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));
         variables.put(LOCAL, planned.local().toInstant(ZoneOffset.UTC));
         variables.put(AT, planned.at().toString());
         try {
-            Object value = program.eval(variables, DateFunctions.working(planned.calendars()));
-            return new Template.Meaning(text(value), kind(value));
+            return program.eval(variables, DateFunctions.working(planned.calendars()));
         } catch (CelEvaluationException e) {
             String why = e.getCause() instanceof ExpressionException known ? known.getMessage() : e.getMessage();
             throw new ExpressionException("'${" + expression + "}' cannot be worked out: " + why);
         }
     }
 
-    private static CelRuntime.Program program(String expression, Collection<String> names) {
+    private static CelRuntime.Program program(String expression, Collection<String> names, Map<String, CelType> steps) {
         if (PROGRAMS.size() > MOST_KEPT) {
             PROGRAMS.clear();
         }
-        return PROGRAMS.computeIfAbsent(new Written(expression, Set.copyOf(names)), Expressions::compile);
+        return PROGRAMS.computeIfAbsent(new Written(expression, Set.copyOf(names), steps), Expressions::compile);
     }
 
     private static CelRuntime.Program compile(Written written) {
+        try {
+            return RUNTIME.createProgram(compiled(written));
+        } catch (CelEvaluationException e) {
+            throw new ExpressionException("'${" + written.expression() + "}': " + e.getMessage());
+        }
+    }
+
+    private static CelAbstractSyntaxTree compiled(Written written) {
         bound(written.expression());
         try {
-            return RUNTIME.createProgram(
-                    compiler(written.names()).compile(written.expression()).getAst());
+            return compiler(written.names(), written.steps())
+                    .compile(written.expression())
+                    .getAst();
         } catch (CelValidationException e) {
             CelIssue issue = e.getErrors().get(0);
-            String known = DATE + ", " + LOCAL + ", " + AT;
+            var known = new ArrayList<>(List.of(DATE, LOCAL, AT));
+            written.names().stream().sorted().forEach(known::add);
+            known.addAll(written.steps().keySet());
             throw new ExpressionException("'${%s}', column %d: %s; known here: %s"
                     .formatted(
                             written.expression(),
                             issue.getSourceLocation().getColumn() + 1,
-                            issue.getMessage(),
-                            written.names().isEmpty()
-                                    ? known
-                                    : known + ", "
-                                            + String.join(
-                                                    ", ",
-                                                    written.names().stream()
-                                                            .sorted()
-                                                            .toList())));
-        } catch (CelEvaluationException e) {
-            throw new ExpressionException("'${" + written.expression() + "}': " + e.getMessage());
+                            reason(issue, written, known),
+                            String.join(", ", known)));
         }
+    }
+
+    /** What is wrong; CEL takes a fact that it does not know for a field of something unknown. */
+    private static String reason(CelIssue issue, Written written, List<String> known) {
+        int at = Math.max(0, issue.getSourceLocation().getColumn());
+        Matcher dotted = DOTTED.matcher(written.expression());
+        boolean fact = issue.getMessage().startsWith("undeclared reference")
+                && !written.steps().isEmpty()
+                && dotted.find(Math.min(at, written.expression().length()))
+                && dotted.start() == at;
+        return fact
+                ? "nothing is known as '" + dotted.group() + "'" + Nearest.hint(dotted.group(), known)
+                : issue.getMessage();
     }
 
     private static void bound(String expression) {
@@ -147,7 +196,7 @@ final class Expressions {
         }
     }
 
-    private static CelCompiler compiler(Collection<String> names) {
+    private static CelCompiler compiler(Collection<String> names, Map<String, CelType> steps) {
         CelCompilerBuilder builder = CelCompilerFactory.standardCelCompilerBuilder()
                 .setOptions(OPTIONS)
                 .addVar(DATE, SimpleType.TIMESTAMP)
@@ -155,6 +204,7 @@ final class Expressions {
                 .addVar(AT, SimpleType.STRING)
                 .addFunctionDeclarations(DateFunctions.declarations());
         names.forEach(name -> builder.addVar(name, SimpleType.STRING));
+        steps.forEach(builder::addVar);
         return builder.build();
     }
 

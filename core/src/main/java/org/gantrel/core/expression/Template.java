@@ -85,11 +85,25 @@ public final class Template {
      * @throws ExpressionException for the first that does not type-check
      */
     public void check(Collection<String> names) {
+        check(names, StepFacts.Shapes.NONE);
+    }
+
+    /** The same where results of earlier steps are known too. */
+    public void check(Collection<String> names, StepFacts.Shapes steps) {
         for (Piece piece : pieces) {
             if (piece instanceof Piece.Hole hole && !names.contains(hole.expression())) {
-                Expressions.check(hole.expression(), names);
+                Expressions.check(hole.expression(), names, steps);
             }
         }
+    }
+
+    /**
+     * Checks a condition: an expression by itself, that is so or not.
+     *
+     * @throws ExpressionException where it does not type-check, or is none
+     */
+    public static void checkCondition(String expression, Collection<String> names, StepFacts.Shapes steps) {
+        Expressions.checkCondition(expression, names, steps);
     }
 
     /**
@@ -98,10 +112,7 @@ public final class Template {
      * @throws ExpressionException where one cannot be
      */
     public String fill(Map<String, String> values, PlannedTime planned) {
-        return fill(expression -> {
-            String value = values.get(expression);
-            return value != null ? value : Expressions.evaluate(expression, values, planned);
-        });
+        return new Bindings(values, planned).fill(this);
     }
 
     /** What an expression came to. */
@@ -144,6 +155,14 @@ public final class Template {
                 && pieces.stream()
                         .allMatch(piece -> piece instanceof Piece.Hole
                                 || ((Piece.Plain) piece).text().isEmpty());
+    }
+
+    /** The expressions in it. */
+    public List<String> expressions() {
+        return pieces.stream()
+                .filter(Piece.Hole.class::isInstance)
+                .map(piece -> ((Piece.Hole) piece).expression())
+                .toList();
     }
 
     /** The text with each expression replaced by what it stands for. */

@@ -10,6 +10,7 @@ import java.util.function.Function;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
 
@@ -40,7 +41,11 @@ public sealed interface Job {
     /** How its runs behave with nobody watching. */
     Rules rules();
 
-    /** One action. */
+    /**
+     * One action.
+     *
+     * @param gives the results that it leaves for later steps, with what they are
+     */
     record Task(
             String name,
             String team,
@@ -51,12 +56,33 @@ public sealed interface Job {
             Optional<Duration> timeLimit,
             OutcomeRule outcome,
             Outputs outputs,
+            Map<String, ParameterType> gives,
             Leftovers leftovers,
             List<Schedule> schedules,
             List<String> mailOnFailure,
             Retention retention,
             Rules rules)
             implements Job {
+
+        /** The same as another, for so long, by other rules. */
+        Task with(Identity as, Optional<Duration> limit, Rules otherRules) {
+            return new Task(
+                    name,
+                    team,
+                    about,
+                    parameters,
+                    action,
+                    as,
+                    limit,
+                    outcome,
+                    outputs,
+                    gives,
+                    leftovers,
+                    schedules,
+                    mailOnFailure,
+                    retention,
+                    otherRules);
+        }
 
         /** The action where it is a command. */
         public Optional<Command> command() {
@@ -99,6 +125,15 @@ public sealed interface Job {
             Rules rules)
             implements Job {
 
+        /** The same by other rules. */
+        Chain with(Rules otherRules) {
+            return new Chain(name, team, about, parameters, steps, schedules, mailOnFailure, retention, otherRules);
+        }
+
+        public Optional<Step> step(String named) {
+            return steps.stream().filter(step -> step.name().equals(named)).findFirst();
+        }
+
         /**
          * All jobs that a start of the chain starts: those of its steps, and of the steps of chains among them, each once.
          *
@@ -112,7 +147,8 @@ public sealed interface Job {
 
         private void collect(Function<String, Optional<Job>> find, Map<String, Job> found) {
             for (Step step : steps) {
-                Optional<Job> job = found.containsKey(step.job()) ? Optional.empty() : find.apply(step.job());
+                boolean open = !step.job().isEmpty() && !found.containsKey(step.job());
+                Optional<Job> job = open ? find.apply(step.job()) : Optional.empty();
                 job.ifPresent(part -> found.put(step.job(), part));
                 if (job.orElse(null) instanceof Chain chain) {
                     chain.collect(find, found);

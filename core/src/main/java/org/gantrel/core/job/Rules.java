@@ -20,6 +20,11 @@ public record Rules(
     public static final Rules NONE =
             new Rules(Overlap.USUAL, Map.of(), USUAL_PRIORITY, Gates.NONE, Limits.NONE, Retry.NEVER);
 
+    /** The same with other lanes, another priority and other tries. */
+    Rules with(Map<String, Integer> otherLanes, int otherPriority, Retry otherRetry) {
+        return new Rules(overlap, otherLanes, otherPriority, gates, limits, otherRetry);
+    }
+
     public Rules {
         lanes = Map.copyOf(lanes);
     }

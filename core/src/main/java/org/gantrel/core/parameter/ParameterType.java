@@ -151,6 +151,11 @@ public enum ParameterType {
     /** The value in its one canonical form, or nothing where the text is not such a value. */
     abstract Optional<String> read(String given);
 
+    /** Whether a text is such a value. */
+    public boolean takes(String text) {
+        return read(text).isPresent();
+    }
+
     /** What its values are where they are handed on. */
     public ValueKind kind() {
         return switch (this) {

@@ -50,6 +50,11 @@ public record Admission(int width) {
     public record Demand(Map<String, Integer> lanes, String crowd, Overlap overlap, Set<String> needs) {
         public static final Demand NOTHING = new Demand(Map.of(), "", Overlap.USUAL, Set.of());
 
+        /** The same for a run that has been under way before. */
+        public Demand again() {
+            return new Demand(lanes, crowd, overlap.waiting(), needs);
+        }
+
         /** All that it holds, as {@code needs} names it. */
         Set<String> holds() {
             var all = new HashSet<String>();

@@ -45,6 +45,11 @@ public record Overlap(Mode mode, int sideBySide, List<String> apartBy) {
         apartBy = List.copyOf(apartBy);
     }
 
+    /** The same for a run that has been under way before: it waits for its turn, whatever others of its job do. */
+    public Overlap waiting() {
+        return new Overlap(Mode.WAIT, sideBySide, apartBy);
+    }
+
     /** What a run of a job counts as; runs of the same crowd keep each other waiting. */
     public String crowd(String job, Map<String, String> values) {
         return apartBy.isEmpty()

@@ -46,6 +46,13 @@ public sealed interface RunEvent {
     /** Somebody wants no further try. */
     record GiveUp(String by) implements RunEvent {}
 
+    /**
+     * It goes on after it had ended: a chain that somebody repaired.
+     *
+     * @param how from where, in words that follow "goes on"
+     */
+    record TakenUp(String by, String how) implements RunEvent {}
+
     /** The service is there again, and the run was under way when it went. */
     record FoundAgain() implements RunEvent {}
 }

@@ -25,6 +25,7 @@ import org.gantrel.core.run.RunEvent.LimitReached;
 import org.gantrel.core.run.RunEvent.NotWanted;
 import org.gantrel.core.run.RunEvent.PatienceEnded;
 import org.gantrel.core.run.RunEvent.Refused;
+import org.gantrel.core.run.RunEvent.TakenUp;
 import org.gantrel.core.run.RunEvent.TryNow;
 import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Ended;
@@ -37,7 +38,8 @@ import org.gantrel.core.text.Words;
 
 /**
  * The life of a run as a state machine. Pure: a status and an event give the next status and what is to be done once
- * that is written down. What an event does not move stays as it is; an end is never undone.
+ * that is written down. What an event does not move stays as it is; an end is never undone, but a chain that has ended may
+ * go on after a repair.
  *
  * <pre>
  *            Admitted               HeldBack      CancelAsked          Refused          Done
@@ -74,6 +76,11 @@ public final class RunLife {
         }
         if (status instanceof Underway underway) {
             return Optional.ofNullable(onUnderway(underway, event, policy, now));
+        }
+        if (event instanceof TakenUp again && policy.parent()) {
+            // what it leads goes on in the same run, so that its history stays in one place
+            return Optional.of(
+                    new Move(Waiting.FRESH, List.of(new Note(now, "goes on " + again.how() + ", by " + again.by()))));
         }
         return Optional.empty();
     }

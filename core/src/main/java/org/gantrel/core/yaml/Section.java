@@ -31,6 +31,7 @@ import org.snakeyaml.engine.v2.scanner.StreamReader;
 public final class Section {
 
     private static final int MOST_ENTRIES = 500;
+    private static final int LONGEST_LIST = 2_000;
 
     private final String path;
     private final Node node;
@@ -137,6 +138,28 @@ public final class Section {
             text(item, at(key), longest).ifPresent(texts::add);
         }
         return texts;
+    }
+
+    /** One of a list that may hold texts and mappings: one of the two is there. */
+    public record Entry(Optional<String> text, Optional<Section> section) {}
+
+    /** A list of texts and mappings; a single one stands for a list of one. */
+    public List<Entry> mixed(String key, int longest) {
+        var mixed = new ArrayList<Entry>();
+        int index = 0;
+        List<Node> items = isList(key)
+                ? items(key)
+                : Optional.ofNullable(entries.get(key)).stream().toList();
+        for (Node item : items) {
+            String field = isList(key) ? at(key) + "[" + index++ + "]" : at(key);
+            if (item instanceof MappingNode) {
+                mixed.add(new Entry(Optional.empty(), Optional.of(of(field, item, problems))));
+            } else {
+                text(item, at(key), longest)
+                        .ifPresent(text -> mixed.add(new Entry(Optional.of(text), Optional.empty())));
+            }
+        }
+        return mixed;
     }
 
     /** Names with texts, in order. */
@@ -299,8 +322,8 @@ public final class Section {
             complain(value, at(key), "a list is expected here, such as [ a, b ]");
             return List.of();
         }
-        if (sequence.getValue().size() > MOST_ENTRIES) {
-            complain(value, at(key), "too long a list: at most " + MOST_ENTRIES);
+        if (sequence.getValue().size() > LONGEST_LIST) {
+            complain(value, at(key), "too long a list: at most " + LONGEST_LIST);
             return List.of();
         }
         return sequence.getValue();

@@ -28,7 +28,7 @@ class ChainCourseTest {
             step("tidy", FollowsOn.ANY, "report", "hold"));
 
     private static Step step(String name, FollowsOn on, String... after) {
-        return new Step(name, name, List.of(after), on, Map.of());
+        return Step.of(name, name, List.of(after), on, Map.of());
     }
 
     private static ChainCourse course(String states) {
@@ -84,8 +84,8 @@ class ChainCourseTest {
     @DisplayName("goes on while a step runs, and what can no longer come true is out of reach")
     void goesOnWhileAStepRuns() {
         assertThat(course("settle=running").ending()).isEmpty();
-        assertThat(course("settle=failed hold=running").place(STEPS.get(1))).isEqualTo(ChainCourse.Place.OUT_OF_REACH);
-        assertThat(course("settle=running").place(STEPS.get(3))).isEqualTo(ChainCourse.Place.PENDING);
+        assertThat(course("settle=failed hold=running").place(STEPS.get(1))).isEqualTo(StepNow.Place.OUT_OF_REACH);
+        assertThat(course("settle=running").place(STEPS.get(3))).isEqualTo(StepNow.Place.PENDING);
     }
 
     @Test
@@ -152,21 +152,21 @@ class ChainCourseTest {
                 && step.after().stream().allMatch(name -> {
                     RunState state = runs.get(name);
                     if (state == null) {
-                        return step.on() == FollowsOn.ANY && isOut(named(name, steps), steps, runs);
+                        return on(step) == FollowsOn.ANY && isOut(named(name, steps), steps, runs);
                     }
                     return state.isEnded()
-                            && (step.on() == FollowsOn.ANY || (step.on() == FollowsOn.SUCCESS) == state.isGood());
+                            && (on(step) == FollowsOn.ANY || (on(step) == FollowsOn.SUCCESS) == state.isGood());
                 });
     }
 
     private static boolean isOut(Step step, List<Step> steps, Map<String, RunState> runs) {
         return !runs.containsKey(step.name())
-                && step.on() != FollowsOn.ANY
+                && on(step) != FollowsOn.ANY
                 && step.after().stream().anyMatch(name -> {
                     RunState state = runs.get(name);
                     return state == null
                             ? isOut(named(name, steps), steps, runs)
-                            : state.isEnded() && (step.on() == FollowsOn.SUCCESS) != state.isGood();
+                            : state.isEnded() && (on(step) == FollowsOn.SUCCESS) != state.isGood();
                 });
     }
 
@@ -175,5 +175,9 @@ class ChainCourseTest {
                 .filter(step -> step.name().equals(name))
                 .findFirst()
                 .orElseThrow();
+    }
+
+    private static FollowsOn on(Step step) {
+        return step.links().isEmpty() ? FollowsOn.SUCCESS : step.links().get(0).on();
     }
 }

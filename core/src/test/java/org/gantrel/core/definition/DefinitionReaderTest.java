@@ -12,7 +12,6 @@ import java.util.Map;
 import java.util.Set;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.job.Step.FollowsOn;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -89,15 +88,13 @@ class DefinitionReaderTest {
                 """)
                 .job();
         assertThat(chain.steps())
-                .extracting(step -> step.name() + " after " + step.after() + " on "
-                        + step.on().word())
+                .extracting(step -> step.name() + " " + step.linksInWords())
                 .containsExactly(
-                        "settle-tickets after [] on success",
-                        "report after [settle-tickets] on success",
-                        "hold after [settle-tickets] on failure",
-                        "both after [report, hold] on any",
-                        "beside after [] on success");
-        assertThat(chain.steps().get(2).on()).isEqualTo(FollowsOn.FAILURE);
+                        "settle-tickets at once",
+                        "report after settle-tickets on success",
+                        "hold after settle-tickets on failure",
+                        "both after report and hold on any",
+                        "beside at once");
     }
 
     @Test
@@ -177,7 +174,7 @@ class DefinitionReaderTest {
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${open' ] } | 3 | is not closed",
                 "task: a\\nteam: t\\ndoes: { command: [ x ] }\\nparameters: { k: { type: secret } }\\nschedules: [ { name: n, when: every day at 01:00, zone: UTC, with: { k: x } } ] | 5 | is a secret, which a definition cannot hold",
-                "chain: c\\nteam: t\\nsteps: [ { job: a, after: b } ] | 3 | is no earlier step; this is the first",
+                "chain: c\\nteam: t\\nsteps: [ { job: a, after: b } ] | 3 | is no step of this chain; there is no other step",
                 "chain: c\\nteam: t\\nsteps: [ { job: a }, { job: a } ] | 3 | is the name of an earlier step"
             })
     void saysWhatIsWrong(String text, int line, String message) {

@@ -100,9 +100,9 @@ class SectionTest {
         assertThat(section(many.toString()).keys()).hasSize(500);
         assertThat(sentences()).containsExactly("line 501, column 1: too many entries: at most 500");
         problems.clear();
-        assertThat(section("list: [" + "x, ".repeat(501) + "]").texts("list", 5))
+        assertThat(section("list: [" + "x, ".repeat(2_001) + "]").texts("list", 5))
                 .isEmpty();
-        assertThat(sentences()).containsExactly("line 1, column 7: list: too long a list: at most 500");
+        assertThat(sentences()).containsExactly("line 1, column 7: list: too long a list: at most 2000");
     }
 
     @Test

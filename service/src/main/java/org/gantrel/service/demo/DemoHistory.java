@@ -18,6 +18,8 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.chain.ChainSteps;
+import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.job.Jobs;
@@ -47,6 +49,7 @@ class DemoHistory {
     private final Accounting accounting;
     private final Schedules schedules;
     private final Runs runs;
+    private final ChainSteps steps;
     private final Jobs jobs;
     private final Ledger ledger;
     private final RunValues values;
@@ -58,6 +61,7 @@ class DemoHistory {
             Accounting accounting,
             Schedules schedules,
             Runs runs,
+            ChainSteps steps,
             Jobs jobs,
             Ledger ledger,
             RunValues values,
@@ -68,6 +72,7 @@ class DemoHistory {
         this.accounting = accounting;
         this.schedules = schedules;
         this.runs = runs;
+        this.steps = steps;
         this.jobs = jobs;
         this.ledger = ledger;
         this.values = values;
@@ -163,18 +168,35 @@ class DemoHistory {
         while (course.ending().isEmpty()) {
             Instant latest = time;
             for (Step step : course.beginning()) {
-                NewRun from =
-                        NewRun.asStep(jobs.named(step.job()).orElseThrow(), values.of(step, run), run, step.name());
-                Run child = ledger.create(from, time);
-                Instant ended = live(child, time, now, world);
+                Instant ended = liveStep(step, run, states, time, now, world);
                 latest = ended.isAfter(latest) ? ended : latest;
-                states.put(step.name(), runs.find(child.number()).orElseThrow().state());
             }
             time = latest;
             course = new ChainCourse(chain.steps(), states);
         }
         ledger.finish(run.number(), Finish.of(course.ending().orElseThrow()), time);
         return time;
+    }
+
+    /** Lets a step begin and end; says when it ended. What people do, and waits, are over at once. */
+    private Instant liveStep(Step step, Run chain, Map<String, RunState> states, Instant at, Instant now, World world) {
+        StepRecord row = steps.of(chain.number()).row(step.name());
+        row.begin(1, at);
+        if (step.runs().isEmpty()) {
+            row.end(RunState.SUCCEEDED, step.kind() + " over", at);
+            states.put(step.name(), RunState.SUCCEEDED);
+            return at;
+        }
+        Run child = ledger.create(
+                NewRun.asStep(jobs.named(step.job()).orElseThrow(), values.of(step, chain), chain, step.name()), at);
+        row.turn(child.number(), at);
+        Instant ended = live(child, at, now, world);
+        Run then = runs.find(child.number()).orElseThrow();
+        states.put(step.name(), then.state());
+        if (then.state().isEnded()) {
+            row.end(then.state(), then.message(), ended);
+        }
+        return ended;
     }
 
     private void writeLog(Run run, List<String> lines) {

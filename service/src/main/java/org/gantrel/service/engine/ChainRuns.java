@@ -1,13 +1,30 @@
 package org.gantrel.service.engine;
 
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.gantrel.core.chain.ChainCourse;
+import org.gantrel.core.chain.Conditions;
+import org.gantrel.core.chain.Repetition;
+import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
+import org.gantrel.service.chain.ChainFacts;
+import org.gantrel.service.chain.ChainSteps;
+import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Finish;
@@ -17,11 +34,13 @@ import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.SweepRequest;
 import org.springframework.stereotype.Component;
 
 /**
- * Leads the runs of chains. What comes next is decided from the steps' runs as they stand in the ledger, so a chain goes
- * on after a restart as if nothing had been.
+ * Leads the runs of chains. Where each step is stands in the ledger, written in the transaction that made it so; what
+ * comes next is decided from that, so a chain goes on after a restart as if nothing had been. Used by the engine's thread
+ * alone.
  */
 @Component
 class ChainRuns {
@@ -30,45 +49,318 @@ class ChainRuns {
     private final Runs runs;
     private final RunValues values;
     private final Jobs jobs;
+    private final ChainSteps steps;
 
-    ChainRuns(Ledger ledger, Runs runs, RunValues values, Jobs jobs) {
+    private Instant looked = Instant.EPOCH;
+    private Optional<Instant> next = Optional.empty();
+    private boolean asked;
+
+    ChainRuns(Ledger ledger, Runs runs, RunValues values, Jobs jobs, ChainSteps steps) {
         this.ledger = ledger;
         this.runs = runs;
         this.values = values;
         this.jobs = jobs;
+        this.steps = steps;
     }
 
-    /** How a chain went on: it ended, or some of its steps were written down, or nothing was to be done. */
-    record Led(Optional<Moved> end, boolean moved, boolean lookAgain) {}
+    /**
+     * How a chain went on: it ended, or some of its steps were written down, or nothing was to be done.
+     *
+     * @param lookAgain whether a step ended in the same breath
+     * @param others the runs of other chains that were waiting for this one
+     */
+    record Led(Optional<Moved> end, boolean moved, boolean lookAgain, Set<Long> others) {}
+
+    /** The chains with a step whose time is up. */
+    List<Long> due(Instant now) {
+        if (asked && next.filter(at -> !now.isBefore(at)).isEmpty()) {
+            return List.of();
+        }
+        asked = false;
+        looked = now;
+        return steps.due(now);
+    }
+
+    /** When the time of a step is up next. */
+    Optional<Instant> next() {
+        if (!asked) {
+            next = steps.next(looked);
+            asked = true;
+        }
+        return next;
+    }
+
+    /** Has the next time be looked for anew: somebody wrote into the ledger of chains. */
+    void stirred() {
+        asked = false;
+    }
 
     /** Writes down the steps that may begin, or the end of a chain that is through, in the transaction under way. */
     Led lead(Run chain, Instant now) {
-        var definition = (Job.Chain) runs.jobOf(chain);
-        var course = new ChainCourse(definition.steps(), runs.steps(chain.number()), chain.stop());
-        Optional<Ending> ending = course.ending();
-        if (ending.isPresent()) {
-            return new Led(ledger.finish(chain.number(), Finish.of(ending.get()), now), true, false);
-        }
-        boolean ended = false;
-        for (Step step : course.beginning()) {
-            ended |= begin(chain, step, now).state().isEnded();
-        }
-        return new Led(Optional.empty(), !course.beginning().isEmpty(), ended);
+        stirred();
+        return new Look(chain, now).lead();
     }
 
-    /** Writes down the run of a step; one whose values are wrong, or whose job is gone, ends at once and says why. */
-    private Run begin(Run chain, Step step, Instant now) {
-        JobEntry job = jobs.named(step.job()).orElseThrow();
-        try {
-            if (job.isRetired()) {
-                throw new InvalidException("job", "the job " + job.name() + " is retired");
+    /** One look at one chain. */
+    private final class Look {
+        private final Run chain;
+        private final Instant now;
+        private final Job.Chain definition;
+        private final ChainSteps.Of rows;
+        private final ChainFacts facts;
+        private final int round;
+        private final Set<Long> others = new HashSet<>();
+        private Bindings bindings;
+        private boolean moved;
+        private boolean lookAgain;
+
+        private Look(Run chain, Instant now) {
+            this.chain = chain;
+            this.now = now;
+            this.definition = (Job.Chain) runs.jobOf(chain);
+            this.rows = steps.of(chain.number());
+            this.facts = new ChainFacts(definition, rows, runs);
+            this.round = steps.round(chain.number());
+        }
+
+        private Bindings known() {
+            if (bindings == null) {
+                bindings = values.known(chain).after(facts);
             }
-            return ledger.create(NewRun.asStep(job, values.of(step, chain), chain, step.name()), now);
-        } catch (InvalidException e) {
-            return ledger.createEnded(
-                    NewRun.asStep(job, step.with(), chain, step.name()),
-                    new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)),
-                    now);
+            return bindings;
+        }
+
+        private Led lead() {
+            takeIn();
+            boolean held = steps.held(chain.number()).isPresent();
+            Conditions conditions = expression -> known().holds(expression);
+            var course = new ChainCourse(definition.steps(), rows.now(), chain.stop(), held, conditions);
+            for (ChainCourse.Settled settled : course.settled()) {
+                StepRecord row = rows.row(settled.step().name());
+                if (settled.now().isEnded()) {
+                    row.begin(round, now);
+                    row.end(settled.now().state(), settled.why(), now);
+                } else {
+                    row.outOfReach(settled.why(), now);
+                }
+                moved = true;
+            }
+            Optional<Ending> ending = course.ending();
+            if (ending.isPresent()) {
+                return new Led(ledger.finish(chain.number(), Finish.of(ending.get()), now), true, false, others);
+            }
+            course.beginning().forEach(this::begin);
+            return new Led(Optional.empty(), moved, lookAgain, others);
+        }
+
+        /** Takes in what has happened to the steps under way. */
+        private void takeIn() {
+            List<StepRecord> underWay = rows.underWay();
+            List<Long> children = underWay.stream()
+                    .filter(row -> row.untilAt().isEmpty())
+                    .flatMap(row -> row.child().stream())
+                    .toList();
+            Map<Long, Run> ended =
+                    runs.ended(children).stream().collect(Collectors.toMap(Run::number, Function.identity()));
+            for (StepRecord row : underWay) {
+                definition.step(row.step()).ifPresent(step -> takeIn(step, row, ended));
+            }
+        }
+
+        private void takeIn(Step step, StepRecord row, Map<Long, Run> ended) {
+            boolean waits = row.child().isEmpty() || row.untilAt().isPresent();
+            if (waits && chain.stop().isAsked() && !step.last()) {
+                end(row, RunState.CANCELLED, "cancelled by " + chain.stop().by());
+            } else if (!waits) {
+                Run child = ended.get(row.child().get());
+                if (child != null) {
+                    ended(step, row, child);
+                }
+            } else if (step.work() instanceof Step.Meeting meeting && hasMet(meeting, row)) {
+                end(row, RunState.SUCCEEDED, "met " + Words.list(comers(row)));
+            } else if (StepNow.isOver(row.untilAt(), now)) {
+                timeIsUp(step, row);
+            }
+        }
+
+        private void ended(Step step, StepRecord row, Run child) {
+            Repetition repetition = step.until()
+                    .filter(until -> !chain.stop().isAsked())
+                    .map(until -> Repetition.of(
+                            until,
+                            child.state(),
+                            row.turn(),
+                            row.beganAt().orElse(now),
+                            now,
+                            expression -> known().holds(expression)))
+                    .orElse(new Repetition.Done());
+            if (repetition instanceof Repetition.Again again) {
+                row.await(
+                        Optional.of(again.at()),
+                        "done again: " + step.until().orElseThrow().holds() + " does not hold yet");
+                moved = true;
+            } else if (repetition instanceof Repetition.GivesUp givesUp) {
+                end(row, RunState.FAILED, givesUp.why());
+            } else {
+                // what follows begins now, and no later than that
+                Instant at = child.finishedAt().filter(end -> end.isBefore(now)).orElse(now);
+                row.end(child.state(), child.message(), at);
+                moved = true;
+            }
+        }
+
+        private void timeIsUp(Step step, StepRecord row) {
+            if (step.work() instanceof Step.Pause) {
+                end(row, RunState.SUCCEEDED, "the pause is over");
+            } else if (step.work() instanceof Step.Approval approval) {
+                String why = "nobody decided within "
+                        + Words.duration(approval.within().orElseThrow());
+                end(row, approval.goesOn() ? RunState.WARNED : RunState.FAILED, why);
+            } else if (step.work() instanceof Step.Meeting meeting) {
+                String why = "not all came within " + Words.duration(meeting.within());
+                end(row, meeting.goesOn() ? RunState.WARNED : RunState.FAILED, why);
+            } else {
+                run(step, row);
+            }
+        }
+
+        private void end(StepRecord row, RunState state, String why) {
+            row.end(state, why, now);
+            moved = true;
+        }
+
+        private void begin(Step step) {
+            StepRecord row = rows.row(step.name());
+            Optional<Long> before = row.child();
+            boolean failedRows = row.failedRows();
+            row.begin(round, now);
+            moved = true;
+            try {
+                if (step.work() instanceof Step.Pause pause) {
+                    row.await(Optional.of(endOf(pause)), "a pause");
+                } else if (step.work() instanceof Step.Approval approval) {
+                    String asks = known().fill(approval.asks());
+                    row.await(approval.within().map(now::plus), asks);
+                } else if (step.work() instanceof Step.Meeting meeting) {
+                    meet(meeting, row);
+                } else {
+                    run(step, row, failedRows ? before : Optional.empty());
+                }
+            } catch (ExpressionException e) {
+                end(row, RunState.FAILED, "not started: " + e.getMessage());
+            }
+            lookAgain |= !row.isUnderWay() || StepNow.isOver(row.untilAt(), now);
+        }
+
+        /** A pause until a local time is over with the first such time from the chain's planned time on. */
+        private Instant endOf(Step.Pause pause) {
+            if (pause.length().isPresent()) {
+                return now.plus(pause.length().get());
+            }
+            ZoneId zone = chain.planned().zone();
+            ZonedDateTime planned = chain.plannedAt().atZone(zone);
+            ZonedDateTime that =
+                    planned.toLocalDate().atTime(pause.until().orElseThrow()).atZone(zone);
+            return (that.isBefore(planned)
+                            ? planned.toLocalDate()
+                                    .plusDays(1)
+                                    .atTime(pause.until().get())
+                                    .atZone(zone)
+                            : that)
+                    .toInstant();
+        }
+
+        private void meet(Step.Meeting meeting, StepRecord row) {
+            row.meet(meeting.name(), known().fill(meeting.of()));
+            row.await(Optional.of(now.plus(meeting.within())), "");
+            if (hasMet(meeting, row)) {
+                for (StepRecord other : steps.at(row.meeting(), row.matched())) {
+                    if (other.isUnderWay() && other.runNumber() != chain.number()) {
+                        others.add(other.runNumber());
+                    }
+                }
+                end(row, RunState.SUCCEEDED, "met " + Words.list(comers(row)));
+            } else {
+                row.await(row.untilAt(), "waits for " + missing(meeting, row));
+            }
+        }
+
+        /** The other chains whose runs wait at the same point, or have met there before. */
+        private List<String> comers(StepRecord row) {
+            return steps.at(row.meeting(), row.matched()).stream()
+                    .filter(other -> other.isUnderWay() || other.state() == RunState.SUCCEEDED)
+                    .filter(other -> other.runNumber() != chain.number())
+                    .flatMap(other -> runs.find(other.runNumber()).stream())
+                    .map(Run::jobName)
+                    .filter(name -> !name.equals(chain.jobName()))
+                    .distinct()
+                    .toList();
+        }
+
+        private boolean hasMet(Step.Meeting meeting, StepRecord row) {
+            List<String> here = comers(row);
+            return meeting.parties().isEmpty() ? !here.isEmpty() : here.containsAll(partiesBut(meeting));
+        }
+
+        private List<String> partiesBut(Step.Meeting meeting) {
+            return meeting.parties().stream()
+                    .filter(name -> !name.equals(chain.jobName()))
+                    .toList();
+        }
+
+        private String missing(Step.Meeting meeting, StepRecord row) {
+            List<String> here = comers(row);
+            List<String> missing = partiesBut(meeting).stream()
+                    .filter(name -> !here.contains(name))
+                    .toList();
+            return missing.isEmpty() ? "another chain" : Words.list(missing);
+        }
+
+        private void run(Step step, StepRecord row) {
+            run(step, row, Optional.empty());
+        }
+
+        /** Writes down the run of a step; one whose values are wrong, or whose job is gone, ends at once and says why. */
+        private void run(Step step, StepRecord row, Optional<Long> failedRowsOf) {
+            JobEntry job = jobs.named(step.job()).orElseThrow();
+            int turn = round == 1 && row.turn() == 0 ? 1 : runs.turns(chain.number(), step.name()) + 1;
+            Map<String, String> with = step.with();
+            Run run;
+            try {
+                if (job.isRetired()) {
+                    throw new InvalidException("job", "the job " + job.name() + " is retired");
+                }
+                with = values.of(step, known());
+                run = ledger.create(asStep(step, job, with, turn, failedRowsOf), now);
+            } catch (InvalidException e) {
+                run = ledger.createEnded(
+                        asStep(step, job, with, turn, failedRowsOf),
+                        new Ending(RunState.FAILED, "not started: " + Runs.sentence(e)),
+                        now);
+            }
+            row.turn(run.number(), now);
+            moved = true;
+            if (step.goesOn() && !run.state().isEnded()) {
+                end(row, RunState.SUCCEEDED, "run " + run.number() + " goes on by itself");
+            } else if (run.state().isEnded()) {
+                row.end(run.state(), run.message(), now);
+                lookAgain = true;
+            }
+        }
+
+        private NewRun asStep(
+                Step step, JobEntry job, Map<String, String> with, int turn, Optional<Long> failedRowsOf) {
+            NewRun from = step.goesOn()
+                    ? NewRun.besideChain(job, with, chain, step.name(), turn)
+                    : NewRun.asStep(job, with, chain, step.name(), turn);
+            if (step.over().isEmpty()) {
+                return from;
+            }
+            SweepRequest all = SweepRequest.all(step.over());
+            return from.over(failedRowsOf
+                    .map(run -> new SweepRequest(
+                            all.roster(), SweepRequest.failedOf(run), all.atOnce(), all.afterFailure()))
+                    .orElse(all));
         }
     }
 }

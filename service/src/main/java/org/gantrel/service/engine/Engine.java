@@ -29,7 +29,6 @@ import org.gantrel.service.execution.Report;
 import org.gantrel.service.execution.Supervisor;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
-import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Lease;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -61,11 +60,11 @@ public class Engine {
     private final Ledger ledger;
     private final Lease lease;
     private final Runs runs;
-    private final Jobs jobs;
     private final Wishes wishes;
     private final Supervisor supervisor;
     private final Actors actors;
     private final ChainRuns chains;
+    private final ChainRepairs repairs;
     private final SweepRuns sweeps;
     private final Parents parents;
     private final Ends ends;
@@ -96,11 +95,11 @@ public class Engine {
             Ledger ledger,
             Lease lease,
             Runs runs,
-            Jobs jobs,
             Wishes wishes,
             Supervisor supervisor,
             Actors actors,
             ChainRuns chains,
+            ChainRepairs repairs,
             SweepRuns sweeps,
             Parents parents,
             Ends ends,
@@ -115,11 +114,11 @@ public class Engine {
         this.ledger = ledger;
         this.lease = lease;
         this.runs = runs;
-        this.jobs = jobs;
         this.wishes = wishes;
         this.supervisor = supervisor;
         this.actors = actors;
         this.chains = chains;
+        this.repairs = repairs;
         this.sweeps = sweeps;
         this.parents = parents;
         this.ends = ends;
@@ -173,6 +172,7 @@ public class Engine {
         moved(ends.record(now));
         unsynced |= accounting.account(now);
         lookAtTimes(now);
+        stirred.addAll(chains.due(now));
         room.refresh();
         layHolds(now);
         int round = 0;
@@ -191,7 +191,8 @@ public class Engine {
 
     private Duration untilNext(Instant now) {
         Duration soonest = Duration.ofDays(1);
-        for (Optional<Instant> at : List.of(accounting.next(), aside.next(), room.next(), holds.next(now))) {
+        for (Optional<Instant> at :
+                List.of(accounting.next(), aside.next(), room.next(), holds.next(now), chains.next())) {
             if (at.isPresent()) {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }
@@ -216,10 +217,12 @@ public class Engine {
                                 case STOP -> parents.cancel(wish.run(), wish.person(), now);
                                 case TRY_NOW -> move(wish.run(), new RunEvent.TryNow(wish.person()), now);
                                 case GIVE_UP -> move(wish.run(), new RunEvent.GiveUp(wish.person()), now);
+                                case DECIDE, SKIP, GO_ON, HOLD, LET_GO -> repairs.fulfil(wish, now);
                             };
                     wishes.done(wish);
                     return all;
                 }));
+                stirred.add(wish.run());
             });
         }
     }
@@ -315,6 +318,7 @@ public class Engine {
                 afterwards.add(() -> {
                     unsynced |= led.moved();
                     led.end().ifPresent(end -> moved(List.of(end)));
+                    stirred.addAll(led.others());
                     if (led.lookAgain()) {
                         stirred.add(number);
                     }
@@ -409,7 +413,7 @@ public class Engine {
 
     private Optional<Moved> begin(long number, Instant now) {
         Run run = runs.find(number).orElseThrow();
-        String identity = actors.identity(run.isSweep() ? jobs.current(jobs.withId(run.jobId())) : runs.jobOf(run));
+        String identity = actors.identity(run.isSweep() ? runs.currentFor(run) : runs.jobOf(run));
         Instant at = run.plannedAt().isAfter(now) ? run.plannedAt() : now;
         return ledger.move(number, new RunEvent.Admitted(at, identity), now);
     }

@@ -3,6 +3,10 @@ package org.gantrel.service.engine;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.service.run.Ledger;
@@ -33,14 +37,26 @@ class Parents {
         return all;
     }
 
+    /** The steps that run whatever happens, also when their chain is stopped. */
+    private Set<String> last(Run parent) {
+        return parent.isChain() && runs.jobOf(parent) instanceof Job.Chain chain
+                ? chain.steps().stream().filter(Step::last).map(Step::name).collect(Collectors.toSet())
+                : Set.of();
+    }
+
     /** Stops what a run has started, where its move says so. */
     List<Moved> cancelChildren(Moved moved, Instant now) {
         var all = new ArrayList<Moved>();
         if (moved.effects().stream().anyMatch(Effect.StopChildren.class::isInstance)) {
             Run parent = moved.run();
             String by = parent.isSweep() ? "the sweep" : "the chain";
+            Set<String> last = last(parent);
             for (Long child : runs.unended(parent.number())) {
-                all.addAll(cancel(child, by, now));
+                boolean stays = !last.isEmpty()
+                        && last.contains(runs.find(child).map(Run::step).orElse(""));
+                if (!stays) {
+                    all.addAll(cancel(child, by, now));
+                }
             }
         }
         return all;

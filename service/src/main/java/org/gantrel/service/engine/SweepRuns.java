@@ -185,7 +185,7 @@ class SweepRuns {
     Begun begin(long number, int most, Crowds crowds, Instant now) {
         Run run = runs.find(number).orElseThrow();
         JobEntry job = jobs.withId(run.jobId());
-        Job definition = jobs.current(job);
+        Job definition = runs.currentFor(run);
         String identity = actors.identity(definition);
         Map<String, String> given = values.open(run);
         var begun = new ArrayList<Moved>();

@@ -248,6 +248,9 @@ class Attempts implements DisposableBean {
         boolean errorsApart = attempt.task().outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED;
         String input = command.input() == Command.Input.VALUES ? values.asJson(run) : "";
         if (here) {
+            environment.put(
+                    ResultFile.VARIABLE,
+                    ResultFile.prepare(attempt.folder(), account).toString());
             var manner = new Launcher.Manner(account, covered, errorsApart, input);
             Process process = launcher.launch(attempt.folder(), command, environment, manner);
             follow(attempt, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())), process.pid());
@@ -412,8 +415,13 @@ class Attempts implements DisposableBean {
         try {
             Optional<RunFolder.Exit> left =
                     attempt.task().command().isPresent() ? attempt.folder().exit() : Optional.empty();
-            Finish finish = endings.of(
-                    attempt, left, code, found.with(progress.end(attempt.run().number())));
+            TaskResult told = found.with(progress.end(attempt.run().number()));
+            if (attempt.task().command().isPresent()) {
+                ResultFile.Left result = ResultFile.read(attempt.folder());
+                told = told.with(result.values());
+                told = result.trouble().isEmpty() ? told : told.without(result.trouble());
+            }
+            Finish finish = endings.of(attempt, left, code, told);
             end(attempt, finish, left.map(RunFolder.Exit::at).orElse(clock.instant()));
         } catch (Throwable e) {
             LOG.warn("the end of run {} cannot be told whole", attempt.run().number(), e);

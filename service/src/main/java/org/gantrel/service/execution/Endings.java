@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Given;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.Finish;
@@ -43,8 +44,16 @@ class Endings {
                                 RunState.FAILED,
                                 "its process ended without leaving an exit code: it was killed from outside, or the host"
                                         + " restarted")));
+        Given given = Given.of(attempt.task().gives(), found.results());
+        String wrong = given.complaints().isEmpty() ? "" : "it " + String.join(", and ", given.complaints());
         return covered(
-                new Finish(ending, doubt(attempt.task(), found), number, found.items(), found.results()), attempt);
+                new Finish(
+                        withoutLost(ending, wrong),
+                        doubt(attempt.task(), found),
+                        number,
+                        found.items(),
+                        given.values()),
+                attempt);
     }
 
     /** All that is told of an end, its secrets covered: what a command writes into its results is what it likes. */

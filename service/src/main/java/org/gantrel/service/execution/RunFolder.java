@@ -27,6 +27,9 @@ public record RunFolder(Path path) {
         return new RunFolder(root.resolve(String.valueOf(number / 1000)).resolve(String.valueOf(number)));
     }
 
+    /** The most bytes of results that are taken. */
+    public static final int LARGEST_RESULT = 100_000;
+
     /** The output of the command while it grows; packed later, so that it is read through {@link #logFile}. */
     public Path log() {
         return path.resolve("log");
@@ -42,6 +45,11 @@ public record RunFolder(Path path) {
     }
 
     /** What is kept of that which the run left behind. */
+    /** What a command left as its results, as it stands in this folder. */
+    public Path result() {
+        return path.resolve("result.json");
+    }
+
     public Path outputs() {
         return path.resolve("outputs");
     }

@@ -244,7 +244,9 @@ class Ahead {
             var places = new HashMap<String, Integer>();
             for (Step step : chain.steps()) {
                 Optional<JobEntry> entry = jobs.named(step.job());
-                boolean played = step.on() != Step.FollowsOn.FAILURE
+                boolean played = step.links().stream()
+                                .allMatch(link ->
+                                        link.on() != Step.FollowsOn.FAILURE && link.on() != Step.FollowsOn.WARNINGS)
                         && step.after().stream().allMatch(places::containsKey)
                         && entry.isPresent()
                         && depth < DEEPEST;

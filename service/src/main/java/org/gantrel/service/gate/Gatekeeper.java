@@ -111,7 +111,8 @@ public class Gatekeeper implements DisposableBean {
             take(each);
         }
         // a further try of a run that has passed them is the same run
-        if (!run.gatesSkipped().isEmpty() || run.again().isPresent()) {
+        boolean begunBefore = run.again().isPresent() || run.startedAt().isPresent();
+        if (!run.gatesSkipped().isEmpty() || begunBefore) {
             return Answer.OPEN;
         }
         if (now.isBefore(run.plannedAt())) {

@@ -2,24 +2,17 @@ package org.gantrel.service.job;
 
 import java.util.ArrayList;
 import java.util.Collection;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
-import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.Places;
-import org.gantrel.core.expression.Template;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.job.Step;
 import org.gantrel.core.lane.Lane;
-import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
@@ -43,14 +36,23 @@ public class JobChecks {
     private final Credentials credentials;
     private final Rosters rosters;
     private final Lanes lanes;
+    private final StepChecks steps;
 
-    JobChecks(Jobs jobs, Teams teams, Calendars calendars, Credentials credentials, Rosters rosters, Lanes lanes) {
+    JobChecks(
+            Jobs jobs,
+            Teams teams,
+            Calendars calendars,
+            Credentials credentials,
+            Rosters rosters,
+            Lanes lanes,
+            StepChecks steps) {
         this.jobs = jobs;
         this.teams = teams;
         this.calendars = calendars;
         this.credentials = credentials;
         this.rosters = rosters;
         this.lanes = lanes;
+        this.steps = steps;
     }
 
     /** What is to be saved together. */
@@ -87,7 +89,7 @@ public class JobChecks {
                     .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));
         }
         if (job instanceof Job.Chain chain) {
-            checkSteps(caller, chain, definition, beside.jobs(), problems);
+            problems.addAll(steps.problems(caller, chain, definition, beside));
         }
         return problems;
     }
@@ -177,107 +179,12 @@ public class JobChecks {
                         + Deed.DEFINE_JOBS.least().word() + " there");
     }
 
-    private void checkSteps(
-            Caller caller, Job.Chain chain, Definition definition, List<Definition> together, List<Problem> problems) {
-        Map<String, Job> beside = new HashMap<>();
-        together.forEach(other -> beside.put(other.job().name(), other.job()));
-        for (Step step : chain.steps()) {
-            Optional<Job> job = find(caller, step.job(), beside);
-            if (job.isEmpty()) {
-                var known = new ArrayList<>(beside.keySet());
-                jobs.all(caller).forEach(record -> known.add(record.name()));
-                problems.add(problem(
-                        definition,
-                        "steps." + step.name(),
-                        at(chain, step) + ".job",
-                        "there is no job '" + step.job() + "'" + Nearest.hint(step.job(), known)));
-                continue;
-            }
-            checkValues(chain, step, job.get(), definition, problems);
-        }
-        checkParts(caller, chain, definition, beside, problems);
-    }
-
-    /** Who saves a chain has its schedules start all that is in it, what they cannot see among it. */
-    private void checkParts(
-            Caller caller, Job.Chain chain, Definition definition, Map<String, Job> beside, List<Problem> problems) {
-        // a step that names a job they cannot see has been told of as one that is not there
-        Set<String> own = chain.steps().stream().map(Step::job).collect(Collectors.toSet());
-        Collection<Job> parts =
-                chain.parts(name -> own.contains(name) ? find(caller, name, beside) : find(name, beside));
-        if (parts.stream().anyMatch(part -> part.name().equals(chain.name()))) {
-            problems.add(problem(definition, "steps", "the chain would run itself"));
-        }
-        parts.stream()
-                .filter(part -> !caller.may(Deed.START_RUNS, part.team()))
-                .map(part -> caller.may(Deed.SEE_JOBS, part.team())
-                        ? "the job " + part.name() + ", which takes the role "
-                                + Deed.START_RUNS.least().word() + " in the team " + part.team()
-                        : "a job that you may not start, in a chain within it")
-                .distinct()
-                .forEach(what -> problems.add(problem(definition, "steps", "the chain would start " + what)));
-    }
-
-    private static void checkValues(
-            Job.Chain chain, Step step, Job job, Definition definition, List<Problem> problems) {
-        List<String> secrets = chain.parameters().all().stream()
-                .filter(Parameter::isSecret)
-                .map(Parameter::name)
-                .toList();
-        job.parameters()
-                .complaints(step.with())
-                .forEach(found -> problems.add(problem(
-                        definition,
-                        "steps." + step.name() + "." + found.field(),
-                        at(chain, step) + ".with." + found.field(),
-                        found.message())));
-        for (Parameter parameter : job.parameters().all()) {
-            String given = step.with().getOrDefault(parameter.name(), "");
-            if (parameter.isSecret() && !given.isEmpty() && !Template.of(given).hasExpressions()) {
-                problems.add(problem(
-                        definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
-                        at(chain, step) + ".with." + parameter.name(),
-                        "is a secret, which a definition cannot hold; a parameter of the chain can pass it on: ${"
-                                + parameter.name() + "}"));
-            }
-            if (!parameter.isSecret() && Template.speaksOf(given, secrets)) {
-                problems.add(problem(
-                        definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
-                        at(chain, step) + ".with." + parameter.name(),
-                        "speaks of a secret, and " + parameter.name() + " of " + job.name() + " is none"));
-            }
-            if (parameter.fallback().isEmpty() && !step.with().containsKey(parameter.name())) {
-                problems.add(problem(
-                        definition,
-                        "steps." + step.name() + ".with." + parameter.name(),
-                        at(chain, step) + ".with." + parameter.name(),
-                        "is missing: the job " + job.name() + " has no default for it"));
-            }
-        }
-    }
-
-    private static String at(Job.Chain chain, Step step) {
-        return "steps[" + chain.steps().indexOf(step) + "]";
-    }
-
-    private Optional<Job> find(Caller caller, String name, Map<String, Job> beside) {
-        return find(name, beside).filter(job -> beside.containsKey(name) || caller.may(Deed.SEE_JOBS, job.team()));
-    }
-
-    private Optional<Job> find(String name, Map<String, Job> beside) {
-        return beside.containsKey(name)
-                ? Optional.of(beside.get(name))
-                : jobs.named(name).filter(record -> !record.isRetired()).map(jobs::current);
-    }
-
     private static Problem problem(Definition definition, String field, String message) {
         return problem(definition, field, field, message);
     }
 
     /** @param where the path of the field in the text, where people know it by another name */
-    private static Problem problem(Definition definition, String field, String where, String message) {
+    static Problem problem(Definition definition, String field, String where, String message) {
         Problem found = Places.problem(definition.text(), definition.line(), where, message);
         return new Problem(field, found.line(), found.column(), message);
     }

@@ -72,7 +72,7 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
         var uses = new ArrayList<String>();
         if (job instanceof Job.Chain chain) {
             chain.steps().stream()
-                    .filter(step -> going.contains(step.job()))
+                    .filter(step -> !step.job().isEmpty() && going.contains(step.job()))
                     .forEach(step -> uses.add("step " + step.name()));
         }
         job.rules().gates().all().stream()
@@ -81,12 +81,20 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
         return uses;
     }
 
+    private static boolean uses(Job job, String credential) {
+        return job instanceof Job.Task task && task.credentials().contains(credential)
+                || job instanceof Job.Chain chain
+                        && chain.steps().stream().anyMatch(step -> step.own()
+                                .credential()
+                                .filter(credential::equals)
+                                .isPresent());
+    }
+
     /** Refuses to take a roster out of use that schedules run over. */
     @Override
     public void refuseWhereUsed(Caller caller, String roster) {
         List<JobEntry> users = jobs.everything().stream()
-                .filter(record -> jobs.current(record).schedules().stream()
-                        .anyMatch(schedule -> schedule.over().equals(roster)))
+                .filter(record -> goesOver(jobs.current(record), roster))
                 .toList();
         List<String> told = users.stream()
                 .filter(record -> caller.may(Deed.SEE_JOBS, record.team()))
@@ -94,10 +102,16 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
                 .toList();
         int others = users.size() - told.size();
         if (!users.isEmpty()) {
-            throw Refusal.conflict("schedules run over the roster " + roster + ": " + String.join(", ", told)
+            throw Refusal.conflict("schedules or steps run over the roster " + roster + ": " + String.join(", ", told)
                     + (others == 0 ? "" : (told.isEmpty() ? "" : " and ") + others + " that you may not see")
                     + "; change those first");
         }
+    }
+
+    private static boolean goesOver(Job job, String roster) {
+        return job.schedules().stream().anyMatch(schedule -> schedule.over().equals(roster))
+                || job instanceof Job.Chain chain
+                        && chain.steps().stream().anyMatch(step -> step.over().equals(roster));
     }
 
     @Override
@@ -113,8 +127,7 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
     @Override
     public Map<String, String> ofCredential(String name) {
         return jobs.everything().stream()
-                .filter(record -> jobs.current(record) instanceof Job.Task task
-                        && task.credentials().contains(name))
+                .filter(record -> uses(jobs.current(record), name))
                 .collect(Collectors.toMap(JobEntry::name, JobEntry::team, (a, b) -> a, TreeMap::new));
     }
 }

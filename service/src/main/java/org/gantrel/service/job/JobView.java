@@ -101,12 +101,54 @@ public record JobView(
         }
     }
 
-    /** A step of a chain. */
-    record StepView(String step, String job, List<String> after, String on, Map<String, String> with) {
+    /**
+     * A step of a chain.
+     *
+     * @param kind {@code job}, {@code sweep}, {@code pause}, {@code approval} or {@code meeting}
+     * @param linksInWords what leads to it, for people
+     * @param does what it does, for people
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record StepView(
+            String step,
+            String kind,
+            String job,
+            String over,
+            List<String> after,
+            String on,
+            List<StepLink> links,
+            String linksInWords,
+            String does,
+            boolean last,
+            boolean matters,
+            boolean goesOn,
+            Map<String, String> with) {
         static StepView of(Step step) {
-            return new StepView(step.name(), step.job(), step.after(), step.on().word(), step.with());
+            return new StepView(
+                    step.name(),
+                    step.kind(),
+                    step.job().isEmpty() ? null : step.job(),
+                    step.over().isEmpty() ? null : step.over(),
+                    step.after(),
+                    step.links().isEmpty()
+                            ? Step.FollowsOn.SUCCESS.word()
+                            : step.links().get(0).on().word(),
+                    step.links().stream()
+                            .map(link -> new StepLink(
+                                    link.after(), link.on().word(), link.when().isEmpty() ? null : link.when()))
+                            .toList(),
+                    step.linksInWords(),
+                    step.doesInWords(),
+                    step.last(),
+                    step.matters(),
+                    step.goesOn(),
+                    step.with());
         }
     }
+
+    /** What leads to a step. @param when a condition that has to hold beside */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record StepLink(String after, String on, String when) {}
 
     static JobView of(
             Caller caller,

@@ -21,6 +21,7 @@ import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.Elsewhere.Listener;
 import org.gantrel.service.execution.Elsewhere.Order;
 import org.gantrel.service.execution.InProcess;
+import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.TaskResult;
 
 /**
@@ -255,6 +256,10 @@ final class RemoteCommand implements InProcess.UnderWay {
             Files.write(
                     order.folder().errors(),
                     host.run(script.errors(MOST_AT_ONCE)).output());
+        }
+        byte[] result = host.run(script.result(RunFolder.LARGEST_RESULT + 1)).output();
+        if (result.length > 0) {
+            Files.write(order.folder().result(), result);
         }
         TaskResult found = aftermath(standing);
         Path written = order.folder().path().resolve("exit.new");

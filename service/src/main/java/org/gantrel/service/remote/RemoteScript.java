@@ -67,6 +67,7 @@ record RemoteScript(String folder) {
         exported.put("GANTREL_MASK", Mask.lines(order.covered()));
         exported.put("GANTREL_ERRORS", order.errorsApart() ? "apart" : "");
         exported.put("GANTREL_INPUT", order.input());
+        lines.append("export GANTREL_RESULT=\"$folder/result.json\"\n");
         exported.forEach((name, value) -> lines.append("export ")
                 .append(name)
                 .append('=')
@@ -118,6 +119,12 @@ record RemoteScript(String folder) {
     /** The beginning of the error stream, where it is kept apart. */
     String errors(int most) {
         return "head -c %d -- %s/errors 2>/dev/null\nexit 0\n".formatted(most, folder);
+    }
+
+    /** What it left as its results, as far as that is taken. */
+    String result(int most) {
+        return "[ -f %s/result.json ] && [ ! -L %s/result.json ] && head -c %d -- %s/result.json\nexit 0\n"
+                .formatted(folder, folder, most, folder);
     }
 
     /** Removes the run's folder. */

@@ -47,6 +47,7 @@ public class Ledger {
     private final EntityManager entities;
     private final RunNumbers numbers;
     private final RunStore store;
+    private final Runs runs;
     private final Timeline timeline;
     private final RunValues values;
     private final Lease lease;
@@ -61,6 +62,7 @@ public class Ledger {
             EntityManager entities,
             RunNumbers numbers,
             RunStore store,
+            Runs runs,
             Timeline timeline,
             RunValues values,
             Lease lease,
@@ -73,6 +75,7 @@ public class Ledger {
         this.entities = entities;
         this.numbers = numbers;
         this.store = store;
+        this.runs = runs;
         this.timeline = timeline;
         this.values = values;
         this.lease = lease;
@@ -281,7 +284,7 @@ public class Ledger {
 
     /** What a run's definition says of its life. */
     private RunPolicy policy(Run run) {
-        Job job = jobs.at(run.jobId(), run.revision());
+        Job job = runs.jobOf(run);
         Limits limits = job.rules().limits();
         Optional<Instant> stopAt = limits.windowEnd(run.planned()).map(ZonedDateTime::toInstant);
         return !run.isParent() && job instanceof Job.Task task
@@ -345,7 +348,16 @@ public class Ledger {
         if (indexed(record)) {
             record.words().stream()
                     .filter(word -> !before.contains(word))
-                    .forEach(word -> entities.persist(new RunWord(record.number(), word)));
+                    .forEach(word -> write(record, new RunWord(record.number(), word)));
+        }
+    }
+
+    /** A chain that goes on after a repair may end with the same words as before. */
+    private void write(RunRecord record, RunWord word) {
+        if (record.value().isChain()) {
+            entities.merge(word);
+        } else {
+            entities.persist(word);
         }
     }
 
@@ -402,6 +414,14 @@ public class Ledger {
     public void takeCharge(long number, String person, Instant now) {
         store.takeCharge(number, person);
         remark(number, person.isEmpty() ? "nobody sees to it any more" : person + " sees to it", now);
+    }
+
+    /** Gives a chain's run other values for what is still to come. @param resolved all its values */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void changeValues(long number, Map<String, String> resolved) {
+        RunRecord record = entities.find(RunRecord.class, number);
+        Job job = runs.jobOf(record.value());
+        record.revalue(RunValues.shown(job, resolved), values.sealed(job, resolved));
     }
 
     /** Puts something that happened to a run into its timeline. */

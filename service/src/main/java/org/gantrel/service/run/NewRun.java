@@ -18,6 +18,7 @@ import org.gantrel.service.job.JobEntry;
  * @param over the roster that the job runs over; nothing for a single run
  * @param deadline when it is to have ended
  * @param gatesSkipped whether its starter chose not to wait for its gates
+ * @param turn which run of its step it is, from 1
  */
 public record NewRun(
         JobEntry job,
@@ -30,7 +31,8 @@ public record NewRun(
         String step,
         Optional<SweepRequest> over,
         Optional<Instant> deadline,
-        boolean gatesSkipped) {
+        boolean gatesSkipped,
+        int turn) {
 
     /** One without a deadline that waits for its gates. */
     private NewRun(
@@ -42,7 +44,7 @@ public record NewRun(
             PlannedTime planned,
             Optional<Long> parent,
             String step) {
-        this(job, given, cause, causeRef, starter, planned, parent, step, Optional.empty(), Optional.empty(), false);
+        this(job, given, cause, causeRef, starter, planned, parent, step, Optional.empty(), Optional.empty(), false, 1);
     }
 
     public static NewRun bySchedule(JobEntry job, Map<String, String> with, String schedule, PlannedTime planned) {
@@ -67,6 +69,21 @@ public record NewRun(
     }
 
     public static NewRun asStep(JobEntry job, Map<String, String> with, Run chain, String step) {
+        return asStep(job, with, chain, step, 1);
+    }
+
+    /** The same. @param turn which run of the step it is, from 1 */
+    public static NewRun asStep(JobEntry job, Map<String, String> with, Run chain, String step, int turn) {
+        return ofChain(job, with, chain, Optional.of(chain.number()), step, turn);
+    }
+
+    /** One that a step starts and that the chain does not wait for: it belongs to nobody but itself. */
+    public static NewRun besideChain(JobEntry job, Map<String, String> with, Run chain, String step, int turn) {
+        return ofChain(job, with, chain, Optional.empty(), step, turn);
+    }
+
+    private static NewRun ofChain(
+            JobEntry job, Map<String, String> with, Run chain, Optional<Long> parent, String step, int turn) {
         return new NewRun(
                 job,
                 with,
@@ -74,8 +91,12 @@ public record NewRun(
                 String.valueOf(chain.number()),
                 chain.starter(),
                 chain.planned(),
-                Optional.of(chain.number()),
-                step);
+                parent,
+                step,
+                Optional.empty(),
+                Optional.empty(),
+                false,
+                turn);
     }
 
     /** The run of one row of a sweep. */
@@ -104,16 +125,17 @@ public record NewRun(
                 step,
                 Optional.of(roster),
                 deadline,
-                gatesSkipped);
+                gatesSkipped,
+                turn);
     }
 
     /** The same, to have ended by a time. */
     public NewRun by(Optional<Instant> end) {
-        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, end, gatesSkipped);
+        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, end, gatesSkipped, turn);
     }
 
     /** The same, without waiting for its gates. */
     public NewRun skippingGates() {
-        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, deadline, true);
+        return new NewRun(job, given, cause, causeRef, starter, planned, parent, step, over, deadline, true, turn);
     }
 }

@@ -10,19 +10,14 @@ import java.util.Optional;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
-import org.gantrel.core.chain.ChainCourse;
-import org.gantrel.core.job.Job;
-import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster.AfterFailure;
 import org.gantrel.core.roster.Roster.Manner;
-import org.gantrel.core.run.RunState;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.durable.Durability;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.refusal.Refusal;
-import org.gantrel.service.run.RunPage.StepState;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -90,6 +85,7 @@ class RunApi {
     private final RunFacts facts;
     private final RunProgress progress;
     private final SweepShare sweeps;
+    private final ChainSight chains;
     private final Teams teams;
     private final Changes changes;
     private final Clock clock;
@@ -107,6 +103,7 @@ class RunApi {
             RunFacts facts,
             RunProgress progress,
             SweepShare sweeps,
+            ChainSight chains,
             Teams teams,
             Changes changes,
             Clock clock) {
@@ -122,6 +119,7 @@ class RunApi {
         this.facts = facts;
         this.progress = progress;
         this.sweeps = sweeps;
+        this.chains = chains;
         this.teams = teams;
         this.changes = changes;
         this.clock = clock;
@@ -268,6 +266,7 @@ class RunApi {
     private RunPage page(Caller caller, Run run) {
         String team = access.team(run);
         long[] items = runs.itemCounts(run);
+        Optional<ChainSight.Seen> seen = run.isChain() ? Optional.of(chains.of(caller, run)) : Optional.empty();
         return new RunPage(
                 RunView.of(run, team),
                 RunSentence.of(run),
@@ -279,7 +278,8 @@ class RunApi {
                         .toList(),
                 attempts(run),
                 progressOf(run),
-                run.isChain() ? steps(caller, run) : null,
+                seen.map(ChainSight.Seen::steps).orElse(null),
+                seen.map(RunPage.Course::of).orElse(null),
                 runs.repeats(run),
                 logs.size(run.number()),
                 items[0],
@@ -300,43 +300,6 @@ class RunApi {
         return run.attempt() == 1
                 ? null
                 : runs.attempts(run.number()).stream().map(AttemptRecord::view).toList();
-    }
-
-    private List<StepState> steps(Caller caller, Run chain) {
-        if (!(runs.jobOf(chain) instanceof Job.Chain definition)) {
-            return List.of();
-        }
-        Map<String, Run> children = new HashMap<>();
-        Map<String, RunState> states = new HashMap<>();
-        runs.children(chain.number()).forEach(child -> {
-            children.put(child.step(), child);
-            states.put(child.step(), child.state());
-        });
-        var course = new ChainCourse(definition.steps(), states, chain.stop());
-        return definition.steps().stream()
-                .map(step -> stepState(step, course, children.get(step.name()), chain, caller))
-                .toList();
-    }
-
-    private StepState stepState(Step step, ChainCourse course, Run child, Run chain, Caller caller) {
-        String state;
-        if (child != null) {
-            state = child.state().word();
-        } else {
-            boolean willNot = chain.state().isEnded() || course.place(step) == ChainCourse.Place.OUT_OF_REACH;
-            state = willNot ? "out-of-reach" : "pending";
-        }
-        return new StepState(
-                step.name(),
-                step.job(),
-                step.after(),
-                step.on().word(),
-                state,
-                // what a step of another team did is for those who may see its runs
-                Optional.ofNullable(child)
-                        .filter(run -> caller.may(Deed.SEE_RUNS, access.team(run)))
-                        .map(run -> RunView.of(run, access.team(run)))
-                        .orElse(null));
     }
 
     private ResponseEntity<RunView> created(Run run) {

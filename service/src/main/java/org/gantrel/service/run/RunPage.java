@@ -16,6 +16,7 @@ import java.util.List;
  * @param attempts its tries that are over, where there was more than one
  * @param progress how far it says it is; missing where it says nothing
  * @param steps the steps of a chain with what became of each
+ * @param chain how a chain goes
  * @param repeats the runs that repeat this one
  * @param logBytes how long its log is by now
  * @param items how many named results it has
@@ -31,7 +32,8 @@ record RunPage(
         List<Moment> timeline,
         List<AttemptRecord.View> attempts,
         RunProgress.Said progress,
-        List<StepState> steps,
+        List<ChainSight.StepState> steps,
+        Course chain,
         List<Long> repeats,
         long logBytes,
         long items,
@@ -42,10 +44,17 @@ record RunPage(
     record Moment(Instant at, String what) {}
 
     /**
-     * A step of a chain's run.
+     * How a chain's run goes.
      *
-     * @param state a run's state, or {@code pending} before its time and {@code out-of-reach} where it will not run
+     * @param round how many times it was gone on with, from 1
+     * @param critical the steps that its length came from
+     * @param held who holds it; missing where nobody does
+     * @param interventions what people did to it
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record StepState(String step, String job, List<String> after, String on, String state, RunView run) {}
+    record Course(int round, List<String> critical, ChainSight.Held held, List<ChainSight.Intervention> interventions) {
+        static Course of(ChainSight.Seen seen) {
+            return new Course(seen.round(), seen.critical(), seen.held(), seen.interventions());
+        }
+    }
 }

@@ -94,6 +94,7 @@ final class RunRecord {
     private String retryMessage;
     private Instant deadline;
     private String gatesSkipped = "";
+    private int turn = 1;
     private boolean late;
     private boolean unusuallyLong;
 
@@ -119,8 +120,9 @@ final class RunRecord {
         this.zone = from.planned().zone().getId();
         this.queuedAt = now;
         this.parent = from.parent().orElse(null);
-        // a null parent leaves the pair of parent and step free to repeat
+        // a null parent leaves parent, step and turn free to repeat
         this.step = from.step();
+        this.turn = from.turn();
         this.parameters = shown;
         this.sealed = sealed;
         this.deadline = from.deadline().orElse(null);
@@ -158,8 +160,15 @@ final class RunRecord {
 
     /** Takes on the status that a move leads to. */
     void take(RunStatus next) {
+        boolean over = state.isEnded();
         state = next.state();
         if (next instanceof Waiting waiting) {
+            if (over) {
+                finishedAt = null;
+                message = "";
+                stopping = Stop.Why.NO;
+                stoppedBy = "";
+            }
             waitingFor = cut(waiting.what(), LONGEST_WAITING);
             waiting.again().ifPresent(again -> {
                 attempt = again.tries().number();
@@ -192,6 +201,12 @@ final class RunRecord {
         if (!given.isEmpty()) {
             results = given;
         }
+    }
+
+    /** Takes other values for what is still to come. */
+    void revalue(Map<String, String> shown, String otherSealed) {
+        parameters = shown;
+        sealed = otherSealed;
     }
 
     /** What it waits for, as it is kept. */

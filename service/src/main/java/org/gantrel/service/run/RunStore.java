@@ -60,8 +60,11 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r.number from RunRecord r where r.parent = :parent and r.state in :states order by r.number")
     List<Long> unended(long parent, Collection<RunState> states);
 
-    @Query("select r.step, r.state from RunRecord r where r.parent = :parent")
-    List<Object[]> steps(long parent);
+    @Query("select max(r.turn) from RunRecord r where r.parent = :chain and r.step = :step")
+    Optional<Integer> lastTurn(long chain, String step);
+
+    @Query("select r from RunRecord r where r.number in :numbers and r.state not in :open")
+    List<RunRecord> endedOf(Collection<Long> numbers, Collection<RunState> open);
 
     @Query("select r.number from RunRecord r where r.sealed <> '' and r.number > :after order by r.number")
     List<Long> sealedAfter(long after, Limit limit);

@@ -56,7 +56,22 @@ public class RunValues implements SealedValues {
      * @throws InvalidException where one cannot be worked out
      */
     public Map<String, String> of(Step step, Run chain) {
-        return filled(step.with(), known(chain));
+        return of(step, known(chain));
+    }
+
+    /** The same from what is known of the chain and of the steps before. */
+    public Map<String, String> of(Step step, Bindings known) {
+        return filled(step.with(), known);
+    }
+
+    /** Values sealed, secret or not. */
+    public String sealAll(Map<String, String> all) {
+        return seal.seal(JSON.convertToDatabaseColumn(all));
+    }
+
+    /** What was sealed so. */
+    public Map<String, String> openAll(String sealed) {
+        return sealed.isEmpty() ? Map.of() : JSON.convertToEntityAttribute(seal.open(sealed));
     }
 
     private static Map<String, String> filled(Map<String, String> texts, Bindings known) {

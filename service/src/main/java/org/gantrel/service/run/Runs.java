@@ -6,16 +6,17 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Collections;
 import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.Jobs;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -27,6 +28,12 @@ import org.springframework.transaction.annotation.Transactional;
 public class Runs {
 
     private static final List<RunState> GOOD = List.of(RunState.SUCCEEDED, RunState.WARNED);
+
+    /** A step of a chain's run; a sweep's run where no step is named. */
+    private record StepKey(long run, String step) {}
+
+    /** The definition that a run was written down with does not change. */
+    private final CommittedCache<StepKey, Step.Own> owns = new CommittedCache<>(20_000);
 
     private final EntityManager entities;
     private final RunStore store;
@@ -119,11 +126,16 @@ public class Runs {
         return values(store.findByParentOrderByNumber(parent));
     }
 
-    /** The state of each step's run that a chain's run has so far. */
-    public Map<String, RunState> steps(long chain) {
-        Map<String, RunState> states = new HashMap<>();
-        store.steps(chain).forEach(row -> states.put((String) row[0], (RunState) row[1]));
-        return states;
+    /** Those of some runs that have ended. */
+    public List<Run> ended(Collection<Long> numbers) {
+        return numbers.isEmpty()
+                ? List.of()
+                : values(store.endedOf(numbers, List.of(RunState.WAITING, RunState.RUNNING)));
+    }
+
+    /** How many runs a step of a chain's run has had, all rounds together. */
+    public int turns(long chain, String step) {
+        return store.lastTurn(chain, step).orElse(0);
     }
 
     /** From when until when a run was under way; nothing for one that still is. */
@@ -197,9 +209,34 @@ public class Runs {
         return values(store.latest(job, from, until, List.of(RunState.WAITING, RunState.RUNNING), Limit.of(most)));
     }
 
-    /** The job as it was when the run was written down. */
+    /** The job as it was when the run was written down, with what its chain has of the job's rules for this step. */
     public Job jobOf(Run run) {
-        return jobs.at(run.jobId(), run.revision());
+        return ownOf(run).over(jobs.at(run.jobId(), run.revision()));
+    }
+
+    /** The job as it is now, as a run of it would go that belongs to the same step. */
+    public Job currentFor(Run run) {
+        return ownOf(run).over(jobs.current(jobs.withId(run.jobId())));
+    }
+
+    /** What a chain alone has of the rules of the job that a run is of; of a sweep's row as of the sweep. */
+    private Step.Own ownOf(Run run) {
+        if (run.cause() == CauseKind.CHAIN) {
+            return owns.get(new StepKey(Long.parseLong(run.causeRef()), run.step()), this::readOwn);
+        }
+        return run.isRow() ? owns.get(new StepKey(run.parent().orElseThrow(), ""), this::readOwn) : Step.Own.NOTHING;
+    }
+
+    private Step.Own readOwn(StepKey key) {
+        Optional<Run> parent = find(key.run());
+        if (key.step().isEmpty()) {
+            return parent.map(this::ownOf).orElse(Step.Own.NOTHING);
+        }
+        return parent.map(chain -> jobs.at(chain.jobId(), chain.revision()))
+                .filter(Job.Chain.class::isInstance)
+                .flatMap(chain -> ((Job.Chain) chain).step(key.step()))
+                .map(Step::own)
+                .orElse(Step.Own.NOTHING);
     }
 
     private static List<Run> values(List<RunRecord> records) {

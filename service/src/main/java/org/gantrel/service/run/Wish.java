@@ -25,9 +25,14 @@ final class Wish {
     @Enumerated(EnumType.STRING)
     private Wishes.Kind kind = Wishes.Kind.STOP;
 
+    private String step = "";
+    private String details = "";
+
     protected Wish() {}
 
-    Wish(long runNumber, Wishes.Kind kind, String person, Instant madeAt) {
+    Wish(long runNumber, Wishes.Kind kind, String step, String details, String person, Instant madeAt) {
+        this.step = step;
+        this.details = details;
         this.kind = kind;
         this.runNumber = runNumber;
         this.person = person;
@@ -35,6 +40,6 @@ final class Wish {
     }
 
     Wishes.Open value() {
-        return new Wishes.Open(id, runNumber, kind, person);
+        return new Wishes.Open(id, runNumber, kind, person, step, details);
     }
 }

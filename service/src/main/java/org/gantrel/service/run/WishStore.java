@@ -7,4 +7,6 @@ import org.springframework.data.jpa.repository.JpaRepository;
 interface WishStore extends JpaRepository<Wish, Long> {
 
     List<Wish> findByOrderById(Limit limit);
+
+    boolean existsByRunNumber(long run);
 }

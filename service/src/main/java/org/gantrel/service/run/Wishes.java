@@ -21,11 +21,26 @@ public class Wishes {
         /** That its next try comes at once. */
         TRY_NOW,
         /** That no further try comes. */
-        GIVE_UP
+        GIVE_UP,
+        /** What somebody decided where a chain asked. */
+        DECIDE,
+        /** That a step of a chain is skipped. */
+        SKIP,
+        /** That a chain goes on after a repair. */
+        GO_ON,
+        /** That a chain begins no further step. */
+        HOLD,
+        /** That a chain that was held goes on. */
+        LET_GO
     }
 
-    /** A wish that is not done yet. */
-    public record Open(long id, long run, Kind kind, String person) {}
+    /**
+     * A wish that is not done yet.
+     *
+     * @param step the step of a chain that it concerns; empty where it concerns none
+     * @param details what else it says, sealed
+     */
+    public record Open(long id, long run, Kind kind, String person, String step, String details) {}
 
     private final WishStore store;
     private final Waker waker;
@@ -42,8 +57,19 @@ public class Wishes {
 
     /** Wants something of a run. */
     public void want(long run, Kind kind, String person, Instant now) {
-        store.save(new Wish(run, kind, person, now));
+        want(run, kind, "", "", person, now);
+    }
+
+    /** Wants something of a step of a chain. @param details what else is to be said, sealed */
+    public void want(long run, Kind kind, String step, String details, String person, Instant now) {
+        store.save(new Wish(run, kind, step, details, person, now));
         waker.wakeAfterCommit();
+    }
+
+    /** Whether a wish of a run is still to be done. */
+    @Transactional(readOnly = true)
+    public boolean isOpen(long run) {
+        return store.existsByRunNumber(run);
     }
 
     @Transactional(readOnly = true)

@@ -38,7 +38,8 @@ public class Demands {
     }
 
     public Demand of(Run run) {
-        return known.get(run.number(), number -> workOut(run));
+        Demand demand = known.get(run.number(), number -> workOut(run));
+        return run.isChain() && run.startedAt().isPresent() ? demand.again() : demand;
     }
 
     /** The same by a run's number; what it takes is mostly known without reading it. */
@@ -97,7 +98,7 @@ public class Demands {
 
     /** The places that a row of a sweep takes. */
     public Map<String, Integer> ofRow(Run sweep) {
-        return without(jobs.current(jobs.withId(sweep.jobId())).rules().lanes(), inherited(sweep));
+        return without(runs.currentFor(sweep).rules().lanes(), inherited(sweep));
     }
 
     private Set<String> inherited(Run run) {
@@ -114,7 +115,7 @@ public class Demands {
 
     private void collect(Job.Chain chain, Set<String> held, Set<String> needs) {
         for (Step step : chain.steps()) {
-            Optional<Job> part = jobs.named(step.job()).map(jobs::current);
+            Optional<Job> part = jobOf(step);
             if (part.isEmpty() || !needs.add(Admission.ofCrowd(step.job()))) {
                 continue;
             }
@@ -128,6 +129,13 @@ public class Demands {
                 collect(inner, also, needs);
             }
         }
+    }
+
+    private Optional<Job> jobOf(Step step) {
+        return step.runs()
+                .flatMap(runs -> jobs.named(runs.job()))
+                .map(jobs::current)
+                .map(step.own()::over);
     }
 
     private static Map<String, Integer> without(Map<String, Integer> lanes, Set<String> held) {

@@ -242,12 +242,11 @@ class Rehearsals {
         if (sheet.isFull()) {
             return;
         }
-        String after = step.after().isEmpty()
-                ? "at once"
-                : "after " + String.join(" and ", step.after()) + " on "
-                        + step.on().word();
         Sheet inner = sheet.under(step.name());
-        inner.does("job", step.job() + ", " + after);
+        inner.does("step", step.doesInWords() + ", " + step.linksInWords());
+        if (step.runs().isEmpty()) {
+            return;
+        }
         try {
             Map<String, String> with = known.fill(step.with());
             with.forEach(inner::does);

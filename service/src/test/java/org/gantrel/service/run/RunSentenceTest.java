@@ -44,7 +44,8 @@ class RunSentenceTest {
                 step,
                 Optional.empty(),
                 Optional.empty(),
-                false);
+                false,
+                1);
         return new RunRecord(1042, from, Map.of("route", "sound"), "", PLANNED);
     }
 

@@ -1,0 +1,168 @@
+package org.gantrel.core.chain;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.definition.DefinitionReader;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.RunState;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+@DisplayName("The definition of a chain")
+class ChainDefinitionTest {
+
+    private static final String HEAD = "chain: c\nteam: t\nparameters: { day: { type: date } }\nsteps:\n";
+
+    private static List<Step> steps(String text) {
+        return ((Job.Chain) DefinitionReader.readOne(HEAD + text).job()).steps();
+    }
+
+    @Test
+    @DisplayName("joins jobs, sweeps, pauses, approvals and meetings by links of every kind")
+    void joinsAll() {
+        List<Step> steps = steps(
+                """
+                - { step: settle, job: settle-tickets, over: routes, with: { day: "${day}" } }
+                - { step: rest, pause: 30 min }
+                - { step: dawn, pause: { until: "06:00" }, after: [] }
+                - { step: report, job: report-sales, after: settle, when: "settle.values.total > 0" }
+                - { step: hold, job: hold-payout, after: [ { step: settle, on: failure }, { step: rest, on: any } ] }
+                - { step: sheet, job: sales-sheet, after: [ report, hold ], join: any, matters: no }
+                - { step: bank-is-done, meeting: bank-is-done, of: "${day}", with-chains: [ bank ], within: 3 h, then: go-on }
+                - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?" } }
+                - { step: archive, job: archive, go-on: yes, priority: 7, time-limit: 5 min }
+                - { step: check, job: check, after: archive, repeat: { until: "check.values.open == 0", times: 5, every: 2 min } }
+                finally:
+                - { step: tidy, job: tidy-up, with: { how: "${settle.state}" } }
+                - { step: told, job: tell }
+                """);
+        assertThat(steps)
+                .extracting(step -> step.kind() + " " + step.name() + " " + step.linksInWords())
+                .containsExactly(
+                        "sweep settle at once",
+                        "pause rest after settle on success",
+                        "pause dawn at once",
+                        "job report after settle on success, where settle.values.total > 0",
+                        "job hold after settle on failure and rest on any",
+                        "job sheet after report or hold on success",
+                        "meeting bank-is-done after sheet on success",
+                        "approval sign after bank-is-done on success",
+                        "job archive after sign on success",
+                        "job check after archive on success",
+                        "job tidy at the end",
+                        "job told after tidy on any");
+        assertThat(steps.get(1).work())
+                .isEqualTo(new Step.Pause(Optional.of(Duration.ofMinutes(30)), Optional.empty()));
+        assertThat(steps.get(2).work()).isEqualTo(new Step.Pause(Optional.empty(), Optional.of(LocalTime.of(6, 0))));
+        assertThat(steps.get(6).work())
+                .isEqualTo(new Step.Meeting("bank-is-done", "${day}", List.of("bank"), Duration.ofHours(3), true));
+        assertThat(steps.get(7).work())
+                .isEqualTo(new Step.Approval(
+                        "finance",
+                        Role.MANAGER,
+                        Optional.of(Duration.ofHours(2)),
+                        false,
+                        "Pay ${settle.values.total}?",
+                        false));
+        assertThat(steps.get(8).goesOn()).isTrue();
+        assertThat(steps.get(8).own().priority()).contains(7);
+        assertThat(steps.get(5).matters()).isFalse();
+        assertThat(steps.get(9).until().orElseThrow().times()).isEqualTo(5);
+        assertThat(steps.get(10).last()).isTrue();
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '`',
+            value = {
+                "- { job: a, after: b }\\n- { job: b, after: a } | in a circle: b, then a, then b again",
+                "- { job: a, after: a } | cannot follow itself",
+                "- { job: a }\\n- { job: b, after: [ a, a ] } | 'a' is named twice",
+                "- { job: a }\\n- { job: b, join: 3 } | 3 links have to hold, and there are only 1",
+                "- { job: a, join: any } | follows none",
+                "- { job: a }\\n- { job: b, join: some } | all, any, or how many",
+                "- { step: p, pause: 1 min }\\n- { job: b, on: failure } | never holds: p, a pause, does not end in failure",
+                "- { job: a, go-on: yes }\\n- { job: b, on: warnings } | never holds: a, a step that is not waited for",
+                "- { job: a }\\n- { job: b }\\n- { job: c, after: a, on: failure }\\n- { job: d, after: [ b, c ] } | can never be met: b and c never come together",
+                "- { job: a }\\n- { job: b, after: [ a, { step: a, on: failure } ] } | can never be met",
+                "- { job: a, after: z }\\nfinally:\\n- { step: z, job: b } | under finally",
+                "- { job: a, when: \"a.values.n > 0\" } | a does not come before this step",
+                "- { job: a }\\n- { job: b, when: \"a.values.n\", with: { x: \"${c.state}\" } } | undeclared reference to 'c'",
+                "- { job: a }\\n- { job: b, when: \"a.state\" } | is no condition",
+                "- { job: a }\\n- { job: b, when: \"${a.state == 'failed'}\" } | is written without ${ and }",
+                "- { job: a, pause: 1 min } | a step does one thing: job and pause are two steps",
+                "- { pause: 1 min } | is missing: the name of the step",
+                "- { step: p, pause: 1 min, with: { x: y } } | only a step that runs a job has it",
+                "- { step: s, approval: { by: { team: f, role: boss } } } | 'boss' is no role",
+                "- { step: s, approval: { within: 2 h } } | is missing: who may say",
+                "- { meeting: m } | is missing: how long it waits",
+                "- { job: a, repeat: { until: \"a.values.n == 0\" } } | is missing: how often it is done at most",
+                "- { job: a-b }\\n- { job: a_b } | is no name",
+                "- { job: a, go-on: yes, repeat: { until: \"true\", times: 2 } } | has no result to look at"
+            })
+    void isChecked(String text, String message) {
+        assertThatThrownBy(() -> steps(text.replace("\\n", "\n")))
+                .isInstanceOfSatisfying(InvalidException.class, e -> assertThat(e.problems())
+                        .anySatisfy(problem -> assertThat(problem.message()).contains(message)));
+    }
+
+    @Test
+    @DisplayName("may join any way round a branch that only some ends lead to")
+    void mayJoinBranches() {
+        assertThat(
+                        steps(
+                                """
+                - { job: a }
+                - { job: b }
+                - { job: c, after: a, on: failure }
+                - { job: d, after: [ b, c ], join: any }
+                - { job: e, after: [ b, c ], on: any }
+                - { job: f, after: [ b, { step: c, on: any } ] }
+                """))
+                .hasSize(6);
+    }
+
+    @Test
+    @DisplayName("does a step again until its result is as it should be, within its bounds")
+    void doesAStepAgain() {
+        var until = new Step.Until("x", 3, Duration.ofMinutes(2), Optional.of(Duration.ofMinutes(5)));
+        Instant began = Instant.parse("2026-11-24T02:00:00Z");
+        assertThat(Repetition.of(until, RunState.SUCCEEDED, 1, began, began, condition -> true))
+                .isEqualTo(new Repetition.Done());
+        assertThat(Repetition.of(until, RunState.FAILED, 1, began, began, condition -> false))
+                .isEqualTo(new Repetition.Done());
+        assertThat(Repetition.of(until, RunState.WARNED, 2, began, began, condition -> false))
+                .isEqualTo(new Repetition.Again(began.plusSeconds(120)));
+        assertThat(Repetition.of(until, RunState.SUCCEEDED, 3, began, began, condition -> false))
+                .isEqualTo(new Repetition.GivesUp("after 3 times x still does not hold"));
+        assertThat(Repetition.of(until, RunState.SUCCEEDED, 1, began, began.plusSeconds(200), condition -> false))
+                .isEqualTo(new Repetition.GivesUp("after 5 min x still does not hold"));
+    }
+
+    @Test
+    @DisplayName("tells which steps its length came from")
+    void tellsWhereTheTimeWent() {
+        List<Step> steps = steps("- { job: a }\n- { job: b }\n- { job: c, after: a }\n- { job: d, after: [ b, c ] }\n");
+        Instant t = Instant.parse("2026-11-24T02:00:00Z");
+        Map<String, CriticalPath.Span> spans = Map.of(
+                "a", new CriticalPath.Span(t, t.plusSeconds(10)),
+                "b", new CriticalPath.Span(t.plusSeconds(10), t.plusSeconds(90)),
+                "c", new CriticalPath.Span(t.plusSeconds(10), t.plusSeconds(20)),
+                "d", new CriticalPath.Span(t.plusSeconds(90), t.plusSeconds(95)));
+        assertThat(CriticalPath.of(steps, spans)).containsExactly("a", "b", "d");
+        assertThat(CriticalPath.waitedFor(steps.get(3), steps, spans)).contains("b");
+    }
+}

@@ -1,0 +1,272 @@
+package org.gantrel.core.chain;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import org.gantrel.core.chain.StepNow.Place;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.job.Step.FollowsOn;
+import org.gantrel.core.job.Step.Link;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Stop;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("Any chain")
+class ChainGraphsTest {
+
+    private static final List<RunState> ENDS =
+            List.of(RunState.SUCCEEDED, RunState.SUCCEEDED, RunState.WARNED, RunState.FAILED, RunState.SKIPPED);
+
+    /** One round of a random chain, played by the engine's decisions beside a model that asks every step anew. */
+    private static final class Night {
+        private final Random random;
+        private final List<Step> steps;
+        private final Map<String, StepNow> known = new HashMap<>();
+        private final Set<String> begun = new HashSet<>();
+        private Stop stop = Stop.NO;
+
+        Night(Random random) {
+            this.random = random;
+            this.steps = graph(random);
+        }
+
+        /** A condition says of which step it speaks, and holds where that one went well. */
+        private boolean holds(String condition) {
+            StepNow spoken = known.get(condition);
+            return spoken != null && spoken.isEnded() && spoken.state().isGood();
+        }
+
+        private ChainCourse course() {
+            return new ChainCourse(steps, known, stop, false, this::holds);
+        }
+
+        Ending play() {
+            for (int moves = 0; moves < 1_000; moves++) {
+                ChainCourse course = course();
+                Set<String> ready = new HashSet<>();
+                Set<String> out = new HashSet<>();
+                model(ready, out);
+                assertThat(course.beginning()).extracting(Step::name).containsExactlyInAnyOrderElementsOf(ready);
+                assertThat(course.settled())
+                        .extracting(each -> each.step().name())
+                        .containsExactlyInAnyOrderElementsOf(out);
+                course.settled().forEach(each -> {
+                    assertThat(each.why()).isNotBlank();
+                    known.put(each.step().name(), each.now());
+                });
+                Optional<Ending> ending = course.ending();
+                if (ending.isPresent()) {
+                    assertThat(course.beginning()).isEmpty();
+                    return ending.get();
+                }
+                for (Step step : course.beginning()) {
+                    assertThat(begun.add(step.name()))
+                            .as("%s begins once", step.name())
+                            .isTrue();
+                    known.put(step.name(), new StepNow(Place.UNDER_WAY, RunState.RUNNING));
+                }
+                endOne();
+                if (random.nextInt(60) == 0 && !stop.isAsked()) {
+                    stop = new Stop(Stop.Why.CANCEL, "mara");
+                }
+            }
+            throw new AssertionError("it goes on for ever: " + steps);
+        }
+
+        private void endOne() {
+            List<String> going = steps.stream()
+                    .map(Step::name)
+                    .filter(name -> known.containsKey(name) && known.get(name).place() == Place.UNDER_WAY)
+                    .toList();
+            assertThat(going).as("something runs, or it has ended").isNotEmpty();
+            known.put(
+                    going.get(random.nextInt(going.size())),
+                    StepNow.of(stop.isAsked() ? RunState.CANCELLED : ENDS.get(random.nextInt(ENDS.size()))));
+        }
+
+        /** What begins and what cannot: found by asking again and again until nothing changes. */
+        private void model(Set<String> ready, Set<String> out) {
+            boolean changed = true;
+            while (changed) {
+                changed = false;
+                for (Step step : steps) {
+                    String name = step.name();
+                    if (known.containsKey(name) || ready.contains(name) || out.contains(name)) {
+                        continue;
+                    }
+                    if (step.last() ? !mainIsThrough(out) : stop.isAsked()) {
+                        continue;
+                    }
+                    long hold = step.links().stream()
+                            .filter(link -> state(link, out) > 0)
+                            .count();
+                    long broken = step.links().stream()
+                            .filter(link -> state(link, out) < 0)
+                            .count();
+                    boolean met = hold >= step.needed();
+                    if (met && (step.when().isEmpty() || holds(step.when()))) {
+                        changed |= ready.add(name);
+                    } else if (met || step.links().size() - broken < step.needed()) {
+                        changed |= out.add(name);
+                    }
+                }
+            }
+        }
+
+        private boolean mainIsThrough(Set<String> out) {
+            return steps.stream()
+                    .filter(step -> !step.last())
+                    .allMatch(step -> out.contains(step.name())
+                            || (known.containsKey(step.name())
+                                    ? known.get(step.name()).isSettled()
+                                    : stop.isAsked()));
+        }
+
+        /** 1 where a link holds, -1 where it never will, 0 where that is open. */
+        private int state(Link link, Set<String> out) {
+            StepNow before = known.get(link.after());
+            boolean gone = out.contains(link.after())
+                    || before != null && before.place() == Place.OUT_OF_REACH
+                    || before == null && stop.isAsked() && isMain(link.after());
+            if (gone) {
+                return link.on() == FollowsOn.ANY ? 1 : -1;
+            }
+            if (before == null || !before.isEnded()) {
+                return 0;
+            }
+            boolean right =
+                    switch (link.on()) {
+                        case SUCCESS -> !before.state().isBad();
+                        case FAILURE -> before.state().isBad();
+                        case WARNINGS -> before.state() == RunState.WARNED;
+                        case ANY -> true;
+                    };
+            return right && (link.when().isEmpty() || holds(link.when())) ? 1 : -1;
+        }
+
+        private boolean isMain(String name) {
+            return steps.stream().anyMatch(step -> step.name().equals(name) && !step.last());
+        }
+
+        /** The written rule of a chain's outcome, word for word. */
+        RunState outcome() {
+            if (stop.isAsked()) {
+                return RunState.CANCELLED;
+            }
+            boolean warned = false;
+            for (Step step : steps) {
+                StepNow now = known.get(step.name());
+                if (!step.matters() || now == null || !now.isEnded()) {
+                    continue;
+                }
+                if (now.state().isBad()) {
+                    boolean seenTo = steps.stream()
+                            .filter(other -> known.containsKey(other.name())
+                                    && known.get(other.name()).isEnded()
+                                    && known.get(other.name()).state().isGood())
+                            .flatMap(other -> other.links().stream())
+                            .anyMatch(link -> link.after().equals(step.name()) && link.on() == FollowsOn.FAILURE);
+                    if (!seenTo) {
+                        return RunState.FAILED;
+                    }
+                    warned = true;
+                }
+                warned |= now.state() == RunState.WARNED;
+            }
+            return warned ? RunState.WARNED : RunState.SUCCEEDED;
+        }
+    }
+
+    private static List<Step> graph(Random random) {
+        List<Step> steps = new ArrayList<>();
+        int size = random.nextInt(1, 13);
+        int lasts = random.nextInt(3);
+        for (int i = 0; i < size + lasts; i++) {
+            boolean last = i >= size;
+            List<Link> links = new ArrayList<>();
+            for (int j = last ? size : 0; j < i; j++) {
+                if (random.nextInt(4) == 0) {
+                    String when = random.nextInt(6) == 0 ? "s" + j : "";
+                    links.add(new Link("s" + j, FollowsOn.values()[random.nextInt(4)], when));
+                }
+            }
+            int join = links.isEmpty() || random.nextBoolean() ? Step.ALL : random.nextInt(1, links.size() + 1);
+            String when =
+                    !links.isEmpty() && random.nextInt(8) == 0 ? links.get(0).after() : "";
+            steps.add(new Step(
+                    "s" + i,
+                    new Step.Runs("job", "", Map.of()),
+                    links,
+                    join,
+                    when,
+                    last,
+                    random.nextInt(5) > 0,
+                    false,
+                    Optional.empty(),
+                    Step.Own.NOTHING));
+        }
+        java.util.Collections.shuffle(steps, random);
+        return steps;
+    }
+
+    @Test
+    @DisplayName("begins no step before its links hold, none twice, comes to its end, and ends by the written rule")
+    void agreesWithANaiveSimulator() {
+        var random = new Random(14);
+        for (int round = 0; round < 10_000; round++) {
+            var night = new Night(random);
+            Ending ending = night.play();
+            assertThat(ending.state()).as("round %d: %s", round, night.steps).isEqualTo(night.outcome());
+        }
+    }
+
+    @Test
+    @DisplayName("is walked through with supposed ends as it would go")
+    void isWalkedThrough() {
+        var random = new Random(15);
+        for (int round = 0; round < 500; round++) {
+            List<Step> steps = graph(random);
+            Map<String, RunState> ends = new HashMap<>();
+            steps.forEach(step -> ends.put(step.name(), ENDS.get(random.nextInt(ENDS.size()))));
+            ChainWalk.Walk walk = ChainWalk.of(
+                    steps,
+                    step -> ends.get(step.name()),
+                    step -> Duration.ofMinutes(1),
+                    known -> condition -> known.containsKey(condition)
+                            && known.get(condition).isEnded()
+                            && known.get(condition).state().isGood());
+            assertThat(walk.steps()).hasSameSizeAs(steps);
+            for (ChainWalk.Walked each : walk.steps()) {
+                each.from()
+                        .ifPresent(from -> assertThat(each.until().minus(from)).hasMinutes(1));
+                assertThat(each.from().isPresent()).isEqualTo(each.now().isEnded());
+            }
+            assertThat(walk.took().toMinutes()).isLessThanOrEqualTo(steps.size());
+        }
+    }
+
+    @Test
+    @DisplayName("that somebody holds begins nothing and does not end")
+    void isHeld() {
+        List<Step> steps = List.of(
+                Step.of("settle", "settle", List.of(), FollowsOn.SUCCESS, Map.of()),
+                Step.of("report", "report", List.of("settle"), FollowsOn.SUCCESS, Map.of()));
+        Map<String, StepNow> failed = Map.of("settle", StepNow.of(RunState.FAILED));
+        var held = new ChainCourse(steps, failed, Stop.NO, true, Conditions.NONE);
+        assertThat(held.ending()).isEmpty();
+        assertThat(new ChainCourse(steps, Map.of(), Stop.NO, true, Conditions.NONE).beginning())
+                .isEmpty();
+        assertThat(new ChainCourse(steps, failed, Stop.NO, false, Conditions.NONE).ending())
+                .isPresent();
+    }
+}

@@ -1,0 +1,83 @@
+package org.gantrel.service.chain;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.chain.StepNow.Place;
+import org.gantrel.core.expression.StepFacts;
+import org.gantrel.core.expression.ValueKind;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+
+/** What the steps of a chain's run came to, read where an expression asks for it. */
+public final class ChainFacts implements StepFacts {
+
+    private final Map<String, String> names = new HashMap<>();
+    private final Map<String, Fact> read = new HashMap<>();
+    private final ChainSteps.Of rows;
+    private final Runs runs;
+
+    public ChainFacts(Job.Chain chain, ChainSteps.Of rows, Runs runs) {
+        this.rows = rows;
+        this.runs = runs;
+        chain.steps().forEach(step -> names.put(step.alias(), step.name()));
+    }
+
+    @Override
+    public Optional<Fact> of(String alias) {
+        if (!names.containsKey(alias)) {
+            return Optional.empty();
+        }
+        Fact known = read.get(alias);
+        if (known != null) {
+            return Optional.of(known);
+        }
+        Optional<Fact> found = rows.find(names.get(alias)).flatMap(this::fact);
+        found.ifPresent(fact -> read.put(alias, fact));
+        return found;
+    }
+
+    private Optional<Fact> fact(StepRecord row) {
+        if (row.place() == Place.OUT_OF_REACH) {
+            return Optional.of(Fact.of("out-of-reach"));
+        }
+        Optional<Run> child = row.child().flatMap(runs::find);
+        // one that is done again is under way though its last run has ended
+        boolean ended = row.place() == Place.ENDED
+                || row.isUnderWay()
+                        && child.filter(run -> run.state().isEnded()).isPresent();
+        if (!ended) {
+            return Optional.empty();
+        }
+        RunState state =
+                row.place() == Place.ENDED ? row.state() : child.orElseThrow().state();
+        return Optional.of(new Fact(
+                state.word(),
+                child.map(Run::number),
+                child.flatMap(Run::exitCode),
+                child.flatMap(Run::startedAt).or(row::beganAt),
+                child.flatMap(Run::finishedAt).or(row::endedAt),
+                child.map(Run::results).orElse(Map.of()),
+                child.map(run -> kinds(runs.jobOf(run))).orElse(Map.of())));
+    }
+
+    private static Map<String, ValueKind> kinds(Job job) {
+        Map<String, ValueKind> kinds = new HashMap<>();
+        if (job instanceof Job.Task task) {
+            task.gives().forEach((name, type) -> kinds.put(name, type.kind()));
+        }
+        return kinds;
+    }
+
+    /** What will be known of a step, by the job that it runs. */
+    public static Shape shape(Step step, Optional<Job> job) {
+        boolean declared = step.over().isEmpty()
+                && job.filter(each ->
+                                each instanceof Job.Task task && !task.gives().isEmpty())
+                        .isPresent();
+        return declared ? new Shape(Optional.of(kinds(job.get()))) : Shape.ANY;
+    }
+}

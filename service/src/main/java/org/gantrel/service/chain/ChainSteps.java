@@ -1,0 +1,125 @@
+package org.gantrel.service.chain;
+
+import java.time.Instant;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.run.ChainSight;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The ledger of chains: what became of each step, what people did to a chain's run, and who holds it. */
+@Component
+@Transactional
+public class ChainSteps {
+
+    private final StepStore steps;
+    private final RoundStore rounds;
+    private final ChainHoldStore holds;
+
+    ChainSteps(StepStore steps, RoundStore rounds, ChainHoldStore holds) {
+        this.steps = steps;
+        this.rounds = rounds;
+        this.holds = holds;
+    }
+
+    /** The steps of a chain's run of which something has become, by their names. */
+    public static final class Of {
+        private final ChainSteps ledger;
+        private final long run;
+        private final Map<String, StepRecord> rows = new HashMap<>();
+
+        private Of(ChainSteps ledger, long run) {
+            this.ledger = ledger;
+            this.run = run;
+            ledger.steps.findByRunNumber(run).forEach(row -> rows.put(row.step(), row));
+        }
+
+        /** The row of a step; a new one where it has none yet. */
+        public StepRecord row(String step) {
+            return rows.computeIfAbsent(step, name -> ledger.steps.save(new StepRecord(run, name)));
+        }
+
+        public Optional<StepRecord> find(String step) {
+            return Optional.ofNullable(rows.get(step));
+        }
+
+        public List<StepRecord> underWay() {
+            return rows.values().stream().filter(StepRecord::isUnderWay).toList();
+        }
+
+        /** Where each step is of which something has become. */
+        public Map<String, StepNow> now() {
+            Map<String, StepNow> now = new HashMap<>();
+            rows.forEach((name, row) -> row.now().ifPresent(where -> now.put(name, where)));
+            return now;
+        }
+    }
+
+    /** Reads the steps of a run, to change them in the transaction under way. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Of of(long run) {
+        return new Of(this, run);
+    }
+
+    /** The runs with a step whose time is up. */
+    @Transactional(readOnly = true)
+    public List<Long> due(Instant now) {
+        return steps.due(now);
+    }
+
+    /** When the time of a step is up next, after a moment. */
+    @Transactional(readOnly = true)
+    public Optional<Instant> next(Instant after) {
+        return steps.next(after);
+    }
+
+    /** All that came to a meeting. */
+    @Transactional(readOnly = true)
+    public List<StepRecord> at(String meeting, String matched) {
+        return steps.meeting(meeting, matched);
+    }
+
+    /** The steps that wait for something other than a run, the oldest first. */
+    @Transactional(readOnly = true)
+    List<StepRecord> waiting() {
+        return steps.withoutRun(RunState.RUNNING);
+    }
+
+    /** The round that a run is in, from 1. */
+    @Transactional(readOnly = true)
+    public int round(long run) {
+        return rounds.last(run).orElse(1);
+    }
+
+    /** What people did to a run. */
+    @Transactional(readOnly = true)
+    public List<ChainSight.Intervention> interventions(long run) {
+        return rounds.findByRunNumberOrderById(run).stream()
+                .map(RoundRecord::view)
+                .toList();
+    }
+
+    /** Notes what somebody did. */
+    public void note(long run, int round, String kind, String step, String person, String note, Instant now) {
+        rounds.save(new RoundRecord(run, round, kind, step, person, now, note));
+    }
+
+    public void hold(long run, String person, String why, Instant now) {
+        holds.save(new ChainHoldRecord(run, person, why, now));
+    }
+
+    public void letGo(long run) {
+        holds.findById(run).ifPresent(holds::delete);
+    }
+
+    /** Who holds a run; nothing where nobody does. */
+    @Transactional(readOnly = true)
+    public Optional<ChainSight.Held> held(long run) {
+        return holds.findById(run).map(ChainHoldRecord::view);
+    }
+}

@@ -1,0 +1,129 @@
+package org.gantrel.service.execution;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.LinkOption;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.Optional;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.util.FileSystemUtils;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+
+/**
+ * The file in which a command leaves its results: one JSON object (RFC 8259). It is named to the command in its
+ * environment. Read once, when the command has ended, and only as far as results may go.
+ */
+final class ResultFile {
+
+    /** The variable that names it. */
+    static final String VARIABLE = "GANTREL_RESULT";
+
+    private static final Logger LOG = LoggerFactory.getLogger(ResultFile.class);
+    private static final JsonMapper JSON = JsonMapper.builder().build();
+    private static final String NAME = "result.json";
+
+    private ResultFile() {}
+
+    /** What a command left. @param trouble why that is not taken; empty where it is, or where there is none */
+    record Left(Map<String, String> values, String trouble) {
+        static final Left NOTHING = new Left(Map.of(), "");
+    }
+
+    /**
+     * Makes the place for it.
+     *
+     * @param account whom the command runs as; nothing for the service's own account
+     */
+    static Path prepare(RunFolder folder, Optional<Account> account) throws IOException {
+        if (account.isEmpty()) {
+            return folder.result().toAbsolutePath();
+        }
+        // another account cannot enter the run's own folder; where this is stands there, for a service that is started
+        // anew
+        Path place = Files.createTempDirectory("gantrel-result-");
+        if (Account.own().isPrivileged()) {
+            Files.setOwner(
+                    place,
+                    place.getFileSystem()
+                            .getUserPrincipalLookupService()
+                            .lookupPrincipalByName(account.get().name()));
+        } else {
+            Files.setPosixFilePermissions(place, PosixFilePermissions.fromString("rwx-wx-wx"));
+        }
+        Files.createDirectories(folder.path());
+        Files.writeString(pointer(folder), place.toString());
+        return place.resolve(NAME);
+    }
+
+    private static Path pointer(RunFolder folder) {
+        return folder.path().resolve("result-at");
+    }
+
+    /** Reads what a command left. */
+    static Left read(RunFolder folder) {
+        Optional<Path> elsewhere = Optional.empty();
+        try {
+            if (Files.exists(pointer(folder))) {
+                elsewhere = Optional.of(Path.of(Files.readString(pointer(folder))));
+            }
+            Path file = elsewhere.orElse(folder.path()).resolve(NAME);
+            if (Files.isSymbolicLink(file)) {
+                return new Left(Map.of(), "its result is a link, and is not followed");
+            }
+            if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+                return Left.NOTHING;
+            }
+            try (InputStream stream = Files.newInputStream(file, LinkOption.NOFOLLOW_LINKS)) {
+                return parse(stream.readNBytes(RunFolder.LARGEST_RESULT + 1));
+            }
+        } catch (IOException e) {
+            return new Left(Map.of(), "its result cannot be read: " + e.getMessage());
+        } finally {
+            elsewhere.ifPresent(ResultFile::delete);
+        }
+    }
+
+    private static void delete(Path place) {
+        try {
+            FileSystemUtils.deleteRecursively(place);
+        } catch (IOException e) {
+            LOG.debug("{} stays", place, e);
+        }
+    }
+
+    private static Left parse(byte[] bytes) {
+        if (bytes.length > RunFolder.LARGEST_RESULT) {
+            return new Left(
+                    Map.of(), "its result is not taken: it has more than " + RunFolder.LARGEST_RESULT + " bytes");
+        }
+        if (new String(bytes, StandardCharsets.UTF_8).isBlank()) {
+            return Left.NOTHING;
+        }
+        try {
+            JsonNode node = JSON.readTree(bytes);
+            if (!node.isObject()) {
+                return new Left(
+                        Map.of(), "its result is not taken: a JSON object is expected, such as {\"total\": 12}");
+            }
+            var values = new LinkedHashMap<String, String>();
+            node.properties()
+                    .forEach(entry -> values.put(
+                            entry.getKey(),
+                            entry.getValue().isString()
+                                    ? entry.getValue().asString()
+                                    : entry.getValue().toString()));
+            values.values().removeIf("null"::equals);
+            return new Left(values, "");
+        } catch (JacksonException e) {
+            return new Left(Map.of(), "its result is not taken: no JSON, " + e.getOriginalMessage());
+        }
+    }
+}

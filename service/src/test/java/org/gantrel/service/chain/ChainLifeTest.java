@@ -1,0 +1,470 @@
+package org.gantrel.service.chain;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.http.Invalid;
+import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.run.ChainSight.Intervention;
+import org.gantrel.service.run.ChainSight.Seen;
+import org.gantrel.service.run.ChainSight.StepState;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Wishes;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.time.Waker;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Chains in a service that runs, with a clock that the test moves. */
+@DisplayName("A chain's run")
+class ChainLifeTest {
+
+    private static final MovableClock CLOCK = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
+    private static final Caller MANAGER =
+            new Caller("finn", "Finn", false, Map.of("finance", Role.MANAGER, "revenue", Role.VIEWER));
+    private static final Caller STRANGER = new Caller("sven", "Sven", false, Map.of("fleet", Role.MANAGER));
+
+    @TempDir
+    private static Path folder;
+
+    private static LiveService service;
+
+    @BeforeAll
+    static void open() {
+        service = LiveService.fresh(folder, CLOCK);
+        service.bean(Teams.class).create(LiveService.SERVICE, "finance", "");
+        service.task("good", "true", "");
+        service.task("bad", "exit 3", "");
+        // goes well once the file of its name is there
+        service.define("task: mended\nteam: revenue\nparameters: { name: { type: text } }\n"
+                + "does: { command: [ /usr/bin/test, -e, \"" + folder + "/${name}\" ] }\n");
+        service.define("task: gives\nteam: revenue\nparameters: { json: { type: text } }\n"
+                + "does: { command: [ /bin/sh, -c, 'printf %s \"$J\" > \"$GANTREL_RESULT\"' ], environment: { J: \"${json}\" } }\n"
+                + "gives: { total: number, route: text }\n");
+        service.define("task: notes\nteam: revenue\nparameters: { what: { type: text } }\n"
+                + "does: { command: [ /bin/echo, \"${what}\" ] }\n");
+    }
+
+    @AfterAll
+    static void close() {
+        service.close();
+    }
+
+    private static void chain(String name, String steps) {
+        service.define(
+                "chain: " + name + "\nteam: revenue\nparameters: { day: { type: text, default: monday } }\n" + steps);
+    }
+
+    private static Seen seen(Run run) {
+        return service.bean(ChainApi.class).show(LiveService.SERVICE, run.number());
+    }
+
+    private static StepState step(Run run, String name) {
+        return seen(run).steps().stream()
+                .filter(step -> step.step().equals(name))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private static String states(Run run) {
+        return String.join(
+                " ",
+                seen(run).steps().stream()
+                        .map(step -> step.step() + "=" + step.state())
+                        .toList());
+    }
+
+    private static void awaits(Run run, String step, String state) {
+        Await.until(step + " is " + state, () -> step(run, step).state().equals(state));
+    }
+
+    private static void move(Duration by) {
+        CLOCK.moveBy(by);
+        service.bean(Waker.class).wake();
+    }
+
+    private static Run goOn(Run run, String from, Map<String, Object> values) {
+        service.bean(ChainApi.class)
+                .goOn(LiveService.SERVICE, run.number(), new ChainApi.GoOnBody(from, values, "mended"));
+        return service.ended(run);
+    }
+
+    @Test
+    @DisplayName("hands results from step to step, and goes where a condition on them holds")
+    void handsResultsOn() {
+        chain(
+                "flows",
+                """
+                steps:
+                  - { step: settle, job: gives, with: { json: '{"total": 12, "route": "sound"}' } }
+                  - { step: report, job: notes, when: "settle.values.total > 10", with: { what: "${settle.values.total} on ${settle.values.route} by ${settle.run}" } }
+                  - { step: small, job: notes, after: settle, when: "settle.values.total <= 10", with: { what: none } }
+                  - { step: either, job: good, after: [ report, small ], join: any }
+                """);
+        Run run = service.ended(service.start("flows"));
+        assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(states(run)).isEqualTo("settle=succeeded report=succeeded small=out-of-reach either=succeeded");
+        assertThat(step(run, "small").message()).isEqualTo("settle.values.total <= 10 does not hold");
+        StepState report = step(run, "report");
+        assertThat(report.run().parameters())
+                .containsEntry(
+                        "what", "12 on sound by " + step(run, "settle").run().number());
+        assertThat(seen(run).critical()).containsExactly("settle", "report", "either");
+    }
+
+    @Test
+    @DisplayName("warns of a result that is not as declared, and fails what needs it with that reason")
+    void warnsOfWrongResults() {
+        service.define(
+                """
+                chain: wrong-results
+                team: revenue
+                parameters: { json: { type: text } }
+                steps:
+                  - { step: settle, job: gives, with: { json: "${json}" } }
+                  - { step: report, job: good, when: "settle.values.total > 10" }
+                """);
+        Map<String, String> wrong = Map.of(
+                "{\"total\": \"many\", \"route\": \"sound\"}", "gave 'many' for total, which is not a number",
+                "{\"route\": \"sound\"}", "gave no total",
+                "[ 1 ]", "a JSON object is expected",
+                "{ total", "its result is not taken: no JSON");
+        wrong.forEach((json, message) -> {
+            Run run = service.ended(service.start("wrong-results", Map.of("json", json)));
+            assertThat(run.state()).isEqualTo(RunState.FAILED);
+            assertThat(step(run, "settle").state()).isEqualTo("warned");
+            assertThat(step(run, "settle").message()).contains(message);
+            assertThat(step(run, "report").message())
+                    .startsWith("not started: ")
+                    .contains("total");
+        });
+    }
+
+    @Test
+    @DisplayName("goes on in the same run from what failed, and repeats nothing that went well")
+    void goesOnFromFailed() throws IOException {
+        chain(
+                "broken",
+                """
+                steps:
+                  - { step: first, job: good }
+                  - { step: second, job: mended, with: { name: "second-${day}" } }
+                  - { step: third, job: good }
+                  - { step: hold, job: notes, after: second, on: failure, with: { what: "${second.state}" } }
+                finally:
+                  - { step: tidy, job: good }
+                """);
+        Run run = service.ended(service.start("broken"));
+        assertThat(run.state()).isEqualTo(RunState.WARNED);
+        assertThat(states(run))
+                .isEqualTo("first=succeeded second=failed third=out-of-reach hold=succeeded tidy=succeeded");
+        assertThat(step(run, "third").message()).isEqualTo("second failed");
+        long first = step(run, "first").run().number();
+        Files.writeString(folder.resolve("second-tuesday"), "");
+        assertThatThrownBy(() -> goOn(run, null, Map.of("dya", "tuesday")))
+                .isInstanceOf(Refusal.class)
+                .hasMessageContaining("did you mean 'day'?");
+        Run again = goOn(run, null, Map.of("day", "tuesday"));
+        assertThat(again.number()).isEqualTo(run.number());
+        assertThat(again.state()).as(again.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(again.parameters()).containsEntry("day", "tuesday");
+        assertThat(states(run))
+                .isEqualTo("first=succeeded second=succeeded third=succeeded hold=out-of-reach tidy=succeeded");
+        assertThat(step(run, "first").run().number()).isEqualTo(first);
+        assertThat(step(run, "second").runs()).hasSize(2);
+        assertThat(step(run, "tidy").runs()).hasSize(2);
+        assertThat(seen(run).round()).isEqualTo(2);
+        assertThat(seen(run).interventions())
+                .singleElement()
+                .extracting(Intervention::kind, Intervention::person, Intervention::note)
+                .containsExactly("went-on", "gantrel", "with other values for day; mended");
+        assertThatThrownBy(() -> goOn(run, null, Map.of())).hasMessageContaining("say from which step");
+        Run third = goOn(run, "third", Map.of());
+        assertThat(third.state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(step(run, "third").runs()).hasSize(2);
+        assertThat(step(run, "second").runs()).hasSize(2);
+        assertThat(seen(run).round()).isEqualTo(3);
+    }
+
+    @Test
+    @DisplayName("goes on within a chain that is one of its steps, and with the failed rows of a sweep only")
+    void goesOnWithin() throws IOException {
+        service.define(
+                """
+                roster: three-names
+                team: revenue
+                columns: [ name ]
+                rows: [ { name: row-a }, { name: row-b }, { name: row-c } ]
+                """);
+        chain(
+                "inner",
+                """
+                steps:
+                  - { step: one, job: good }
+                  - { step: two, job: mended, with: { name: inner-two } }
+                """);
+        chain(
+                "outer",
+                """
+                steps:
+                  - { step: inner, job: inner }
+                  - { step: rows, job: mended, over: three-names, after: [] }
+                  - { step: after-all, job: good, after: [ inner, rows ] }
+                """);
+        Files.writeString(folder.resolve("row-a"), "");
+        Run run = service.ended(service.start("outer"));
+        assertThat(states(run)).isEqualTo("inner=failed rows=failed after-all=out-of-reach");
+        Run inner = service.found(step(run, "inner").run().number());
+        assertThatThrownBy(() -> goOn(inner, null, Map.of())).hasMessageContaining("is a step of run " + run.number());
+        Files.writeString(folder.resolve("inner-two"), "");
+        Files.writeString(folder.resolve("row-b"), "");
+        Files.writeString(folder.resolve("row-c"), "");
+        Run again = goOn(run, null, Map.of());
+        assertThat(again.state()).as(again.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(step(run, "inner").run().number()).isEqualTo(inner.number());
+        assertThat(step(inner, "one").runs()).isNull();
+        Run rows = service.found(step(run, "rows").run().number());
+        assertThat(service.children(rows))
+                .extracting(child -> child.parameters().get("name"))
+                .containsExactlyInAnyOrder("row-b", "row-c");
+    }
+
+    @Test
+    @DisplayName("leaves out a step that somebody skips, while it runs and after it has ended")
+    void leavesOutASkippedStep() {
+        chain(
+                "skipping",
+                """
+                steps:
+                  - { step: first, job: bad }
+                  - { step: second, job: good }
+                """);
+        Run run = service.ended(service.start("skipping"));
+        assertThat(run.state()).isEqualTo(RunState.FAILED);
+        ChainApi api = service.bean(ChainApi.class);
+        assertThatThrownBy(() -> api.skip(LiveService.SERVICE, run.number(), "secnd", null))
+                .hasMessageContaining("did you mean 'second'?");
+        api.skip(LiveService.SERVICE, run.number(), "first", new ChainApi.NoteBody("done by hand"));
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(states(run)).isEqualTo("first=skipped second=succeeded");
+        assertThat(step(run, "first").person()).isEqualTo("gantrel");
+        assertThatThrownBy(() -> api.skip(LiveService.SERVICE, run.number(), "second", null))
+                .hasMessageContaining("has been done");
+        assertThatThrownBy(() -> api.skip(MANAGER, run.number(), "first", null)).hasMessageContaining("takes the role");
+        assertThatThrownBy(() -> api.skip(STRANGER, run.number(), "first", null))
+                .hasMessageContaining("there is no run");
+    }
+
+    @Test
+    @DisplayName("asks those who may decide, and nobody else; it goes the way that was decided")
+    void asks() {
+        chain(
+                "asking",
+                """
+                steps:
+                  - { step: settle, job: gives, with: { json: '{"total": 7, "route": "sound"}' } }
+                  - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?" } }
+                  - { step: pay, job: good }
+                  - { step: keep, job: good, after: sign, on: failure }
+                """);
+        ChainApi api = service.bean(ChainApi.class);
+        Run yes = service.start("asking");
+        awaits(yes, "sign", "waiting");
+        assertThat(api.approvals(MANAGER))
+                .filteredOn(open -> open.run() == yes.number())
+                .singleElement()
+                .satisfies(open -> {
+                    assertThat(open.asks()).isEqualTo("Pay 7?");
+                    assertThat(open.mayDecide()).isTrue();
+                });
+        assertThat(api.approvals(STRANGER)).isEmpty();
+        var decision = new ChainApi.DecisionBody(true, "looks right");
+        assertThatThrownBy(() -> api.decide(STRANGER, yes.number(), "sign", decision))
+                .hasMessageContaining("there is no run");
+        var clerk = new Caller("kim", "Kim", false, Map.of("revenue", Role.MANAGER, "finance", Role.EDITOR));
+        assertThatThrownBy(() -> api.decide(clerk, yes.number(), "sign", decision))
+                .hasMessageContaining("takes the role manager in the team finance");
+        api.decide(MANAGER, yes.number(), "sign", decision);
+        assertThat(service.ended(yes).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(step(yes, "sign").message()).isEqualTo("approved by finn: looks right");
+        assertThatThrownBy(() -> api.decide(MANAGER, yes.number(), "sign", decision))
+                .hasMessageContaining("has been decided");
+        Run no = service.start("asking");
+        awaits(no, "sign", "waiting");
+        api.decide(MANAGER, no.number(), "sign", new ChainApi.DecisionBody(false, ""));
+        assertThat(service.ended(no).state()).isEqualTo(RunState.WARNED);
+        assertThat(states(no)).isEqualTo("settle=succeeded sign=failed pay=out-of-reach keep=succeeded");
+        Run late = service.start("asking");
+        awaits(late, "sign", "waiting");
+        move(Duration.ofHours(2));
+        service.ended(late);
+        assertThat(step(late, "sign").message()).isEqualTo("nobody decided within 2 h");
+    }
+
+    @Test
+    @DisplayName("pauses, does a step again until its result is right, and does not wait for what goes on by itself")
+    void pausesAndRepeats() {
+        service.define("task: counts\nteam: revenue\ndoes: { shell: 'echo x >> " + folder
+                + "/count; printf \"{\\\"n\\\": %d}\" $(wc -l < " + folder + "/count) > \"$GANTREL_RESULT\"' }\n");
+        service.task("slow", "until test -e " + folder + "/let-go; do sleep 0.05; done", "");
+        chain(
+                "waits",
+                """
+                steps:
+                  - { step: rest, pause: 30 min }
+                  - { step: beside, job: slow, go-on: yes }
+                  - { step: check, job: counts, repeat: { until: "check.values.n >= 3", times: 5, every: 2 min } }
+                """);
+        Run run = service.start("waits");
+        awaits(run, "rest", "waiting");
+        move(Duration.ofMinutes(30));
+        for (int turn = 1; turn < 3; turn++) {
+            int now = turn;
+            Await.until(
+                    "turn " + turn + " is over",
+                    () -> step(run, "check").turn() == now && step(run, "check").limit() != null);
+            assertThat(step(run, "check").message()).startsWith("done again");
+            move(Duration.ofMinutes(2));
+        }
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(step(run, "check").runs()).hasSize(3);
+        StepState beside = step(run, "beside");
+        assertThat(beside.state()).isEqualTo("succeeded");
+        Run slow = service.found(beside.run().number());
+        assertThat(slow.state().isEnded()).isFalse();
+        assertThat(slow.parent()).isEmpty();
+        assertThat(slow.causeRef()).isEqualTo(String.valueOf(run.number()));
+        service.bean(Wishes.class).stop(slow.number(), "mara", CLOCK.instant());
+        service.ended(slow);
+    }
+
+    @Test
+    @DisplayName("meets the run of another chain of the same day, and of no other")
+    void meets() {
+        String steps =
+                """
+                steps:
+                  - { meeting: bank-is-done, of: "${day}", with-chains: [ %s ], within: 3 h }
+                  - { job: good }
+                """;
+        service.define("chain: ours\nteam: revenue\nparameters: { day: { type: text } }\n" + steps.formatted("bank")
+                + "---\nchain: bank\nteam: finance\nparameters: { day: { type: text } }\n" + steps.formatted("ours"));
+        Run ours = service.start("ours", Map.of("day", "mon"));
+        awaits(ours, "bank-is-done", "waiting");
+        assertThat(step(ours, "bank-is-done").message()).isEqualTo("waits for bank");
+        Run other = service.start("bank", Map.of("day", "tue"));
+        awaits(other, "bank-is-done", "waiting");
+        assertThat(step(ours, "bank-is-done").state()).isEqualTo("waiting");
+        service.bean(Wishes.class).stop(other.number(), "mara", CLOCK.instant());
+        assertThat(service.ended(other).state()).isEqualTo(RunState.CANCELLED);
+        Run theirs = service.start("bank", Map.of("day", "mon"));
+        assertThat(service.ended(ours).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.ended(theirs).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(step(ours, "bank-is-done").message()).isEqualTo("met bank");
+        Run alone = service.start("ours", Map.of("day", "wed"));
+        awaits(alone, "bank-is-done", "waiting");
+        move(Duration.ofHours(3));
+        assertThat(service.ended(alone).state()).isEqualTo(RunState.FAILED);
+        assertThat(step(alone, "bank-is-done").message()).isEqualTo("not all came within 3 h");
+    }
+
+    @Test
+    @DisplayName(
+            "begins nothing while somebody holds it, and runs what comes at the very end also when it is cancelled")
+    void isHeldAndCancelled() {
+        service.task("holds-on", "until test -e " + folder + "/holds-on; do sleep 0.05; done", "");
+        chain(
+                "long",
+                """
+                steps:
+                  - { step: first, job: holds-on }
+                  - { step: second, job: good }
+                finally:
+                  - { step: tidy, job: good }
+                """);
+        ChainApi api = service.bean(ChainApi.class);
+        Run run = service.start("long");
+        awaits(run, "first", "running");
+        service.underway(service.children(run).get(0));
+        api.hold(LiveService.SERVICE, run.number(), new ChainApi.NoteBody("the bank is down"));
+        assertThat(seen(run).held().why()).isEqualTo("the bank is down");
+        assertThatThrownBy(() -> api.hold(LiveService.SERVICE, run.number(), null))
+                .hasMessageContaining("held already");
+        api.letGo(LiveService.SERVICE, run.number());
+        assertThat(seen(run).held()).isNull();
+        service.bean(Wishes.class).stop(run.number(), "mara", CLOCK.instant());
+        Run ended = service.ended(run);
+        assertThat(ended.state()).isEqualTo(RunState.CANCELLED);
+        assertThat(states(run)).isEqualTo("first=cancelled second=out-of-reach tidy=succeeded");
+    }
+
+    @Test
+    @DisplayName("is refused at import where a step speaks of what its jobs do not give, or names what is not there")
+    void isRefused() {
+        assertThatThrownBy(
+                        () -> chain(
+                                "faulty",
+                                """
+                        steps:
+                          - { step: settle, job: gives, with: { json: x } }
+                          - { step: report, job: notes, when: "settle.values.totl > 0", with: { what: "${settle.values.route}" } }
+                          - { step: rows, job: mended, over: no-such-roster }
+                          - { step: sign, approval: { by: { team: no-team } } }
+                          - { step: meet, meeting: m, with-chains: [ nobody ], within: 1 h }
+                          - { step: as, job: good, acts-as: no-credential, lanes: [ no-lane ] }
+                        """))
+                .isInstanceOfSatisfying(Invalid.class, e -> assertThat(e.problems())
+                        .extracting(problem -> problem.line() + " " + problem.field() + ": " + problem.message())
+                        .anySatisfy(text -> assertThat(text)
+                                .startsWith("6 ")
+                                .contains("nothing is known as 'settle.values.totl'; did you mean"))
+                        .anySatisfy(text ->
+                                assertThat(text).startsWith("7 ").contains("there is no roster 'no-such-roster'"))
+                        .anySatisfy(text -> assertThat(text).startsWith("8 ").contains("there is no team 'no-team'"))
+                        .anySatisfy(text -> assertThat(text).startsWith("9 ").contains("there is no chain 'nobody'"))
+                        .anySatisfy(text -> assertThat(text).startsWith("10 ").contains("no-credential"))
+                        .anySatisfy(text -> assertThat(text).startsWith("10 ").contains("no-lane")));
+    }
+
+    @Test
+    @DisplayName("goes on where it was when the service is started again")
+    void outlivesARestart() throws IOException {
+        chain(
+                "restarted",
+                """
+                steps:
+                  - { step: first, job: good }
+                  - { step: rest, pause: 10 min }
+                  - { step: sign, approval: { by: { team: finance } } }
+                  - { step: second, job: good }
+                """);
+        Run run = service.start("restarted");
+        awaits(run, "rest", "waiting");
+        service.restart();
+        move(Duration.ofMinutes(10));
+        awaits(run, "sign", "waiting");
+        service.restart();
+        service.bean(ChainApi.class).decide(MANAGER, run.number(), "sign", new ChainApi.DecisionBody(true, ""));
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.children(run)).extracting(Run::step).containsExactly("first", "second");
+        assertThat(Optional.ofNullable(step(run, "first").runs())).isEmpty();
+        assertThat(List.of(seen(run).critical().get(0))).containsExactly("first");
+    }
+}
