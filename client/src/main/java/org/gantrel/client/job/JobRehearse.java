@@ -2,6 +2,7 @@ package org.gantrel.client.job;
 
 import java.util.LinkedHashMap;
 import java.util.List;
+import org.gantrel.client.KeyValues;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
@@ -57,7 +58,7 @@ final class JobRehearse extends ServiceCommand {
     @Override
     public Integer call() {
         var body = new LinkedHashMap<String, Object>();
-        body.put("parameters", JobStart.parameters(values));
+        body.put("parameters", KeyValues.of(values));
         body.put("at", at);
         body.put("over", over);
         body.put("look", look);

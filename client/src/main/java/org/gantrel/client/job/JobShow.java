@@ -5,6 +5,7 @@ import java.util.stream.Collectors;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
+import org.gantrel.client.output.StepTree;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -41,7 +42,10 @@ final class JobShow extends ServiceCommand {
         line("in", job.path("does").path("in").asString(""));
         line("mail on failure", words(job.path("mailOnFailure")));
         section("parameters", job.path("parameters"), JobShow::parameter);
-        section("steps", job.path("steps"), JobShow::step);
+        if (!job.path("steps").isEmpty()) {
+            printer.line("  steps");
+            new StepTree(job.path("steps"), printer).lines().forEach(line -> printer.line("    " + line));
+        }
         section("schedules", job.path("schedules"), JobShow::schedule);
         section("warnings", job.path("warnings"), JsonNode::asString);
         return 0;
@@ -68,14 +72,6 @@ final class JobShow extends ServiceCommand {
         String about = parameter.path("about").asString("");
         return parameter.path("name").asString() + ": " + parameter.path("type").asString() + of + fallback
                 + (about.isEmpty() ? "" : "; " + about);
-    }
-
-    private static String step(JsonNode step) {
-        String after = step.path("after").isEmpty()
-                ? "begins at once"
-                : "after " + words(step.path("after")) + ", on "
-                        + step.path("on").asString();
-        return step.path("step").asString() + ": runs " + step.path("job").asString() + ", " + after;
     }
 
     private static String schedule(JsonNode schedule) {

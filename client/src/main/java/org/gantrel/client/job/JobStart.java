@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.client.KeyValues;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
@@ -80,7 +81,7 @@ final class JobStart extends ServiceCommand {
     @Override
     public Integer call() throws IOException {
         var body = new LinkedHashMap<String, Object>();
-        body.put("parameters", parameters(values));
+        body.put("parameters", KeyValues.of(values));
         if (roster != null) {
             var over = new LinkedHashMap<String, Object>();
             over.put("roster", roster);
@@ -107,18 +108,5 @@ final class JobStart extends ServiceCommand {
                 : RunWait.end(api(), number);
         new RunPrinter(printer).print(ended, format);
         return RunPrinter.exitCode(ended);
-    }
-
-    /** The values that options of the form KEY=VALUE give. */
-    static Map<String, String> parameters(List<String> values) {
-        var parameters = new LinkedHashMap<String, String>();
-        for (String value : values) {
-            int equals = value.indexOf('=');
-            if (equals < 1) {
-                throw new Wrong("-p " + value + ": KEY=VALUE would be right, such as -p route=skarholm");
-            }
-            parameters.put(value.substring(0, equals), value.substring(equals + 1));
-        }
-        return parameters;
     }
 }

@@ -19,6 +19,11 @@ import picocli.CommandLine.Command;
             RunTries.GiveUp.class,
             RunCancel.class,
             RunRepeat.class,
+            ChainCommands.SkipStep.class,
+            ChainCommands.Approvals.class,
+            ChainCommands.Decide.class,
+            ChainCommands.Hold.class,
+            ChainCommands.LetGo.class,
             RunSeeTo.class
         })
 public final class RunCommand extends NounCommand {}

@@ -1,7 +1,11 @@
 package org.gantrel.client.run;
 
+import java.io.IOException;
+import java.util.stream.Collectors;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.output.Format;
+import org.gantrel.client.output.Printer;
+import org.gantrel.client.output.StepTree;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -15,11 +19,16 @@ final class RunShow extends ServiceCommand {
     @Parameters(paramLabel = "NUMBER", description = "The run.")
     private long number;
 
+    @Option(
+            names = "--follow",
+            description = "Goes on to tell the steps or rows as they go, and exits with the outcome: 0 well, 1 badly.")
+    private boolean follow;
+
     @Option(names = "--format", paramLabel = "FORMAT", defaultValue = "table", description = "table or json (table).")
     private Format format;
 
     @Override
-    public Integer call() {
+    public Integer call() throws IOException {
         JsonNode run = api().get("/api/v1/runs/" + number);
         if (format == Format.json) {
             printer.json(run);
@@ -38,6 +47,7 @@ final class RunShow extends ServiceCommand {
         line("next try", Times.local(run, "retryAt"));
         line("progress", ProgressBar.line(run));
         run.path("results").forEachEntry((name, value) -> line("gave " + name, value.asString()));
+        course(run.path("chain"));
         if (run.has("attempts")) {
             printer.line("  tries that are over");
             run.path("attempts")
@@ -54,21 +64,34 @@ final class RunShow extends ServiceCommand {
                         + moment.path("what").asString()));
         if (!run.path("steps").isEmpty()) {
             printer.line("  steps");
-            run.path("steps").forEach(this::step);
+            new StepTree(run.path("steps"), printer).lines().forEach(line -> printer.line("    " + line));
+        }
+        if (follow && !run.path("finishedAt").isMissingNode()) {
+            return RunPrinter.exitCode(run);
+        }
+        if (follow) {
+            JsonNode ended = RunWait.follow(api(), number, Printer::say);
+            printer.line(printer.state(ended.path("state").asString()) + "  "
+                    + ended.path("sentence").asString());
+            new StepTree(ended.path("steps"), printer).lines().forEach(line -> printer.line("    " + line));
+            return RunPrinter.exitCode(ended);
         }
         return 0;
     }
 
-    private void step(JsonNode step) {
-        String child = step.path("run").has("number")
-                ? "run " + step.path("run").path("number").asString()
-                : "";
-        printer.line("    %-20s %-12s %-10s %s"
-                .formatted(
-                        step.path("step").asString(),
-                        step.path("state").asString(),
-                        child,
-                        step.path("run").path("message").asString("")));
+    /** What people did to a chain. */
+    private void course(JsonNode chain) {
+        JsonNode held = chain.path("held");
+        if (held.has("person")) {
+            String why = held.path("why").asString("");
+            line("held by", held.path("person").asString() + (why.isEmpty() ? "" : ": " + why));
+        }
+        if (chain.path("round").asInt(1) > 1) {
+            line("round", chain.path("round").asString());
+        }
+        line(
+                "longest way",
+                chain.path("critical").valueStream().map(JsonNode::asString).collect(Collectors.joining(" > ")));
     }
 
     private void line(String title, String text) {

@@ -253,8 +253,8 @@ public record Step(
                     .or(() -> pause.until().map(at -> "waits until " + at))
                     .orElse("waits");
         } else if (work instanceof Approval approval) {
-            own = "asks " + (approval.role() == Role.MANAGER ? "a " : "one with the role ")
-                    + approval.role().word() + " of " + approval.team()
+            String role = approval.role().word();
+            own = "asks " + ("aeiou".indexOf(role.charAt(0)) < 0 ? "a " : "an ") + role + " of " + approval.team()
                     + approval.within()
                             .map(within -> ", within " + Words.duration(within))
                             .orElse("");

@@ -113,6 +113,8 @@ class ChainView implements ChainSight {
                             .map(link -> new LinkView(link.after(), link.on().word(), some(link.when())))
                             .toList(),
                     step.linksInWords(),
+                    some(step.when()),
+                    step.doesInWords(),
                     step.last(),
                     step.matters(),
                     step.goesOn(),

@@ -7,21 +7,25 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import org.gantrel.core.chain.ChainCourse;
+import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Stop;
+import org.gantrel.service.chain.ChainFacts;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Ledger;
@@ -29,9 +33,13 @@ import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.schedule.Accounting;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.sweep.Drawing;
+import org.gantrel.service.sweep.SweepRow;
+import org.gantrel.service.sweep.Sweeps;
 import org.gantrel.service.time.Absence;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -44,12 +52,15 @@ import org.springframework.transaction.support.TransactionTemplate;
 class DemoHistory {
 
     private static final long SEED = 20_261_123;
+    private static final int MOST_ROWS = 50;
     private static final int OCCURRENCES_A_TRANSACTION = 15;
 
     private final Accounting accounting;
     private final Schedules schedules;
     private final Runs runs;
     private final ChainSteps steps;
+    private final Drawing drawing;
+    private final Sweeps sweeps;
     private final Jobs jobs;
     private final Ledger ledger;
     private final RunValues values;
@@ -62,6 +73,8 @@ class DemoHistory {
             Schedules schedules,
             Runs runs,
             ChainSteps steps,
+            Drawing drawing,
+            Sweeps sweeps,
             Jobs jobs,
             Ledger ledger,
             RunValues values,
@@ -73,6 +86,8 @@ class DemoHistory {
         this.schedules = schedules;
         this.runs = runs;
         this.steps = steps;
+        this.drawing = drawing;
+        this.sweeps = sweeps;
         this.jobs = jobs;
         this.ledger = ledger;
         this.values = values;
@@ -133,7 +148,15 @@ class DemoHistory {
                 .getOrDefault(
                         run.jobName(),
                         new World.Habit(
-                                Duration.ofSeconds(20), 1, 0, "something went wrong", List.of(), Duration.ZERO, 0, ""));
+                                Duration.ofSeconds(20),
+                                1,
+                                0,
+                                "something went wrong",
+                                List.of(),
+                                Duration.ZERO,
+                                0,
+                                "",
+                                Map.of()));
         double factor = 0.75 + random.nextDouble() * 0.5 + (random.nextInt(20) == 0 ? 1.5 : 0);
         Instant end = at.plusMillis((long) (habit.takes().toMillis() * factor));
         Instant ended = end.isBefore(now) ? end : now.minusMillis(500);
@@ -148,8 +171,20 @@ class DemoHistory {
         }
         writeLog(run, lines);
         int code = fails ? 1 : warns ? 3 : 0;
-        ledger.finish(run.number(), new Finish(ending(code, habit), "", Optional.of(code), List.of(), Map.of()), ended);
+        ledger.finish(
+                run.number(),
+                new Finish(ending(code, habit), "", Optional.of(code), List.of(), given(habit, fails, factor)),
+                ended);
         return ended;
+    }
+
+    /** Results that change from night to night as the times do. */
+    private static Map<String, String> given(World.Habit habit, boolean fails, double factor) {
+        var given = new LinkedHashMap<String, String>();
+        if (!fails) {
+            habit.gives().forEach((name, usual) -> given.put(name, String.valueOf(Math.round(usual * factor))));
+        }
+        return given;
     }
 
     private static Ending ending(int code, World.Habit habit) {
@@ -162,41 +197,72 @@ class DemoHistory {
     }
 
     private Instant liveChain(Run run, Job.Chain chain, Instant at, Instant now, World world) {
-        Map<String, RunState> states = new HashMap<>();
+        ChainSteps.Of rows = steps.of(run.number());
         Instant time = at;
-        var course = new ChainCourse(chain.steps(), states);
-        while (course.ending().isEmpty()) {
+        while (true) {
+            var known = values.known(run).after(new ChainFacts(chain, rows, runs));
+            var course = new ChainCourse(chain.steps(), rows.now(), Stop.NO, false, known::holds);
+            for (ChainCourse.Settled settled : course.settled()) {
+                rows.row(settled.step().name()).outOfReach(settled.why(), time);
+            }
+            if (course.ending().isPresent()) {
+                ledger.finish(run.number(), Finish.of(course.ending().get()), time);
+                return time;
+            }
             Instant latest = time;
             for (Step step : course.beginning()) {
-                Instant ended = liveStep(step, run, states, time, now, world);
+                Instant ended = liveStep(step, run, known, rows.row(step.name()), new Night(time, now, world));
                 latest = ended.isAfter(latest) ? ended : latest;
             }
             time = latest;
-            course = new ChainCourse(chain.steps(), states);
         }
-        ledger.finish(run.number(), Finish.of(course.ending().orElseThrow()), time);
-        return time;
     }
 
-    /** Lets a step begin and end; says when it ended. What people do, and waits, are over at once. */
-    private Instant liveStep(Step step, Run chain, Map<String, RunState> states, Instant at, Instant now, World world) {
-        StepRecord row = steps.of(chain.number()).row(step.name());
-        row.begin(1, at);
+    private record Night(Instant at, Instant now, World world) {}
+
+    /** Lets a step begin and end; says when it ended. What people decide they decide a little later. */
+    private Instant liveStep(Step step, Run chain, Bindings known, StepRecord row, Night night) {
+        row.begin(1, night.at());
         if (step.runs().isEmpty()) {
-            row.end(RunState.SUCCEEDED, step.kind() + " over", at);
-            states.put(step.name(), RunState.SUCCEEDED);
-            return at;
+            boolean asks = step.work() instanceof Step.Approval;
+            Instant end = asks ? night.at().plus(Duration.ofMinutes(11)) : night.at();
+            Instant ended = end.isBefore(night.now()) ? end : night.at();
+            row.end(RunState.SUCCEEDED, asks ? "approved by ivo.brandt" : step.kind() + " over", ended);
+            row.by(asks ? "ivo.brandt" : "");
+            return ended;
         }
-        Run child = ledger.create(
-                NewRun.asStep(jobs.named(step.job()).orElseThrow(), values.of(step, chain), chain, step.name()), at);
-        row.turn(child.number(), at);
-        Instant ended = live(child, at, now, world);
+        NewRun from = NewRun.asStep(jobs.named(step.job()).orElseThrow(), values.of(step, known), chain, step.name());
+        Run child = ledger.create(step.over().isEmpty() ? from : from.over(SweepRequest.all(step.over())), night.at());
+        row.turn(child.number(), night.at());
+        Instant ended =
+                step.over().isEmpty() ? live(child, night.at(), night.now(), night.world()) : liveSweep(child, night);
         Run then = runs.find(child.number()).orElseThrow();
-        states.put(step.name(), then.state());
         if (then.state().isEnded()) {
             row.end(then.state(), then.message(), ended);
         }
         return ended;
+    }
+
+    /** Lets the rows of a sweep begin and end side by side; says when the last one ended. */
+    private Instant liveSweep(Run sweep, Night night) {
+        ledger.move(sweep.number(), new RunEvent.Admitted(night.at(), ""), night.at());
+        drawing.draw(sweep.number());
+        JobEntry job = jobs.withId(sweep.jobId());
+        Instant latest = night.at();
+        boolean failed = false;
+        for (SweepRow each : sweeps.next(sweep.number(), MOST_ROWS)) {
+            Run row = ledger.create(
+                    NewRun.asRow(job, Sweeps.together(values.open(sweep), each), sweep, each.place()), night.at());
+            sweeps.started(sweep.number(), each.place(), row.number());
+            Instant ended = live(row, night.at(), night.now(), night.world());
+            failed |= runs.find(row.number()).orElseThrow().state().isBad();
+            latest = ended.isAfter(latest) ? ended : latest;
+        }
+        var ending = new Ending(
+                failed ? RunState.FAILED : RunState.SUCCEEDED,
+                failed ? "rows failed: " + sweeps.firstFailed(sweep.number(), 3) : "all rows ended well");
+        ledger.finish(sweep.number(), Finish.of(ending), latest);
+        return latest;
     }
 
     private void writeLog(Run run, List<String> lines) {

@@ -43,6 +43,7 @@ record World(
      * @param lately since how long every run fails
      * @param skips how many of a hundred runs do not start at all
      * @param skip why not
+     * @param gives the results of a good run, as they usually are
      */
     record Habit(
             Duration takes,
@@ -52,7 +53,8 @@ record World(
             List<String> log,
             Duration lately,
             int skips,
-            String skip) {}
+            String skip,
+            Map<String, Integer> gives) {}
 
     record Absent(Duration ago, Duration length) {}
 
@@ -110,8 +112,14 @@ record World(
                 List.of());
     }
 
+    private static Map<String, Integer> gives(Section form) {
+        var gives = new LinkedHashMap<String, Integer>();
+        form.map("gives", 10).forEach((name, text) -> gives.put(name, Integer.parseInt(text)));
+        return gives;
+    }
+
     private static Habit habit(Section form) {
-        form.knowing("takes", "fails", "warns", "failure", "log", "lately", "skips", "skip");
+        form.knowing("takes", "fails", "warns", "failure", "log", "lately", "skips", "skip", "gives");
         return new Habit(
                 duration(form, "takes"),
                 Integer.parseInt(form.text("fails", 3).orElse("0")),
@@ -120,7 +128,8 @@ record World(
                 form.texts("log", 200),
                 form.has("lately") ? duration(form, "lately") : Duration.ZERO,
                 Integer.parseInt(form.text("skips", 3).orElse("0")),
-                form.text("skip", 300).orElse(""));
+                form.text("skip", 300).orElse(""),
+                gives(form));
     }
 
     private static Duration duration(Section form, String key) {

@@ -160,7 +160,18 @@ class SweepRuns {
         }
         Ending ending =
                 course.ending(() -> sweeps.firstFailed(run.number(), SAID)).orElseThrow();
-        return ledger.finish(run.number(), Finish.of(ending), now);
+        SweepCourse.Counts counts = sweeps.counts(run.number());
+        int all = counts.pending()
+                + counts.underway()
+                + counts.notReached()
+                + counts.succeeded()
+                + counts.warned()
+                + counts.failed();
+        Map<String, String> results = Map.of(
+                "rows", String.valueOf(all),
+                "succeeded", String.valueOf(counts.succeeded() + counts.warned()),
+                "failed", String.valueOf(counts.failed()));
+        return ledger.finish(run.number(), new Finish(ending, "", Optional.empty(), List.of(), results), now);
     }
 
     /** The rows that began, and whether some ended at once. */

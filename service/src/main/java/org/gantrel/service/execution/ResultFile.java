@@ -28,6 +28,9 @@ final class ResultFile {
 
     private static final Logger LOG = LoggerFactory.getLogger(ResultFile.class);
     private static final JsonMapper JSON = JsonMapper.builder().build();
+    /** The one folder that every account can enter (POSIX.1-2017, 10.1); the service's own is its own. */
+    private static final Path SHARED = Path.of("/tmp");
+
     private static final String NAME = "result.json";
 
     private ResultFile() {}
@@ -48,7 +51,7 @@ final class ResultFile {
         }
         // another account cannot enter the run's own folder; where this is stands there, for a service that is started
         // anew
-        Path place = Files.createTempDirectory("gantrel-result-");
+        Path place = Files.createTempDirectory(SHARED, "gantrel-result-");
         if (Account.own().isPrivileged()) {
             Files.setOwner(
                     place,

@@ -9,7 +9,9 @@ import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
+import org.gantrel.core.chain.StepOrder;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.forecast.Simulation;
 import org.gantrel.core.forecast.Simulation.Coming;
@@ -238,37 +240,68 @@ class Ahead {
                     chain ? parts((Job.Chain) job, at, 0) : List.of());
         }
 
-        /** The steps that follow on success, as tasks and chains that come after each other. */
+        /** The steps that run where all goes well, as tasks and parents that come after each other. */
         private List<Coming> parts(Job.Chain chain, Instant at, int depth) {
             var parts = new ArrayList<Coming>();
             var places = new HashMap<String, Integer>();
-            for (Step step : chain.steps()) {
-                Optional<JobEntry> entry = jobs.named(step.job());
-                boolean played = step.links().stream()
-                                .allMatch(link ->
-                                        link.on() != Step.FollowsOn.FAILURE && link.on() != Step.FollowsOn.WARNINGS)
-                        && step.after().stream().allMatch(places::containsKey)
-                        && entry.isPresent()
-                        && depth < DEEPEST;
-                if (!played) {
-                    continue;
+            var all = new StepOrder(chain.steps()).sorted();
+            var inOrder =
+                    new ArrayList<>(all.stream().filter(step -> !step.last()).toList());
+            inOrder.addAll(all.stream().filter(Step::last).toList());
+            for (Step step : inOrder) {
+                List<Integer> after = step.links().stream()
+                        .filter(link -> link.on() == Step.FollowsOn.SUCCESS || link.on() == Step.FollowsOn.ANY)
+                        .map(link -> places.get(link.after()))
+                        .filter(Objects::nonNull)
+                        .distinct()
+                        .toList();
+                boolean played =
+                        after.size() >= Math.min(step.needed(), step.after().size()) && depth < DEEPEST;
+                if (played) {
+                    List<Integer> before = step.last() && after.isEmpty() ? List.copyOf(places.values()) : after;
+                    part(chain, step, at, depth, before).ifPresent(part -> {
+                        places.put(step.name(), parts.size());
+                        parts.add(part);
+                    });
                 }
-                Job job = jobs.current(entry.get());
-                boolean leads = job instanceof Job.Chain;
-                places.put(step.name(), parts.size());
-                parts.add(new Coming(
-                        step.job(),
-                        entry.get().team(),
-                        at,
-                        job.rules().priority(),
-                        without(demands.planned(job, Map.of(), false), chain),
-                        leads,
-                        leads ? Duration.ZERO : takes(entry.get(), false),
-                        gatesOf(entry.get(), job),
-                        step.after().stream().map(places::get).toList(),
-                        leads ? parts((Job.Chain) job, at, depth + 1) : List.of()));
             }
             return parts;
+        }
+
+        private Optional<Coming> part(Job.Chain chain, Step step, Instant at, int depth, List<Integer> after) {
+            if (step.runs().isEmpty()) {
+                // how long people take, and others, nobody knows
+                Duration length =
+                        step.work() instanceof Step.Pause pause ? pause.length().orElse(Duration.ZERO) : Duration.ZERO;
+                return Optional.of(new Coming(
+                        step.name(),
+                        chain.team(),
+                        at,
+                        chain.rules().priority(),
+                        Demand.NOTHING,
+                        true,
+                        length,
+                        Duration.ZERO,
+                        after,
+                        List.of()));
+            }
+            Optional<JobEntry> entry = jobs.named(step.job());
+            return entry.map(found -> {
+                Job job = step.own().over(jobs.current(found));
+                boolean sweep = !step.over().isEmpty();
+                boolean leads = job instanceof Job.Chain && !sweep;
+                return new Coming(
+                        step.job(),
+                        found.team(),
+                        at,
+                        job.rules().priority(),
+                        without(demands.planned(job, Map.of(), sweep), chain),
+                        leads || sweep,
+                        leads ? Duration.ZERO : takes(found, sweep),
+                        gatesOf(found, job),
+                        after,
+                        leads ? parts((Job.Chain) job, at, depth + 1) : List.of());
+            });
         }
 
         private Demand without(Demand demand, Job.Chain chain) {

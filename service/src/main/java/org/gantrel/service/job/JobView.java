@@ -106,6 +106,7 @@ public record JobView(
      *
      * @param kind {@code job}, {@code sweep}, {@code pause}, {@code approval} or {@code meeting}
      * @param linksInWords what leads to it, for people
+     * @param when a condition that has to hold beside
      * @param does what it does, for people
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -118,6 +119,7 @@ public record JobView(
             String on,
             List<StepLink> links,
             String linksInWords,
+            String when,
             String does,
             boolean last,
             boolean matters,
@@ -138,6 +140,7 @@ public record JobView(
                                     link.after(), link.on().word(), link.when().isEmpty() ? null : link.when()))
                             .toList(),
                     step.linksInWords(),
+                    step.when().isEmpty() ? null : step.when(),
                     step.doesInWords(),
                     step.last(),
                     step.matters(),

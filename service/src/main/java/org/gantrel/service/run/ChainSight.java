@@ -45,6 +45,8 @@ public interface ChainSight {
      * @param kind {@code job}, {@code sweep}, {@code pause}, {@code approval} or {@code meeting}
      * @param links what leads to it
      * @param linksInWords the same for people
+     * @param when a condition that has to hold beside
+     * @param does what it does, for people
      * @param state a run's state, or {@code pending} before its time and {@code out-of-reach} where it does not run
      * @param message why it does not run, how it ended, or what it waits for
      * @param turn how often its job ran in this round
@@ -64,6 +66,8 @@ public interface ChainSight {
             String on,
             List<LinkView> links,
             String linksInWords,
+            String when,
+            String does,
             boolean last,
             boolean matters,
             boolean goesOn,

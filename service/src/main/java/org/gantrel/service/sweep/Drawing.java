@@ -127,7 +127,8 @@ public class Drawing implements DisposableBean {
         return new Glance(rows.stream().limit(most).toList(), rows.size() > most);
     }
 
-    private void draw(long number) {
+    /** Brings the rows of a sweep together at once, on the caller's thread and in its transaction where there is one. */
+    public void draw(long number) {
         transaction.executeWithoutResult(status -> sweeps.beginAgain(number));
         SweepRecord sweep = sweeps.of(number);
         Run run = runs.find(number).orElseThrow();
