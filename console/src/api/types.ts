@@ -1,3 +1,4 @@
+import type { ChainStep, Course } from "../features/chain/model";
 import type { components } from "./schema";
 
 type Schemas = components["schemas"];
@@ -53,7 +54,7 @@ export type LaneAhead = {
 };
 export type Deadline = Closed<Schemas["Deadline"], "run" | "ends" | "late" | "because">;
 
-export type StepState = Closed<Omit<Schemas["StepState"], "run">> & { run?: Run };
+export type StepState = ChainStep & { state: string };
 
 export type RunDetail = Run & {
   sentence: string;
@@ -71,6 +72,7 @@ export type RunDetail = Run & {
   }[];
   progress?: Progress;
   steps?: StepState[];
+  chain?: Course;
   repeats: number[];
   logBytes: number;
   items: number;
@@ -101,7 +103,7 @@ export type Job = Omit<
 > & {
   parameters: Parameter[];
   schedules: Schedule[];
-  steps?: Closed<Schemas["StepView"]>[];
+  steps?: ChainStep[];
   does?: Closed<Schemas["ActionView"], "command" | "in" | "environment">;
 };
 

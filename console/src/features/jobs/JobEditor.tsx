@@ -2,12 +2,15 @@ import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import InputBase from "@mui/material/InputBase";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
+import { useRef } from "react";
 import { useNavigate } from "react-router";
 import { MONO } from "../../theme";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { useGuard } from "../../ui/useGuard";
+import { useUndoable } from "../../ui/useUndoable";
+import { ChainForm } from "../chain/ChainForm";
+import { NEW_CHAIN, readChain } from "../chain/chainDraft";
 import { type DraftField, readDraft, writeField, writeKind, writeWork } from "./draft";
 import { TaskForm } from "./TaskForm";
 import { useSave } from "./useJobs";
@@ -17,7 +20,7 @@ type Props = { name: string; written: string; tag?: string };
 
 /** A form and the same thing as YAML, side by side and always in step. */
 export function JobEditor({ name, written, tag }: Props) {
-  const [text, setText] = useState(written);
+  const { text, set: setText, undo, redo, mayUndo, mayRedo } = useUndoable(written);
   // the tag of what was read when editing began: a colleague's later change must not be overwritten
   const begun = useRef(tag);
   const save = useSave(name, begun.current);
@@ -25,6 +28,7 @@ export function JobEditor({ name, written, tag }: Props) {
   const changed = text !== written;
   useGuard(changed && !save.isSuccess);
   const draft = readDraft(text);
+  const chain = readChain(text);
   const changeWork = (field: WorkField, value: string) => setText((before) => writeWork(before, field, value));
   const change = (field: DraftField, value: string) => setText((before) => writeField(before, field, value));
   const leave = () => {
@@ -39,7 +43,14 @@ export function JobEditor({ name, written, tag }: Props) {
         <Button sx={{ ml: "auto" }} onClick={leave}>
           Leave
         </Button>
-        <Button onClick={() => setText(written)} disabled={!changed}>
+        {name === "" && !changed && <Button onClick={() => setText(() => NEW_CHAIN)}>Make it a chain</Button>}
+        <Button onClick={undo} disabled={!mayUndo} title="Ctrl+Z">
+          Undo
+        </Button>
+        <Button onClick={redo} disabled={!mayRedo} title="Ctrl+Shift+Z">
+          Redo
+        </Button>
+        <Button onClick={() => setText(() => written)} disabled={!changed}>
           Undo all
         </Button>
         <Button
@@ -55,24 +66,39 @@ export function JobEditor({ name, written, tag }: Props) {
         </Button>
       </Box>
       <Trouble error={save.error} />
-      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" } }}>
-        <Panel title="Form">
-          {draft ? (
-            <TaskForm
-              draft={draft}
-              named={name !== ""}
-              onChange={change}
-              onKind={(kind) => setText((before) => writeKind(before, kind))}
-              onWork={changeWork}
-              text={text}
-              onEdit={setText}
-            />
-          ) : (
-            <Typography color="textSecondary">
-              The form shows tasks. This text is a chain, or not yet YAML; it can be changed beside.
-            </Typography>
-          )}
-        </Panel>
+      {chain && (
+        <Box sx={{ mb: 2 }}>
+          <Panel title="Steps">
+            <ChainForm chain={chain} text={text} onEdit={setText} />
+          </Panel>
+        </Box>
+      )}
+      <Box
+        sx={{
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: chain ? "minmax(0, 1fr)" : "1fr 1fr" },
+        }}
+      >
+        {!chain && (
+          <Panel title="Form">
+            {draft ? (
+              <TaskForm
+                draft={draft}
+                named={name !== ""}
+                onChange={change}
+                onKind={(kind) => setText((before) => writeKind(before, kind))}
+                onWork={changeWork}
+                text={text}
+                onEdit={setText}
+              />
+            ) : (
+              <Typography color="textSecondary">
+                The form shows tasks. This text is not yet YAML; it can be changed beside.
+              </Typography>
+            )}
+          </Panel>
+        )}
         <Panel title="Definition">
           <InputBase
             multiline

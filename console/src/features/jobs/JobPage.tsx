@@ -8,6 +8,7 @@ import { Link as RouterLink, useLocation, useParams } from "react-router";
 import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
+import { ChainPanel } from "../chain/ChainPanel";
 import { RunTable } from "../history/RunTable";
 import { Definition } from "./Definition";
 import { DurationTrend } from "./DurationTrend";
@@ -70,6 +71,11 @@ function Sheet({ job }: { job: Job }) {
           <DurationTrend runs={runs.data ?? []} />
         </Panel>
       </Box>
+      {job.steps && (
+        <Box sx={{ mb: 2 }}>
+          <ChainPanel name={job.name} steps={job.steps} />
+        </Box>
+      )}
       <Panel title="Latest runs" bare>
         {runs.data && runs.data.length > 0 ? (
           <RunTable runs={runs.data.slice(0, 8)} hide={["job"]} />

@@ -8,6 +8,7 @@ import { useState } from "react";
 import type { RunDetail } from "../../api/types";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
+import { ChainActions } from "../chain/ChainActions";
 import { useCharge } from "../today/useToday";
 import { useCancel, useNextTry, useRepeat } from "./useRun";
 
@@ -30,6 +31,7 @@ export function RunActions({ run }: { run: RunDetail }) {
           {mine ? "Let it go" : "See to it"}
         </Button>
       )}
+      {run.kind === "chain" && <ChainActions run={run} />}
       {run.mayDo.includes("start-runs") && !open && run.kind !== "sweep" && (
         <Button variant="outlined" onClick={() => repeat.mutate(false)} disabled={repeat.isPending}>
           Repeat

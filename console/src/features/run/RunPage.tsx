@@ -1,10 +1,14 @@
 import Box from "@mui/material/Box";
+import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useParams } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
+import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { ChainPanel } from "../chain/ChainPanel";
+import { StepDetails } from "../chain/StepDetails";
 import { AttemptList } from "./AttemptList";
 import { Facts } from "./Facts";
 import { ItemList } from "./ItemList";
@@ -12,7 +16,6 @@ import { OutputList } from "./OutputList";
 import { ProgressBar } from "./ProgressBar";
 import { RunActions } from "./RunActions";
 import { RunLog } from "./RunLog";
-import { StepList } from "./StepList";
 import { SweepRows } from "./SweepRows";
 import { Timeline } from "./Timeline";
 import { useRun } from "./useRun";
@@ -38,11 +41,17 @@ function Run({ run }: { run: RunDetail }) {
       </Box>
       <Typography sx={{ mb: 2, maxWidth: 900, overflowWrap: "anywhere" }}>{run.sentence}</Typography>
       <ProgressBar run={run} />
-      <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 1fr) 320px" } }}>
+      <Chain run={run} />
+      <Box
+        sx={{
+          display: "grid",
+          gap: 2,
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: run.kind === "chain" ? "1fr 1fr" : "minmax(0, 1fr) 320px" },
+        }}
+      >
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
           <WhyPanel run={run} />
           <AttemptList run={run} />
-          {run.steps && <StepList steps={run.steps} />}
           {run.kind === "sweep" && <SweepRows run={run} />}
           {run.items > 0 && <ItemList run={run} />}
           {run.kind !== "sweep" && run.state !== "waiting" && <OutputList run={run} />}
@@ -58,5 +67,29 @@ function Run({ run }: { run: RunDetail }) {
         </Box>
       </Box>
     </>
+  );
+}
+
+/** The steps of a chain, over the whole width: they are what one comes for. */
+function Chain({ run }: { run: RunDetail }) {
+  return (
+    <Box sx={{ display: "grid", gap: 2, mb: run.steps ? 2 : 0, gridTemplateColumns: "minmax(0, 1fr)" }}>
+      {run.chain?.held && (
+        <Paper role="note" sx={{ p: 1.25, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
+          Held by {run.chain.held.person} since <Time at={run.chain.held.since} zone={run.zone} />
+          {run.chain.held.why && `: ${run.chain.held.why}`}. It begins no further step.
+        </Paper>
+      )}
+      {run.steps && (
+        <ChainPanel
+          name={`run-${run.number}`}
+          steps={run.steps}
+          critical={run.chain?.critical}
+          zone={run.zone}
+          live={run.state === "running"}
+          details={(step, close) => <StepDetails key={step.step} step={step} run={run} onClose={close} />}
+        />
+      )}
+    </Box>
   );
 }

@@ -4,6 +4,7 @@ import Typography from "@mui/material/Typography";
 import { Link as RouterLink } from "react-router";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { ApprovalCards } from "../chain/ApprovalCards";
 import { AttentionCards } from "./AttentionCards";
 import { BoardPanel } from "./BoardPanel";
 import { DeadlineCards } from "./DeadlineCards";
@@ -45,6 +46,7 @@ export function TodayPage() {
           </Link>
         </Paper>
       ))}
+      <ApprovalCards zone={today.data.zone} />
       <DeadlineCards deadlines={deadlines} zone={today.data.zone} />
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />

@@ -1,0 +1,203 @@
+import Autocomplete from "@mui/material/Autocomplete";
+import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
+import MenuItem from "@mui/material/MenuItem";
+import TextField from "@mui/material/TextField";
+import Typography from "@mui/material/Typography";
+import { lazy, Suspense, useState } from "react";
+import { LazyField } from "../../ui/LazyField";
+import { useJobs } from "../jobs/useJobs";
+import {
+  addLink,
+  addStep,
+  type ChainDraft,
+  type DraftStep,
+  removeLink,
+  removeStep,
+  renameStep,
+  STEP_FIELDS,
+  type StepField,
+  setEnd,
+  setStepField,
+  setStepValues,
+} from "./chainDraft";
+
+const ChainGraph = lazy(() => import("./ChainGraph"));
+
+const DAY = "$" + "{day}";
+
+const LABELS: Record<StepField, [string, string]> = {
+  job: ["Job", "a task or another chain"],
+  over: ["Over the roster", "empty for a single run"],
+  pause: ["Pause", "such as 10 min"],
+  when: ["Only where", "a condition on results, such as settle.values.total > 0"],
+  join: ["Waits for", "all, any, or how many of the steps before"],
+  matters: ["Matters", "no: its end does not count for that of the chain"],
+  "go-on": ["Goes on", "yes: the chain does not wait for it"],
+  "acts-as": ["Acts as", "another credential, for this chain only"],
+  priority: ["Priority", "1 to 9, for this chain only"],
+  "time-limit": ["Time limit", "for this chain only"],
+  meeting: ["Meeting", "the name of the point where chains meet"],
+  of: ["Of", `what the runs have in common, such as ${DAY}`],
+  within: ["Within", "how long it waits for the others"],
+};
+
+const KINDS = [
+  ["job", "Job"],
+  ["pause", "Pause"],
+  ["approval", "Approval"],
+  ["meeting", "Meeting"],
+];
+
+type Props = { chain: ChainDraft; text: string; onEdit: (edit: (text: string) => string) => void };
+
+/** A chain drawn, to be changed by mouse, by keyboard and by form. */
+export function ChainForm({ chain, text, onEdit }: Props) {
+  const [selected, setSelected] = useState("");
+  const step = chain.steps.find((each) => each.step === selected);
+  const add = (kind: string, last = false) => {
+    const added = addStep(text, kind, last ? "" : selected, last);
+    onEdit(() => added.text);
+    setSelected(added.name);
+  };
+  return (
+    <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0, 1fr)" }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center" }}>
+        <Typography color="textSecondary" sx={{ fontSize: "0.82rem" }}>
+          Add after {selected || "nothing"}:
+        </Typography>
+        {KINDS.map(([kind, label]) => (
+          <Button key={kind} variant="outlined" onClick={() => add(kind)}>
+            {label}
+          </Button>
+        ))}
+        <Button onClick={() => add("job", true)}>Job at the very end</Button>
+        <Typography color="textSecondary" sx={{ fontSize: "0.8rem", ml: "auto" }}>
+          Draw from dot to dot to link; Delete takes away what is chosen; Tab and Enter choose.
+        </Typography>
+      </Box>
+      <Box sx={{ border: 1, borderColor: "divider", borderRadius: 0.8 }}>
+        <Suspense fallback={<Box sx={{ height: 240 }} />}>
+          <ChainGraph
+            steps={chain.steps}
+            selected={selected}
+            onSelect={setSelected}
+            onLink={(from, to) => onEdit((was) => addLink(was, from, to))}
+            onUnlink={(from, to) => onEdit((was) => removeLink(was, from, to))}
+            onRemove={(name) => {
+              setSelected("");
+              onEdit((was) => removeStep(was, name));
+            }}
+          />
+        </Suspense>
+      </Box>
+      {step ? (
+        <StepFields key={step.step} step={step} chain={chain} onEdit={onEdit} onSelect={setSelected} />
+      ) : (
+        <Typography color="textSecondary">Choose a step to change it.</Typography>
+      )}
+    </Box>
+  );
+}
+
+type FieldsProps = Omit<Props, "text"> & { step: DraftStep; onSelect: (step: string) => void };
+
+function StepFields({ step, chain, onEdit, onSelect }: FieldsProps) {
+  const jobs = (useJobs("", "").data ?? []).map((job) => job.name);
+  const fields = STEP_FIELDS[step.kind === "sweep" ? "job" : step.kind];
+  const others = chain.steps.map((each) => each.step).filter((name) => name !== step.step);
+  const write = (field: StepField, value: string) => onEdit((was) => setStepField(was, step.step, field, value));
+  return (
+    <Box component="section" aria-label={`Step ${step.step}`} sx={{ display: "grid", gap: 1.5 }}>
+      <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "repeat(auto-fill, minmax(min(100%, 210px), 1fr))" }}>
+        <LazyField
+          label="Step"
+          value={step.step}
+          onCommit={(name) => {
+            if (name && !others.includes(name)) {
+              onEdit((was) => renameStep(was, step.step, name));
+              onSelect(name);
+            }
+          }}
+        />
+        {fields.map((field) =>
+          field === "job" ? (
+            <Autocomplete
+              key={field}
+              freeSolo
+              options={jobs}
+              inputValue={step.fields.job ?? ""}
+              onInputChange={(_, value, why) => why !== "reset" && write("job", value)}
+              onChange={(_, value) => value && write("job", value)}
+              renderInput={(params) => <TextField {...params} label="Job" helperText={LABELS.job[1]} />}
+            />
+          ) : (
+            <LazyField
+              key={field}
+              label={LABELS[field][0]}
+              value={step.fields[field] ?? ""}
+              help={LABELS[field][1]}
+              onCommit={(value) => write(field, value)}
+            />
+          ),
+        )}
+      </Box>
+      {(step.kind === "job" || step.kind === "sweep") && (
+        <LazyField
+          label="With"
+          value={step.with}
+          multiline
+          help="values for the job's parameters, NAME=VALUE a line; ${day} is a parameter, ${settle.values.total} a result"
+          onCommit={(value) => onEdit((was) => setStepValues(was, step.step, value))}
+        />
+      )}
+      <Box sx={{ display: "grid", gap: 1 }}>
+        {step.links.map((link) => (
+          <Box key={link.after} sx={{ display: "flex", gap: 1, alignItems: "center" }}>
+            <Box sx={{ minWidth: 140 }}>after {link.after}, on</Box>
+            <TextField
+              select
+              value={link.on}
+              onChange={(event) => onEdit((was) => setEnd(was, link.after, step.step, event.target.value))}
+              slotProps={{ htmlInput: { "aria-label": `On which end of ${link.after}` } }}
+              sx={{ width: 130 }}
+            >
+              {["success", "warnings", "failure", "any"].map((end) => (
+                <MenuItem key={end} value={end}>
+                  {end}
+                </MenuItem>
+              ))}
+            </TextField>
+            <Button onClick={() => onEdit((was) => removeLink(was, link.after, step.step))}>Unlink</Button>
+          </Box>
+        ))}
+        <Box sx={{ display: "flex", gap: 1, alignItems: "center", flexWrap: "wrap" }}>
+          <TextField
+            select
+            label="Let it follow"
+            value=""
+            onChange={(event) => onEdit((was) => addLink(was, event.target.value, step.step))}
+            sx={{ width: 220 }}
+          >
+            {others
+              .filter((name) => !step.links.some((link) => link.after === name))
+              .map((name) => (
+                <MenuItem key={name} value={name}>
+                  {name}
+                </MenuItem>
+              ))}
+          </TextField>
+          <Button
+            color="error"
+            onClick={() => {
+              onSelect("");
+              onEdit((was) => removeStep(was, step.step));
+            }}
+          >
+            Take {step.step} away
+          </Button>
+        </Box>
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,171 @@
+import { useTheme } from "@mui/material/styles";
+import {
+  Background,
+  type Connection,
+  Controls,
+  MarkerType,
+  ReactFlow,
+  ReactFlowProvider,
+  useReactFlow,
+} from "@xyflow/react";
+import "@xyflow/react/dist/style.css";
+import { useEffect, useMemo } from "react";
+import type { Outcomes } from "../../theme";
+import { layOut, NODE } from "./layout";
+import { type ChainStep, wasTaken } from "./model";
+import { RouteEdge, type RouteFlowEdge } from "./RouteEdge";
+import { type StepFlowNode, StepNode } from "./StepNode";
+
+const NODE_TYPES = { step: StepNode };
+const EDGE_TYPES = { route: RouteEdge };
+
+export type GraphProps = {
+  steps: ChainStep[];
+  critical?: string[];
+  /** The step that is looked at. */
+  selected: string;
+  onSelect: (step: string) => void;
+  find?: string;
+  /** Whether the picture keeps the running steps in view. */
+  follow?: boolean;
+  height?: number;
+  onLink?: (from: string, to: string) => void;
+  onUnlink?: (from: string, to: string) => void;
+  onRemove?: (step: string) => void;
+};
+
+/** A chain drawn from left to right. It can be moved, zoomed and walked through with the keyboard. */
+export default function ChainGraph(props: GraphProps) {
+  return (
+    <ReactFlowProvider>
+      <Picture {...props} />
+    </ReactFlowProvider>
+  );
+}
+
+function Picture(props: GraphProps) {
+  const { steps, critical = [], selected, onSelect, find = "", follow = false, onLink, onUnlink, onRemove } = props;
+  const theme = useTheme();
+  const editable = onLink !== undefined;
+  // places change with the steps and their links alone, not with every second of a run
+  const shape = JSON.stringify(steps.map((step) => [step.step, step.last, step.links]));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the shape stands for the steps
+  const laid = useMemo(() => layOut(steps), [shape]);
+  const nodes = useMemo(() => {
+    const byName = new Map(steps.map((step) => [step.step, step]));
+    return laid.nodes.map(({ step, x, y }): StepFlowNode => {
+      const now = byName.get(step.step) ?? step;
+      return {
+        id: step.step,
+        type: "step",
+        position: { x, y },
+        width: NODE.width,
+        height: NODE.height,
+        selected: step.step === selected,
+        ariaLabel: `${now.step}, ${now.does}, ${now.linksInWords}${now.state ? `, ${now.state}` : ""}`,
+        data: { step: now, critical: critical.includes(step.step), found: isFound(now, find), editable },
+      };
+    });
+  }, [laid, steps, critical, selected, find, editable]);
+  const edges = useMemo(
+    () =>
+      laid.arrows.map((arrow): RouteFlowEdge => {
+        const step = steps.find((each) => each.step === arrow.to);
+        const link = step?.links[arrow.index];
+        const taken = step !== undefined && link !== undefined && wasTaken(link, step, steps);
+        const heavy = critical.includes(arrow.from) && critical.includes(arrow.to) && taken;
+        const colour = colourOf(arrow.on, theme.palette.outcome, theme.palette.text.secondary);
+        return {
+          id: arrow.id,
+          type: "route",
+          data: { points: arrow.points },
+          source: arrow.from,
+          target: arrow.to,
+          label: arrow.label || undefined,
+          selectable: editable && arrow.index >= 0,
+          deletable: editable && arrow.index >= 0,
+          markerEnd: {
+            type: MarkerType.ArrowClosed,
+            color: colour,
+            width: 14,
+            height: 14,
+            markerUnits: "userSpaceOnUse",
+          },
+          style: {
+            stroke: colour,
+            strokeWidth: heavy ? 3 : taken ? 2 : 1.2,
+            strokeDasharray: arrow.on === "success" ? undefined : arrow.on === "end" ? "2 5" : "6 4",
+            opacity: arrow.on === "end" ? 0.5 : 1,
+          },
+          labelStyle: { fill: theme.palette.text.primary, fontSize: 11 },
+          labelBgStyle: { fill: theme.palette.background.paper, fillOpacity: 0.9 },
+        };
+      }),
+    [laid, steps, critical, editable, theme],
+  );
+  return (
+    <div style={{ height: props.height ?? Math.min(560, Math.max(190, laid.height + 40)) }}>
+      <ReactFlow
+        nodes={nodes}
+        edges={edges}
+        nodeTypes={NODE_TYPES}
+        edgeTypes={EDGE_TYPES}
+        colorMode={theme.palette.mode}
+        fitView
+        fitViewOptions={{ maxZoom: 1, minZoom: 0.6, padding: 0.04 }}
+        minZoom={0.15}
+        maxZoom={2}
+        nodesDraggable={false}
+        nodesConnectable={editable}
+        elementsSelectable
+        onlyRenderVisibleElements
+        deleteKeyCode={editable ? ["Delete", "Backspace"] : null}
+        onNodesChange={(changes) => {
+          for (const change of changes) if (change.type === "select" && change.selected) onSelect(change.id);
+        }}
+        onNodeClick={(_, node) => onSelect(node.id)}
+        onPaneClick={() => onSelect("")}
+        onConnect={(made: Connection) => onLink?.(made.source, made.target)}
+        onDelete={({ nodes: gone, edges: cut }) => {
+          if (gone.length > 0) for (const node of gone) onRemove?.(node.id);
+          else for (const edge of cut) onUnlink?.(edge.source, edge.target);
+        }}
+        proOptions={{ hideAttribution: true }}
+        aria-label="The chain as a picture"
+      >
+        <Background gap={22} size={0.7} color={theme.palette.divider} />
+        <Controls showInteractive={false} />
+        <InView steps={steps} find={find} follow={follow} nodes={nodes} />
+      </ReactFlow>
+    </div>
+  );
+}
+
+const isFound = (step: ChainStep, find: string) =>
+  find !== "" && `${step.step} ${step.does}`.toLowerCase().includes(find.toLowerCase());
+
+function colourOf(on: string, outcome: Outcomes, usual: string): string {
+  if (on === "failure") return outcome.bad;
+  return on === "warnings" ? outcome.amber : usual;
+}
+
+/** Keeps in view what runs, or what was looked for. */
+function InView(props: { steps: ChainStep[]; find: string; follow: boolean; nodes: StepFlowNode[] }) {
+  const flow = useReactFlow();
+  const wanted = props.nodes
+    .filter((node) => (props.find === "" ? props.follow && node.data.step.state === "running" : node.data.found))
+    .map((node) => node.id);
+  const key = wanted.join(" ");
+  useEffect(() => {
+    if (key !== "") {
+      flow.fitView({
+        nodes: key.split(" ").map((id) => ({ id })),
+        maxZoom: 1,
+        minZoom: 0.5,
+        padding: 0.3,
+        duration: 300,
+      });
+    }
+  }, [flow, key]);
+  return null;
+}

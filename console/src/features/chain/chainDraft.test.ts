@@ -1,0 +1,77 @@
+import { describe, expect, it } from "vitest";
+import {
+  addLink,
+  addStep,
+  readChain,
+  removeLink,
+  removeStep,
+  renameStep,
+  setEnd,
+  setStepField,
+  setStepValues,
+} from "./chainDraft";
+
+/** A parameter as expressions name it. */
+const DAY = "$" + "{day}";
+
+const NIGHT = `chain: night-close # every night
+team: revenue
+steps:
+  - { step: settle, job: settle-tickets, over: routes, with: { day: "${DAY}" } }
+  - { step: report, job: report-sales }
+  # when something is wrong
+  - { step: hold, job: hold-payout, after: settle, on: failure }
+finally:
+  - { step: tidy, job: tidy-up }
+`;
+
+const said = (text: string) =>
+  readChain(text)?.steps.map(
+    (step) => `${step.step}: ${step.links.map((link) => `${link.after} ${link.on}`).join(", ") || "-"}`,
+  );
+
+describe("a chain's definition", () => {
+  it("is read as it is meant", () => {
+    expect(said(NIGHT)).toEqual(["settle: -", "report: settle success", "hold: settle failure", "tidy: -"]);
+    expect(readChain(NIGHT)?.steps[0]).toMatchObject({ kind: "sweep", does: "runs settle-tickets over routes" });
+    expect(readChain(NIGHT)?.steps[0].with).toBe(`day=${DAY}`);
+    expect(readChain("task: a")).toBeUndefined();
+    expect(readChain("chain: [")).toBeUndefined();
+  });
+
+  it("gets links and loses them, and keeps its comments", () => {
+    const linked = addLink(NIGHT, "hold", "report");
+    expect(said(linked)?.[1]).toBe("report: settle success, hold success");
+    expect(linked).toContain("# every night");
+    expect(linked).toContain("# when something is wrong");
+    const mixed = setEnd(linked, "hold", "report", "any");
+    expect(said(mixed)?.[1]).toBe("report: settle success, hold any");
+    expect(mixed).toContain("{ step: hold, on: any }");
+    expect(said(removeLink(mixed, "settle", "report"))?.[1]).toBe("report: hold any");
+    expect(said(addLink(linked, "report", "report"))).toEqual(said(linked));
+  });
+
+  it("gets steps with a name of their own, and loses them without losing the way", () => {
+    const { text, name } = addStep(NIGHT, "pause", "report");
+    expect(name).toBe("pause-5");
+    expect(said(text)?.at(3)).toBe("pause-5: report success");
+    expect(said(removeStep(text, "report"))).toContain("pause-5: settle success");
+    expect(addStep("chain: a\nteam: b\n", "job", "", true).text).toContain("finally:");
+  });
+
+  it("renames a step wherever it is spoken of", () => {
+    expect(said(renameStep(NIGHT, "settle", "settle-all"))).toEqual([
+      "settle-all: -",
+      "report: settle-all success",
+      "hold: settle-all failure",
+      "tidy: -",
+    ]);
+  });
+
+  it("takes fields and values", () => {
+    const text = setStepValues(setStepField(NIGHT, "report", "priority", "7"), "report", `day=${DAY}\nroute = sound`);
+    expect(text).toContain("priority: 7");
+    expect(text).toMatch(/with: \{ day: "?\$\{day\}"?, route: sound \}/);
+    expect(setStepField(text, "report", "priority", "")).not.toContain("priority");
+  });
+});

@@ -1,0 +1,63 @@
+import { describe, expect, it } from "vitest";
+import { layOut, NODE } from "./layout";
+import type { ChainStep } from "./model";
+import { chainSvg } from "./svg";
+
+function step(name: string, links: [string, string][], last = false): ChainStep {
+  return {
+    step: name,
+    kind: "job",
+    job: name,
+    links: links.map(([after, on]) => ({ after, on })),
+    linksInWords: "",
+    does: `runs ${name}`,
+    last,
+    matters: true,
+    goesOn: false,
+  };
+}
+
+const NIGHT = [
+  step("settle", []),
+  step("hold", [["settle", "failure"]]),
+  step("report", [
+    ["settle", "success"],
+    ["hold", "success"],
+  ]),
+  step("tidy", [], true),
+];
+
+describe("the picture of a chain", () => {
+  it("goes from left to right, and nothing lies upon another", () => {
+    const { nodes, arrows } = layOut(NIGHT);
+    const at = Object.fromEntries(nodes.map((node) => [node.step.step, node]));
+    expect(arrows.map((arrow) => `${arrow.from}>${arrow.to} ${arrow.on}`)).toEqual([
+      "settle>hold failure",
+      "settle>report success",
+      "hold>report success",
+      "report>tidy end",
+    ]);
+    for (const arrow of arrows) expect(at[arrow.from].x + NODE.width).toBeLessThan(at[arrow.to].x);
+    for (const one of nodes)
+      for (const other of nodes)
+        expect(
+          one === other ||
+            Math.abs(one.x - other.x) >= NODE.width ||
+            Math.abs(one.y - other.y) >= NODE.height ||
+            one.step.step,
+        ).toBe(true);
+  });
+
+  it("lays out two hundred steps", () => {
+    const many = Array.from({ length: 200 }, (_, i) => step(`s${i}`, i < 10 ? [] : [[`s${i - 10}`, "success"]]));
+    expect(layOut(many).nodes).toHaveLength(200);
+  });
+
+  it("can be taken away as SVG, and no name becomes part of it", () => {
+    const svg = chainSvg(layOut([step("a", []), { ...step("b", [["a", "any"]]), does: "<script>&" }]), []);
+    expect(svg).toContain("<svg xmlns=");
+    expect(svg).not.toContain("<script>");
+    expect(svg).toContain("&lt;script&gt;&amp;");
+    expect(svg).toContain("on any");
+  });
+});
