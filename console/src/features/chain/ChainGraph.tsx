@@ -111,6 +111,7 @@ function Picture(props: GraphProps) {
         nodeTypes={NODE_TYPES}
         edgeTypes={EDGE_TYPES}
         colorMode={theme.palette.mode}
+        style={{ backgroundColor: theme.palette.background.paper }}
         fitView
         fitViewOptions={{ maxZoom: 1, minZoom: 0.6, padding: 0.04 }}
         minZoom={0.15}

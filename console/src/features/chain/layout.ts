@@ -30,7 +30,7 @@ export function layOut(steps: ChainStep[]): Laid {
   arrows.push(...lastOnes(steps, graph));
   dagre.layout(graph);
   const nodes = steps.map((step) => {
-    const at = graph.node(step.step);
+    const at = graph.node(step.step) as Point;
     return { step, x: at.x - NODE.width / 2, y: at.y - NODE.height / 2 };
   });
   const routed = arrows.map((arrow) => ({ ...arrow, points: way(graph, arrow) }));
@@ -40,9 +40,10 @@ export function layOut(steps: ChainStep[]): Laid {
 
 /** From the right side of one step to the left side of the other, around what stands between. */
 function way(graph: Graph, { from, to }: Arrow): Point[] {
-  const start = graph.node(from);
-  const end = graph.node(to);
-  const between: Point[] = graph.edge(from, to)?.points?.slice(1, -1) ?? [];
+  const start = graph.node(from) as Point;
+  const end = graph.node(to) as Point;
+  const edge = graph.edge(from, to) as { points?: Point[] } | undefined;
+  const between = edge?.points?.slice(1, -1) ?? [];
   return [
     { x: start.x + NODE.width / 2, y: start.y },
     ...between.filter((point) => point.x > start.x + NODE.width / 2 && point.x < end.x - NODE.width / 2),

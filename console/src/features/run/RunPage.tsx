@@ -31,6 +31,7 @@ export function RunPage() {
 }
 
 function Run({ run }: { run: RunDetail }) {
+  const chain = run.kind === "chain";
   return (
     <>
       <title>{`Run ${run.number} · ${run.job} · Gantrel`}</title>
@@ -46,7 +47,7 @@ function Run({ run }: { run: RunDetail }) {
         sx={{
           display: "grid",
           gap: 2,
-          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: run.kind === "chain" ? "1fr 1fr" : "minmax(0, 1fr) 320px" },
+          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: chain ? "minmax(0, 1fr)" : "minmax(0, 1fr) 320px" },
         }}
       >
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
@@ -57,7 +58,15 @@ function Run({ run }: { run: RunDetail }) {
           {run.kind !== "sweep" && run.state !== "waiting" && <OutputList run={run} />}
           {run.kind !== "chain" && <RunLog key={run.number} run={run} />}
         </Box>
-        <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>
+        <Box
+          sx={{
+            display: "grid",
+            gap: 2,
+            alignContent: "start",
+            minWidth: 0,
+            gridTemplateColumns: { xs: "minmax(0, 1fr)", md: chain ? "1fr 1fr" : "minmax(0, 1fr)" },
+          }}
+        >
           <Panel title="About it">
             <Facts run={run} />
           </Panel>
