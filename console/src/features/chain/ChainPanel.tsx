@@ -47,7 +47,7 @@ export function ChainPanel({ name, steps, critical = [], zone, live = false, det
           exclusive
           value={view}
           onChange={(_, next) => next && setChosen(next)}
-          aria-label="How the steps are shown"
+          aria-label="View"
           sx={{ "& .MuiToggleButton-root": { py: 0.25, textTransform: "none" } }}
         >
           <ToggleButton value="graph">Graph</ToggleButton>

@@ -37,7 +37,7 @@ export function JobEditor({ name, written, tag }: Props) {
   return (
     <>
       <title>{`${name || "New job"} · Gantrel`}</title>
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, mb: 1.5 }}>
+      <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mb: 1.5 }}>
         <Typography variant="h1">{name ? `Change ${name}` : "New job"}</Typography>
         {changed && <Typography color="textSecondary">not saved yet</Typography>}
         <Button sx={{ ml: "auto" }} onClick={leave}>

@@ -124,7 +124,8 @@ class ConsoleTest extends ConsolePages {
                 admin.get("/api/v1/runs?job=both").body().get(0).path("number").asLong();
         Page page = page("/runs/" + number);
         Locator steps = page.getByLabel("Steps");
-        assertThat(steps).containsText("after bad, on failure");
+        button(page, "List").click();
+        assertThat(steps).containsText("after bad on failure");
         assertThat(steps).containsText("not reached");
         steps.getByRole(AriaRole.LINK).first().click();
         assertThat(page.getByLabel("About it")).containsText("run " + number);

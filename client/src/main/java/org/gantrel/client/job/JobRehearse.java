@@ -22,6 +22,7 @@ import tools.jackson.databind.JsonNode;
             "  gantrel job rehearse settle-tickets -p route=skarholm",
             "  gantrel job rehearse close-month --at 2026-12-31T22:00:00Z   as if planned for then",
             "  gantrel job rehearse write-to-commuter --over passes-ending",
+            "  gantrel job rehearse night-close --suppose settle=failed     a chain's whole way, with a supposed end",
             "It exits 1 where something would go wrong."
         })
 final class JobRehearse extends ServiceCommand {
@@ -49,6 +50,12 @@ final class JobRehearse extends ServiceCommand {
             description = "Tries all its rows, and goes on with the first that could begin.")
     private String over;
 
+    @Option(
+            names = "--suppose",
+            paramLabel = "STEP=END",
+            description = "Of a chain: how a step ends, or what it gives: settle=failed, settle.values.total=0.")
+    private List<String> suppose = List.of();
+
     @Option(names = "--look", description = "Also runs programs that can say their version (shows), and nothing else.")
     private boolean look;
 
@@ -62,6 +69,7 @@ final class JobRehearse extends ServiceCommand {
         body.put("at", at);
         body.put("over", over);
         body.put("look", look);
+        body.put("suppose", KeyValues.of(suppose));
         JsonNode found = api().post("/api/v1/jobs/" + Api.encode(name) + "/rehearsal", body);
         if (format == Format.json) {
             printer.json(found);

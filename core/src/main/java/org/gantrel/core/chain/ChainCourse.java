@@ -27,8 +27,8 @@ import org.gantrel.core.text.Words;
  * nothing runs and nothing can begin. One that is being stopped begins only what comes at the very end; one that somebody
  * holds begins nothing, and does not end.
  *
- * <p>How it ends: <em>failed</em> where a step that matters ended badly and no step that follows it on failure did its
- * work; <em>with warnings</em> where one did, or where a step that matters ended with warnings; otherwise well.
+ * <p>How it ends: <em>failed</em> where a step that matters ended badly and no step that matters and follows it on failure
+ * did its work; <em>with warnings</em> where one did, or where a step that matters ended with warnings; otherwise well.
  */
 public final class ChainCourse {
 
@@ -277,7 +277,7 @@ public final class ChainCourse {
     private Set<String> seenTo() {
         var names = new HashSet<String>();
         for (Step step : steps) {
-            if (now(step).isEnded() && now(step).state().isGood()) {
+            if (step.matters() && now(step).isEnded() && now(step).state().isGood()) {
                 step.links().stream()
                         .filter(link -> link.on() == FollowsOn.FAILURE)
                         .forEach(link -> names.add(link.after()));

@@ -171,7 +171,8 @@ class ChainGraphsTest {
                 }
                 if (now.state().isBad()) {
                     boolean seenTo = steps.stream()
-                            .filter(other -> known.containsKey(other.name())
+                            .filter(other -> other.matters()
+                                    && known.containsKey(other.name())
                                     && known.get(other.name()).isEnded()
                                     && known.get(other.name()).state().isGood())
                             .flatMap(other -> other.links().stream())

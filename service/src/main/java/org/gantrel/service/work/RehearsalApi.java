@@ -1,5 +1,6 @@
 package org.gantrel.service.work;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.LinkedHashMap;
@@ -28,7 +29,8 @@ class RehearsalApi {
      * @param look whether programs that can say their version are run for that
      * @param over the roster whose rows the job would run over; left out for a single run
      */
-    record RehearsalBody(Map<String, Object> parameters, Instant at, String over, Boolean look) {}
+    record RehearsalBody(
+            Map<String, Object> parameters, Instant at, String over, Boolean look, Map<String, String> suppose) {}
 
     /**
      * @param kind {@code does}, {@code fine}, {@code wrong}, or {@code untried} for what was not tried, and why
@@ -44,8 +46,11 @@ class RehearsalApi {
 
     /**
      * @param fine whether nothing was found that would go wrong
+     * @param course of a chain, its steps in the order in which they would end
+     * @param ends of a chain, how and when it would end
      * @param complete whether all was tried; otherwise the lines {@code untried} say what was not
      */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
     record RehearsalView(
             String job,
             String actsAs,
@@ -54,7 +59,12 @@ class RehearsalApi {
             Map<String, String> parameters,
             boolean fine,
             boolean complete,
-            List<LineView> lines) {}
+            List<LineView> lines,
+            List<CourseRehearsal.StepPlan> course,
+            EndView ends) {}
+
+    /** How a chain would end. */
+    record EndView(String state, Instant at, String message) {}
 
     private final Starts starts;
     private final Rehearsals rehearsals;
@@ -82,8 +92,14 @@ class RehearsalApi {
         Optional<String> over =
                 Optional.ofNullable(body).map(RehearsalBody::over).filter(roster -> !roster.isEmpty());
         over.ifPresent(roster -> rosters.require(caller, roster));
-        var rehearsal =
-                rehearsals.of(job, given, over, at, clock.instant(), body != null && Boolean.TRUE.equals(body.look()));
+        var rehearsal = rehearsals.of(
+                job,
+                given,
+                over,
+                at,
+                clock.instant(),
+                body != null && Boolean.TRUE.equals(body.look()),
+                body == null || body.suppose() == null ? Map.of() : body.suppose());
         return new RehearsalView(
                 name,
                 rehearsal.actsAs(),
@@ -92,6 +108,14 @@ class RehearsalApi {
                 rehearsal.values(),
                 rehearsal.isFine(),
                 rehearsal.isComplete(),
-                rehearsal.lines().stream().map(LineView::of).toList());
+                rehearsal.lines().stream().map(LineView::of).toList(),
+                rehearsal.course().map(CourseRehearsal::plan).orElse(null),
+                rehearsal
+                        .course()
+                        .map(course -> new EndView(
+                                course.ending().state().word(),
+                                course.until(),
+                                course.ending().message()))
+                        .orElse(null));
     }
 }

@@ -1,5 +1,6 @@
 package org.gantrel.service.work;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -10,6 +11,7 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.chain.StepSpeech;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
@@ -28,6 +30,7 @@ import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
@@ -63,6 +66,7 @@ class Rehearsals {
     private final SignIn signIn;
     private final ByHand byHand;
     private final Settings settings;
+    private final RunFacts facts;
 
     Rehearsals(
             Jobs jobs,
@@ -75,7 +79,9 @@ class Rehearsals {
             Drawing drawing,
             SignIn signIn,
             ByHand byHand,
-            Settings settings) {
+            Settings settings,
+            RunFacts facts) {
+        this.facts = facts;
         this.byHand = byHand;
         this.settings = settings;
         this.signIn = signIn;
@@ -90,7 +96,12 @@ class Rehearsals {
     }
 
     /** What a run would do. */
-    record Rehearsal(String actsAs, PlannedTime planned, Map<String, String> values, List<Sheet.Line> lines) {
+    record Rehearsal(
+            String actsAs,
+            PlannedTime planned,
+            Map<String, String> values,
+            List<Sheet.Line> lines,
+            Optional<CourseRehearsal> course) {
         boolean isFine() {
             return lines.stream().noneMatch(line -> line.found().kind() == Rehearsed.Kind.WRONG);
         }
@@ -108,17 +119,23 @@ class Rehearsals {
      * @param at the planned time; nothing for now
      */
     Rehearsal of(JobEntry record, Map<String, String> given, Optional<String> over, Optional<Instant> at, Instant now) {
-        return of(record, given, over, at, now, false);
+        return of(record, given, over, at, now, false, Map.of());
     }
 
-    /** The same. @param look whether programs are asked for their versions */
+    /**
+     * The same.
+     *
+     * @param look whether programs are asked for their versions
+     * @param suppose of a chain, how steps end, and what they give
+     */
     Rehearsal of(
             JobEntry record,
             Map<String, String> given,
             Optional<String> over,
             Optional<Instant> at,
             Instant now,
-            boolean look) {
+            boolean look,
+            Map<String, String> suppose) {
         Job job = jobs.current(record);
         PlannedTime planned = byHand.planned(job, at.orElse(now));
         var sheet = new Sheet(look);
@@ -131,18 +148,37 @@ class Rehearsals {
             Optional<Map<String, String>> row = rows(over.get(), job, given, known, sheet);
             if (row.isEmpty()) {
                 // without a row nothing more is known
-                return new Rehearsal("", planned, Map.of(), sheet.lines());
+                return new Rehearsal("", planned, Map.of(), sheet.lines(), Optional.empty());
             }
             own.putAll(row.get());
         }
         Map<String, String> values = runValues.resolve(job, own, CauseKind.PERSON, planned);
-        job(job, values, planned, sheet);
+        Optional<CourseRehearsal> course = over.isEmpty() && job instanceof Job.Chain chain
+                ? Optional.of(new CourseRehearsal(
+                        chain, runValues.known(values, planned), planned.at(), suppose, this::usual))
+                : Optional.empty();
+        if (course.isEmpty() && !suppose.isEmpty()) {
+            throw new InvalidException("suppose", job.name() + " is no chain: it has no steps to suppose anything of");
+        }
+        job(job, values, planned, sheet, course);
+        course.ifPresent(found -> found.say(sheet));
         space(sheet);
         var shown = new LinkedHashMap<>(values);
         shown.replaceAll((name, value) ->
                 job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? RunValues.MASK : value);
         String actsAs = actors.identity(job);
-        return new Rehearsal(actsAs, planned, shown, sheet.lines());
+        return new Rehearsal(actsAs, planned, shown, sheet.lines(), course);
+    }
+
+    /** How long a step usually takes; nothing is known of how long people, and other chains, keep one waiting. */
+    private Duration usual(Step step) {
+        if (step.work() instanceof Step.Pause pause) {
+            return pause.length().orElse(Duration.ZERO);
+        }
+        return step.runs()
+                .flatMap(runs -> jobs.named(runs.job()))
+                .flatMap(entry -> step.over().isEmpty() ? facts.usual(entry.id()) : facts.usualOver(entry.id()))
+                .orElse(Duration.ZERO);
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */
@@ -208,7 +244,8 @@ class Rehearsals {
         return all == 0 ? Optional.of(Map.of()) : Optional.ofNullable(first);
     }
 
-    private void job(Job job, Map<String, String> values, PlannedTime planned, Sheet sheet) {
+    private void job(
+            Job job, Map<String, String> values, PlannedTime planned, Sheet sheet, Optional<CourseRehearsal> course) {
         Bindings known = runValues.known(values, planned).typed(job.parameters().kinds());
         sheet.hide(job, values);
         try {
@@ -219,7 +256,7 @@ class Rehearsals {
         if (job instanceof Job.Task task) {
             task(task, known, sheet);
         } else if (job instanceof Job.Chain chain) {
-            chain.steps().forEach(step -> step(step, known, sheet));
+            chain.steps().forEach(step -> step(step, known, sheet, course));
         }
     }
 
@@ -238,13 +275,23 @@ class Rehearsals {
         }
     }
 
-    private void step(Step step, Bindings known, Sheet sheet) {
+    private void step(Step step, Bindings before, Sheet sheet, Optional<CourseRehearsal> course) {
         if (sheet.isFull()) {
             return;
         }
         Sheet inner = sheet.under(step.name());
-        inner.does("step", step.doesInWords() + ", " + step.linksInWords());
-        if (step.runs().isEmpty()) {
+        Optional<String> notRun = course.flatMap(found -> found.notRun(step));
+        inner.does(
+                "job",
+                step.doesInWords() + ", " + step.linksInWords()
+                        + notRun.map(why -> "; does not run: " + why).orElse(""));
+        if (step.runs().isEmpty() || notRun.isPresent()) {
+            return;
+        }
+        Bindings known = course.map(found -> before.after(found.facts())).orElse(before);
+        Optional<String> later = later(step, known);
+        if (later.isPresent()) {
+            inner.untried("values", later.get());
             return;
         }
         try {
@@ -254,7 +301,17 @@ class Rehearsals {
                     .filter(found -> !found.isRetired())
                     .map(jobs::current)
                     .orElseThrow(() -> new InvalidException("job", "there is no job '" + step.job() + "' any more"));
-            job(job, runValues.resolve(job, with, CauseKind.CHAIN, known.planned()), known.planned(), inner);
+            if (!step.over().isEmpty()) {
+                inner.untried(
+                        "rows", "those of " + step.over() + " are tried by rehearsing " + step.job() + " over it");
+                return;
+            }
+            job(
+                    step.own().over(job),
+                    runValues.resolve(job, with, CauseKind.CHAIN, known.planned()),
+                    known.planned(),
+                    inner,
+                    Optional.empty());
         } catch (InvalidException e) {
             inner.wrong("job", Runs.sentence(e));
         } catch (ExpressionException e) {
@@ -263,6 +320,20 @@ class Rehearsals {
         if (sheet.isFull()) {
             inner.untried("job", "there is more than is shown here");
         }
+    }
+
+    /** What a step is handed that is known only when earlier steps have run; nothing where all is known. */
+    private static Optional<String> later(Step step, Bindings known) {
+        for (StepSpeech.Said said : StepSpeech.of(step)) {
+            if (said.field().equals("with") && !said.aliases().isEmpty()) {
+                try {
+                    known.fill(said.text());
+                } catch (ExpressionException e) {
+                    return Optional.of(said.text() + " is known only when earlier steps have run");
+                }
+            }
+        }
+        return Optional.empty();
     }
 
     /** Logs and outputs need room. */
