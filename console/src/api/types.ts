@@ -98,7 +98,7 @@ export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "
 };
 
 export type Job = Omit<
-  Closed<Schemas["JobView"], "does" | "actsAs" | "outcome" | "timeLimit" | "usual">,
+  Closed<Schemas["JobView"], "does" | "actsAs" | "outcome" | "timeLimit" | "usual" | "triggers" | "usedBy">,
   "parameters" | "schedules" | "steps" | "does"
 > & {
   parameters: Parameter[];

@@ -58,6 +58,16 @@ function Sheet({ job }: { job: Job }) {
         </Box>
       </Box>
       <Typography sx={{ mb: 2 }}>{job.about || "Nobody has written down what it is for."}</Typography>
+      {job.usedBy && (
+        <Typography color="textSecondary" sx={{ mb: 2 }}>
+          Used by {job.usedBy.join(", ")}.
+        </Typography>
+      )}
+      {job.triggers && (
+        <Typography color="textSecondary" sx={{ mb: 2 }}>
+          Started by {job.triggers.join("; ")}.
+        </Typography>
+      )}
       {[...new Set([...job.warnings, ...found])].map((warning) => (
         <Paper key={warning} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
           {warning}
@@ -74,6 +84,10 @@ function Sheet({ job }: { job: Job }) {
       {job.steps && (
         <Box sx={{ mb: 2 }}>
           <ChainPanel name={job.name} steps={job.steps} />
+          <Typography color="textSecondary" sx={{ mt: 0.75, fontSize: "0.82rem" }}>
+            It fails where a step that matters fails and no step that follows it on failure does its work; it ends with
+            warnings where one does, or where a step that matters ends with warnings.
+          </Typography>
         </Box>
       )}
       <Panel title="Latest runs" bare>

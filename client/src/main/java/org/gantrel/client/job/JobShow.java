@@ -47,6 +47,8 @@ final class JobShow extends ServiceCommand {
             new StepTree(job.path("steps"), printer).lines().forEach(line -> printer.line("    " + line));
         }
         section("schedules", job.path("schedules"), JobShow::schedule);
+        section("triggers", job.path("triggers"), JsonNode::asString);
+        section("used by", job.path("usedBy"), JsonNode::asString);
         section("warnings", job.path("warnings"), JsonNode::asString);
         return 0;
     }

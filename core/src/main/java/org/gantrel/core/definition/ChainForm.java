@@ -39,7 +39,8 @@ final class ChainForm {
                 "gates",
                 "gate-patience",
                 "stop-at",
-                "long-after");
+                "long-after",
+                "triggers");
         Parameters parameters = ParameterForm.read(section);
         new SecretSpread(section, parameters);
         return new Job.Chain(
@@ -51,7 +52,8 @@ final class ChainForm {
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section),
                 CommonForm.retention(section),
-                new RulesForm(section, parameters).ofChain());
+                new RulesForm(section, parameters).ofChain(),
+                TriggerForm.read(section, TriggerForm.nameOf(section, "chain"), parameters));
     }
 
     private static List<Step> steps(Section section, Parameters parameters) {

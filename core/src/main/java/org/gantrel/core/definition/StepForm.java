@@ -147,7 +147,7 @@ final class StepForm {
 
     private Step.Work approval() {
         Section own = form.section("approval").orElseThrow();
-        own.knowing("by", "within", "then", "asks", "not-by-starter");
+        own.knowing("by", "within", "then", "asks", "not-by-starter", "tells");
         Optional<Section> by = own.section("by");
         if (by.isEmpty()) {
             own.complain("by", "is missing: who may say, such as { team: finance, role: manager }");
@@ -168,7 +168,16 @@ final class StepForm {
                 CommonForm.duration(own, "within", LONGEST),
                 goesOn(own),
                 own.text("asks", CommonForm.LONGEST_LINE).orElse(""),
-                own.yes("not-by-starter", false));
+                own.yes("not-by-starter", false),
+                tells(own));
+    }
+
+    private static List<String> tells(Section own) {
+        List<String> tells = own.texts("tells", CommonForm.LONGEST_LINE);
+        tells.stream()
+                .filter(address -> !CommonForm.isAddress(address))
+                .forEach(address -> own.complain("tells", "'" + address + "' is no mail address"));
+        return tells;
     }
 
     private Step.Work meeting() {

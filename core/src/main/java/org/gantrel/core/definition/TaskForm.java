@@ -52,7 +52,8 @@ final class TaskForm {
                 "stop-patience",
                 "long-after",
                 "retry",
-                "gives");
+                "gives",
+                "triggers");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);
         Outputs outputs = OutcomeForm.outputs(section, parameters);
@@ -76,7 +77,8 @@ final class TaskForm {
                 CommonForm.schedules(section, parameters),
                 CommonForm.mailOnFailure(section),
                 CommonForm.retention(section),
-                new RulesForm(section, parameters).ofTask(action, leftovers, timeLimit));
+                new RulesForm(section, parameters).ofTask(action, leftovers, timeLimit),
+                TriggerForm.read(section, TriggerForm.nameOf(section, "task"), parameters));
     }
 
     private static Job.Identity identity(Section section, Action action) {

@@ -13,6 +13,7 @@ import org.gantrel.core.action.Command;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
+import org.gantrel.core.trigger.Trigger;
 
 /** What can be run: a task, which does one thing, or a chain, which joins jobs in order. */
 public sealed interface Job {
@@ -41,6 +42,9 @@ public sealed interface Job {
     /** How its runs behave with nobody watching. */
     Rules rules();
 
+    /** The events that start it. */
+    List<Trigger> triggers();
+
     /**
      * One action.
      *
@@ -61,7 +65,8 @@ public sealed interface Job {
             List<Schedule> schedules,
             List<String> mailOnFailure,
             Retention retention,
-            Rules rules)
+            Rules rules,
+            List<Trigger> triggers)
             implements Job {
 
         /** The same as another, for so long, by other rules. */
@@ -81,7 +86,8 @@ public sealed interface Job {
                     schedules,
                     mailOnFailure,
                     retention,
-                    otherRules);
+                    otherRules,
+                    triggers);
         }
 
         /** The action where it is a command. */
@@ -122,12 +128,14 @@ public sealed interface Job {
             List<Schedule> schedules,
             List<String> mailOnFailure,
             Retention retention,
-            Rules rules)
+            Rules rules,
+            List<Trigger> triggers)
             implements Job {
 
         /** The same by other rules. */
         Chain with(Rules otherRules) {
-            return new Chain(name, team, about, parameters, steps, schedules, mailOnFailure, retention, otherRules);
+            return new Chain(
+                    name, team, about, parameters, steps, schedules, mailOnFailure, retention, otherRules, triggers);
         }
 
         public Optional<Step> step(String named) {

@@ -103,10 +103,21 @@ public record Step(
      * @param goesOn whether the chain goes on, with a warning, where nobody says anything in that time
      * @param asks the question; it may hold expressions
      * @param others whether the one who started the chain may not say
+     * @param tells the addresses that get a mail with the question
      */
     public record Approval(
-            String team, Role role, Optional<Duration> within, boolean goesOn, String asks, boolean others)
-            implements Work {}
+            String team,
+            Role role,
+            Optional<Duration> within,
+            boolean goesOn,
+            String asks,
+            boolean others,
+            List<String> tells)
+            implements Work {
+        public Approval {
+            tells = List.copyOf(tells);
+        }
+    }
 
     /**
      * It waits at a named point for runs of other chains.

@@ -41,7 +41,7 @@ class ChainDefinitionTest {
                 - { step: hold, job: hold-payout, after: [ { step: settle, on: failure }, { step: rest, on: any } ] }
                 - { step: sheet, job: sales-sheet, after: [ report, hold ], join: any, matters: no }
                 - { step: bank-is-done, meeting: bank-is-done, of: "${day}", with-chains: [ bank ], within: 3 h, then: go-on }
-                - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?" } }
+                - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?", tells: [ bank@lowmarsh.example.org ] } }
                 - { step: archive, job: archive, go-on: yes, priority: 7, time-limit: 5 min }
                 - { step: check, job: check, after: archive, repeat: { until: "check.values.open == 0", times: 5, every: 2 min } }
                 finally:
@@ -75,7 +75,8 @@ class ChainDefinitionTest {
                         Optional.of(Duration.ofHours(2)),
                         false,
                         "Pay ${settle.values.total}?",
-                        false));
+                        false,
+                        List.of("bank@lowmarsh.example.org")));
         assertThat(steps.get(8).goesOn()).isTrue();
         assertThat(steps.get(8).own().priority()).contains(7);
         assertThat(steps.get(5).matters()).isFalse();

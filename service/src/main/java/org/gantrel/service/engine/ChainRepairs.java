@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.chain.StepOrder;
@@ -14,6 +15,8 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.ChainWants;
 import org.gantrel.service.chain.StepRecord;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
 import org.gantrel.service.run.Run;
@@ -33,13 +36,24 @@ class ChainRepairs {
     private final ChainSteps steps;
     private final ChainWants wants;
     private final ChainRuns chains;
+    private final Jobs jobs;
+    private final Journal journal;
 
-    ChainRepairs(Ledger ledger, Runs runs, ChainSteps steps, ChainWants wants, ChainRuns chains) {
+    ChainRepairs(
+            Ledger ledger,
+            Runs runs,
+            ChainSteps steps,
+            ChainWants wants,
+            ChainRuns chains,
+            Jobs jobs,
+            Journal journal) {
         this.ledger = ledger;
         this.runs = runs;
         this.steps = steps;
         this.wants = wants;
         this.chains = chains;
+        this.jobs = jobs;
+        this.journal = journal;
     }
 
     /** Does it where it can still be done; says in the timeline where it cannot. */
@@ -85,6 +99,15 @@ class ChainRepairs {
                 words + (wanted.note().isEmpty() ? "" : ": " + wanted.note()),
                 now);
         row.by(wish.person());
+        journal.write(
+                "gantrel.step.ended",
+                run.number(),
+                jobs.teamOf(run.jobId()),
+                Map.of(
+                        "number", run.number(),
+                        "job", run.jobName(),
+                        "step", wish.step(),
+                        "state", row.state().word()));
         note(run, yes ? "approved" : "refused", wish, wanted.note(), "step " + wish.step() + " " + words, now);
         return List.of();
     }

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -27,6 +28,7 @@ import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -50,17 +52,19 @@ class ChainRuns {
     private final RunValues values;
     private final Jobs jobs;
     private final ChainSteps steps;
+    private final Journal journal;
 
     private Instant looked = Instant.EPOCH;
     private Optional<Instant> next = Optional.empty();
     private boolean asked;
 
-    ChainRuns(Ledger ledger, Runs runs, RunValues values, Jobs jobs, ChainSteps steps) {
+    ChainRuns(Ledger ledger, Runs runs, RunValues values, Jobs jobs, ChainSteps steps, Journal journal) {
         this.ledger = ledger;
         this.runs = runs;
         this.values = values;
         this.jobs = jobs;
         this.steps = steps;
+        this.journal = journal;
     }
 
     /**
@@ -139,7 +143,7 @@ class ChainRuns {
                 StepRecord row = rows.row(settled.step().name());
                 if (settled.now().isEnded()) {
                     row.begin(round, now);
-                    row.end(settled.now().state(), settled.why(), now);
+                    end(row, settled.now().state(), settled.why());
                 } else {
                     row.outOfReach(settled.why(), now);
                 }
@@ -204,8 +208,7 @@ class ChainRuns {
             } else {
                 // what follows begins now, and no later than that
                 Instant at = child.finishedAt().filter(end -> end.isBefore(now)).orElse(now);
-                row.end(child.state(), child.message(), at);
-                moved = true;
+                end(row, child.state(), child.message(), at);
             }
         }
 
@@ -225,8 +228,24 @@ class ChainRuns {
         }
 
         private void end(StepRecord row, RunState state, String why) {
-            row.end(state, why, now);
+            end(row, state, why, now);
+        }
+
+        private void end(StepRecord row, RunState state, String why, Instant at) {
+            row.end(state, why, at);
             moved = true;
+            tell("gantrel.step.ended", row, Map.of("state", state.word()));
+        }
+
+        /** Writes an event of a step into the journal. */
+        private void tell(String type, StepRecord row, Map<String, Object> more) {
+            var about = new LinkedHashMap<String, Object>();
+            about.put("number", chain.number());
+            about.put("job", chain.jobName());
+            about.put("step", row.step());
+            row.child().ifPresent(child -> about.put("child", child));
+            about.putAll(more);
+            journal.write(type, chain.number(), jobs.teamOf(chain.jobId()), about);
         }
 
         private void begin(Step step) {
@@ -241,6 +260,7 @@ class ChainRuns {
                 } else if (step.work() instanceof Step.Approval approval) {
                     String asks = known().fill(approval.asks());
                     row.await(approval.within().map(now::plus), asks);
+                    tell("gantrel.approval.asked", row, Map.of("asks", asks));
                 } else if (step.work() instanceof Step.Meeting meeting) {
                     meet(meeting, row);
                 } else {
@@ -343,7 +363,7 @@ class ChainRuns {
             if (step.goesOn() && !run.state().isEnded()) {
                 end(row, RunState.SUCCEEDED, "run " + run.number() + " goes on by itself");
             } else if (run.state().isEnded()) {
-                row.end(run.state(), run.message(), now);
+                end(row, run.state(), run.message());
                 lookAgain = true;
             }
         }

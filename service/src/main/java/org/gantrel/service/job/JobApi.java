@@ -208,6 +208,7 @@ class JobApi {
                 job,
                 jobs.text(record, record.revision()),
                 schedules.of(record),
+                use.usedBy(caller, record.name()),
                 runs.usual(record.id()).orElse(null),
                 warnings.of(job, ahead));
         return ResponseEntity.status(status)

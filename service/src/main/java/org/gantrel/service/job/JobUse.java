@@ -68,6 +68,16 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
         }
     }
 
+    /** The jobs that speak of a job, as far as a caller may see them. */
+    List<String> usedBy(Caller caller, String name) {
+        return jobs.everything().stream()
+                .filter(record -> caller.may(Deed.SEE_JOBS, record.team()))
+                .filter(record -> !record.name().equals(name))
+                .flatMap(record ->
+                        uses(jobs.current(record), List.of(name)).stream().map(use -> record.name() + " (" + use + ")"))
+                .toList();
+    }
+
     private static List<String> uses(Job job, List<String> going) {
         var uses = new ArrayList<String>();
         if (job instanceof Job.Chain chain) {
@@ -78,6 +88,9 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
         job.rules().gates().all().stream()
                 .filter(gate -> gate instanceof Gate.JobEnded ended && going.contains(ended.job()))
                 .forEach(gate -> uses.add("a gate"));
+        job.triggers().stream()
+                .filter(trigger -> going.contains(trigger.of()))
+                .forEach(trigger -> uses.add("the trigger " + trigger.name()));
         return uses;
     }
 

@@ -17,6 +17,8 @@ import org.gantrel.service.team.Caller;
  *
  * @param definition the definition as it was written
  * @param usual how long a good run usually takes; missing until there were some
+ * @param triggers the events that start it, in words
+ * @param usedBy the other jobs that speak of it, each with how, as far as the caller may see them
  * @param warnings what will probably go wrong when it runs here
  * @param mayDo what the caller may do with it
  */
@@ -35,6 +37,8 @@ public record JobView(
         Duration timeLimit,
         List<StepView> steps,
         List<ScheduleFacts.ScheduleView> schedules,
+        List<String> triggers,
+        List<String> usedBy,
         List<String> mailOnFailure,
         String definition,
         Duration usual,
@@ -159,6 +163,7 @@ public record JobView(
             Job job,
             String definition,
             List<ScheduleFacts.ScheduleView> schedules,
+            List<String> usedBy,
             Duration usual,
             List<String> warnings) {
         Job.Task task = job instanceof Job.Task found ? found : null;
@@ -179,6 +184,12 @@ public record JobView(
                 task == null ? null : task.timeLimit().orElse(null),
                 chain == null ? null : chain.steps().stream().map(StepView::of).toList(),
                 schedules,
+                job.triggers().isEmpty()
+                        ? null
+                        : job.triggers().stream()
+                                .map(trigger -> trigger.name() + ": " + trigger.words())
+                                .toList(),
+                usedBy.isEmpty() ? null : usedBy,
                 job.mailOnFailure(),
                 definition,
                 usual,

@@ -4,9 +4,11 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.aside.SetAside;
@@ -33,6 +35,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Outbox implements SmartLifecycle, LetsGo {
 
     private static final String READER = "mails";
+    private static final String ASKED = "gantrel.approval.asked";
     private static final int LINES_OF_LOG = 20;
     private static final Set<String> BAD = Set.of(RunState.FAILED.word(), RunState.TIMED_OUT.word());
 
@@ -132,9 +135,10 @@ class Outbox implements SmartLifecycle, LetsGo {
 
     /** Most events are not; a thousand ends of rows must not cost a transaction each. */
     private static boolean isWorthAMail(Event event) {
-        return event.type().equals("gantrel.run.ended")
-                && BAD.contains(String.valueOf(event.about().get("state")))
-                && !CauseKind.SWEEP.word().equals(event.about().get("cause"));
+        return event.type().equals(ASKED)
+                || event.type().equals("gantrel.run.ended")
+                        && BAD.contains(String.valueOf(event.about().get("state")))
+                        && !CauseKind.SWEEP.word().equals(event.about().get("cause"));
     }
 
     private static Thing thing(Event event) {
@@ -143,8 +147,45 @@ class Outbox implements SmartLifecycle, LetsGo {
 
     private void tell(Event event) {
         if (!store.existsByEventPosition(event.position())) {
-            runs.find(event.run()).ifPresent(run -> tell(run, event.position()));
+            runs.find(event.run()).ifPresent(run -> {
+                if (event.type().equals(ASKED)) {
+                    ask(run, event);
+                } else {
+                    tell(run, event.position());
+                }
+            });
         }
+    }
+
+    /** Sends the question of a chain's step to those whom the step names. */
+    private void ask(Run run, Event event) {
+        String step = String.valueOf(event.about().get("step"));
+        Optional<Step.Approval> approval = Optional.of(runs.jobOf(run))
+                .filter(Job.Chain.class::isInstance)
+                .flatMap(chain -> ((Job.Chain) chain).step(step))
+                .filter(found -> found.work() instanceof Step.Approval)
+                .map(found -> (Step.Approval) found.work());
+        if (approval.isEmpty()) {
+            return;
+        }
+        String asks = String.valueOf(event.about().get("asks"));
+        String subject = run.jobName() + " asks: " + (asks.isEmpty() ? "go on?" : asks) + " (run " + run.number() + ")";
+        String until = approval.get()
+                .within()
+                .map(within -> "Until:          " + event.at().plus(within) + "\n")
+                .orElse("");
+        String body = (asks.isEmpty() ? "Is it to go on?" : asks) + "\n\n"
+                + "The chain:      " + run.jobName() + ", step " + step + "\n"
+                + "Asked are:      people with the role "
+                + approval.get().role().word() + " in the team "
+                + approval.get().team() + "\n"
+                + until
+                + "Answer it at:   " + settings.url() + "/runs/" + run.number() + "\n"
+                + "or by:          gantrel run decide " + run.number() + " " + step + " --approve (or --refuse)\n";
+        approval.get().tells().stream()
+                .distinct()
+                .forEach(address -> store.save(new DeliveryRecord(
+                        event.position(), run.number(), run.teamId(), address, subject, body, event.at())));
     }
 
     private void tell(Run run, long position) {

@@ -55,6 +55,13 @@ public record NewRun(
         return new NewRun(job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "");
     }
 
+    /** One that an event started. @param source the run that it tells of */
+    public static NewRun byTrigger(
+            JobEntry job, Map<String, String> with, String trigger, Run source, PlannedTime planned) {
+        return new NewRun(
+                job, with, CauseKind.TRIGGER, String.valueOf(source.number()), "", planned, Optional.empty(), trigger);
+    }
+
     /** The same again: the same values, planned for the same time, so that it covers the same day. */
     public static NewRun again(JobEntry job, Map<String, String> values, Run run, String person) {
         return new NewRun(

@@ -6,11 +6,16 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import javax.sql.DataSource;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
@@ -280,7 +285,7 @@ class ChainLifeTest {
                 """
                 steps:
                   - { step: settle, job: gives, with: { json: '{"total": 7, "route": "sound"}' } }
-                  - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?" } }
+                  - { step: sign, approval: { by: { team: finance, role: manager }, within: 2 h, asks: "Pay ${settle.values.total}?", tells: [ bank@lowmarsh.example.org ] } }
                   - { step: pay, job: good }
                   - { step: keep, job: good, after: sign, on: failure }
                 """);
@@ -295,6 +300,9 @@ class ChainLifeTest {
                     assertThat(open.mayDecide()).isTrue();
                 });
         assertThat(api.approvals(STRANGER)).isEmpty();
+        Await.until("the question is on its way", () -> asked(
+                        "select subject from delivery where run_number = " + yes.number())
+                .equals(List.of("asking asks: Pay 7? (run " + yes.number() + ")")));
         var decision = new ChainApi.DecisionBody(true, "looks right");
         assertThatThrownBy(() -> api.decide(STRANGER, yes.number(), "sign", decision))
                 .hasMessageContaining("there is no run");
@@ -466,5 +474,76 @@ class ChainLifeTest {
         assertThat(service.children(run)).extracting(Run::step).containsExactly("first", "second");
         assertThat(Optional.ofNullable(step(run, "first").runs())).isEmpty();
         assertThat(List.of(seen(run).critical().get(0))).containsExactly("first");
+    }
+
+    @Test
+    @DisplayName("starts what waits for the end of one of its steps, once, with what is known of it")
+    void isListenedTo() throws IOException {
+        service.define(
+                """
+                task: listens
+                team: finance
+                parameters: { run: { type: number }, total: { type: number } }
+                does: { command: [ /bin/true ] }
+                triggers:
+                  - { name: after-settle, on: step.ended, of: heard, step: settle, ends: [ succeeded ], when: "event.values.total > 5", with: { run: "${event.run}", total: "${event.values.total}" }, delay: 1 min }
+                  - { name: after-all, on: run.ended, of: heard, ends: [ failed ], with: { run: "${event.run}", total: "0" } }
+                ---
+                chain: heard
+                team: revenue
+                parameters: { json: { type: text } }
+                steps:
+                  - { step: settle, job: gives, with: { json: "${json}" } }
+                  - { step: rest, pause: 10 min }
+                """);
+        Run run = service.start("heard", Map.of("json", "{\"total\": 12, \"route\": \"x\"}"));
+        Run small = service.start("heard", Map.of("json", "{\"total\": 3, \"route\": \"x\"}"));
+        Await.until("it is heard of", () -> heard().size() == 1);
+        Run listens = service.found(heard().get(0));
+        assertThat(listens.parameters())
+                .containsEntry("total", "12")
+                .containsEntry("run", String.valueOf(step(run, "settle").run().number()));
+        assertThat(listens.step()).isEqualTo("after-settle");
+        assertThat(listens.state()).isEqualTo(RunState.WAITING);
+        awaits(run, "rest", "waiting");
+        awaits(small, "rest", "waiting");
+        service.restart();
+        move(Duration.ofMinutes(11));
+        assertThat(service.ended(listens).state()).isEqualTo(RunState.SUCCEEDED);
+        service.ended(run);
+        service.ended(small);
+        assertThat(heard()).hasSize(1);
+        assertThatThrownBy(() -> service.define("task: t\nteam: finance\ndoes: { command: [ x ] }\ntriggers:\n"
+                        + "  - { name: a, on: step.ended, of: heard, step: setle }\n"
+                        + "  - { name: b, on: run.ended, of: t }\n"
+                        + "  - { name: c, on: run.endet, of: herd, when: \"event.values\" }\n"))
+                .hasMessageContaining("did you mean 'run.ended'?")
+                .hasMessageContaining("would never come to rest");
+        assertThatThrownBy(
+                        () -> service.define(
+                                "task: t\nteam: finance\ndoes: { command: [ x ] }\ntriggers:\n"
+                                        + "  - { name: a, on: step.ended, of: heard, step: setle }\n  - { name: b, on: run.ended, of: herd }\n"))
+                .hasMessageContaining("did you mean 'settle'?")
+                .hasMessageContaining("did you mean 'heard'?");
+    }
+
+    private static List<Long> heard() {
+        return asked("select number from run where job_name = 'listens' order by number").stream()
+                .map(Long::parseLong)
+                .toList();
+    }
+
+    /** The first column of what the database answers. */
+    private static List<String> asked(String sql) {
+        try (Connection connection = service.bean(DataSource.class).getConnection();
+                ResultSet rows = connection.createStatement().executeQuery(sql)) {
+            var found = new ArrayList<String>();
+            while (rows.next()) {
+                found.add(rows.getString(1));
+            }
+            return found;
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
     }
 }
