@@ -54,6 +54,11 @@ class UpgradeTest {
             Run stopped = runs.find(1003).orElseThrow();
             assertThat(stopped.state()).isEqualTo(RunState.CANCELLED);
             assertThat(stopped.message()).isEqualTo("cancelled by mara.holt");
+            // a chain that was between its steps goes on: what had ended is not begun again
+            Run between = runs.find(1006).orElseThrow();
+            assertThat(between.state()).isEqualTo(RunState.WARNED);
+            assertThat(runs.children(1006)).extracting(Run::step).containsExactly("first", "second");
+            assertThat(runs.children(1006).get(0).number()).isEqualTo(1007);
             // its output is a path that would be refused today
             assertThat(runs.find(1005).orElseThrow().message())
                     .isEqualTo("exit code 0; the output out/{a is not there");
@@ -74,7 +79,8 @@ class UpgradeTest {
             execute(connection, "insert into team (name, about) values ('revenue', '')");
             for (String job : new String[] {
                 "1, 'tick', 'task', 'task: tick' || char(10) || 'team: revenue' || char(10) || 'does: { command: [ \"true\" ] }' || char(10) || 'outputs: [ { file: \"out/{a\" } ]'",
-                "2, 'both', 'chain', 'chain: both' || char(10) || 'team: revenue' || char(10) || 'steps: [ { job: tick } ]'"
+                "2, 'both', 'chain', 'chain: both' || char(10) || 'team: revenue' || char(10) || 'steps: [ { job: tick } ]'",
+                "3, 'pair', 'chain', 'chain: pair' || char(10) || 'team: revenue' || char(10) || 'steps: [ { step: first, job: tick }, { step: second, job: tick } ]'"
             }) {
                 String[] parts = job.split(", ", 4);
                 execute(
@@ -90,6 +96,8 @@ class UpgradeTest {
             run(connection, 1002, "1, 'tick', 1, 'task'", "RUNNING", "", "NO", "null, ''");
             run(connection, 1003, "2, 'both', 1, 'chain'", "RUNNING", "", "CANCEL", "null, ''");
             run(connection, 1004, "1, 'tick', 1, 'task'", "CANCELLED", "cancelled", "CANCEL", "1003, 'tick'");
+            run(connection, 1006, "3, 'pair', 1, 'chain'", "RUNNING", "", "NO", "null, ''");
+            run(connection, 1007, "1, 'tick', 1, 'task'", "SUCCEEDED", "exit code 0", "NO", "1006, 'first'");
             run(connection, 1005, "1, 'tick', 1, 'task'", "WAITING", "", "NO", "null, ''");
         }
     }

@@ -145,7 +145,7 @@ public class ChainWants {
         if (run.state() == RunState.WAITING) {
             return Optional.of("run " + run.number() + " waits to start");
         }
-        Set<String> from = from(chain, rows, step);
+        Set<String> from = from(run, chain, rows, step);
         if (from.isEmpty()) {
             return Optional.of(
                     "no step of run " + run.number() + " ended badly; say from which step it is to go on (from)");
@@ -183,7 +183,7 @@ public class ChainWants {
     }
 
     /** The steps from which it would go on: one that is named, or those that ended badly. */
-    public Set<String> from(Job.Chain chain, ChainSteps.Of rows, String step) {
+    public Set<String> from(Run run, Job.Chain chain, ChainSteps.Of rows, String step) {
         if (!step.isEmpty()) {
             return Set.of(step);
         }
@@ -199,7 +199,7 @@ public class ChainWants {
             // a chain that was stopped has steps whose time never came
             cut |= row.map(found -> found.place() == Place.PENDING).orElse(true);
         }
-        if (from.isEmpty() && cut) {
+        if (from.isEmpty() && cut && run.state().isEnded()) {
             chain.steps().stream()
                     .map(Step::name)
                     .filter(name -> rows.find(name)

@@ -130,7 +130,7 @@ class ChainRepairs {
     private List<Moved> goOn(Run run, Wishes.Open wish, ChainWants.Wanted wanted, Instant now) {
         Job.Chain chain = (Job.Chain) runs.jobOf(run);
         ChainSteps.Of rows = steps.of(run.number());
-        Set<String> from = wants.from(chain, rows, wish.step());
+        Set<String> from = wants.from(run, chain, rows, wish.step());
         var nested = new ArrayList<Moved>();
         int round = steps.round(run.number()) + 1;
         String changed = wanted.values().isEmpty()

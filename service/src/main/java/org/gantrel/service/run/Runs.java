@@ -221,7 +221,7 @@ public class Runs {
 
     /** What a chain alone has of the rules of the job that a run is of; of a sweep's row as of the sweep. */
     private Step.Own ownOf(Run run) {
-        if (run.cause() == CauseKind.CHAIN) {
+        if (run.cause() == CauseKind.CHAIN && run.causeRef().matches("\\d{1,18}")) {
             return owns.get(new StepKey(Long.parseLong(run.causeRef()), run.step()), this::readOwn);
         }
         return run.isRow() ? owns.get(new StepKey(run.parent().orElseThrow(), ""), this::readOwn) : Step.Own.NOTHING;

@@ -4,112 +4,23 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.sql.Connection;
-import java.sql.ResultSet;
-import java.sql.SQLException;
 import java.time.Duration;
-import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import javax.sql.DataSource;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
-import org.gantrel.service.LiveService;
-import org.gantrel.service.MovableClock;
 import org.gantrel.service.http.Invalid;
-import org.gantrel.service.refusal.Refusal;
-import org.gantrel.service.run.ChainSight.Intervention;
-import org.gantrel.service.run.ChainSight.Seen;
 import org.gantrel.service.run.ChainSight.StepState;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Wishes;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.team.Teams;
-import org.gantrel.service.time.Waker;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
-/** Chains in a service that runs, with a clock that the test moves. */
 @DisplayName("A chain's run")
-class ChainLifeTest {
-
-    private static final MovableClock CLOCK = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
-    private static final Caller MANAGER =
-            new Caller("finn", "Finn", false, Map.of("finance", Role.MANAGER, "revenue", Role.VIEWER));
-    private static final Caller STRANGER = new Caller("sven", "Sven", false, Map.of("fleet", Role.MANAGER));
-
-    @TempDir
-    private static Path folder;
-
-    private static LiveService service;
-
-    @BeforeAll
-    static void open() {
-        service = LiveService.fresh(folder, CLOCK);
-        service.bean(Teams.class).create(LiveService.SERVICE, "finance", "");
-        service.task("good", "true", "");
-        service.task("bad", "exit 3", "");
-        // goes well once the file of its name is there
-        service.define("task: mended\nteam: revenue\nparameters: { name: { type: text } }\n"
-                + "does: { command: [ /usr/bin/test, -e, \"" + folder + "/${name}\" ] }\n");
-        service.define("task: gives\nteam: revenue\nparameters: { json: { type: text } }\n"
-                + "does: { command: [ /bin/sh, -c, 'printf %s \"$J\" > \"$GANTREL_RESULT\"' ], environment: { J: \"${json}\" } }\n"
-                + "gives: { total: number, route: text }\n");
-        service.define("task: notes\nteam: revenue\nparameters: { what: { type: text } }\n"
-                + "does: { command: [ /bin/echo, \"${what}\" ] }\n");
-    }
-
-    @AfterAll
-    static void close() {
-        service.close();
-    }
-
-    private static void chain(String name, String steps) {
-        service.define(
-                "chain: " + name + "\nteam: revenue\nparameters: { day: { type: text, default: monday } }\n" + steps);
-    }
-
-    private static Seen seen(Run run) {
-        return service.bean(ChainApi.class).show(LiveService.SERVICE, run.number());
-    }
-
-    private static StepState step(Run run, String name) {
-        return seen(run).steps().stream()
-                .filter(step -> step.step().equals(name))
-                .findFirst()
-                .orElseThrow();
-    }
-
-    private static String states(Run run) {
-        return String.join(
-                " ",
-                seen(run).steps().stream()
-                        .map(step -> step.step() + "=" + step.state())
-                        .toList());
-    }
-
-    private static void awaits(Run run, String step, String state) {
-        Await.until(step + " is " + state, () -> step(run, step).state().equals(state));
-    }
-
-    private static void move(Duration by) {
-        CLOCK.moveBy(by);
-        service.bean(Waker.class).wake();
-    }
-
-    private static Run goOn(Run run, String from, Map<String, Object> values) {
-        service.bean(ChainApi.class)
-                .goOn(LiveService.SERVICE, run.number(), new ChainApi.GoOnBody(from, values, "mended"));
-        return service.ended(run);
-    }
+class ChainLifeTest extends WorkingChains {
 
     @Test
     @DisplayName("hands results from step to step, and goes where a condition on them holds")
@@ -160,121 +71,6 @@ class ChainLifeTest {
                     .startsWith("not started: ")
                     .contains("total");
         });
-    }
-
-    @Test
-    @DisplayName("goes on in the same run from what failed, and repeats nothing that went well")
-    void goesOnFromFailed() throws IOException {
-        chain(
-                "broken",
-                """
-                steps:
-                  - { step: first, job: good }
-                  - { step: second, job: mended, with: { name: "second-${day}" } }
-                  - { step: third, job: good }
-                  - { step: hold, job: notes, after: second, on: failure, with: { what: "${second.state}" } }
-                finally:
-                  - { step: tidy, job: good }
-                """);
-        Run run = service.ended(service.start("broken"));
-        assertThat(run.state()).isEqualTo(RunState.WARNED);
-        assertThat(states(run))
-                .isEqualTo("first=succeeded second=failed third=out-of-reach hold=succeeded tidy=succeeded");
-        assertThat(step(run, "third").message()).isEqualTo("second failed");
-        long first = step(run, "first").run().number();
-        Files.writeString(folder.resolve("second-tuesday"), "");
-        assertThatThrownBy(() -> goOn(run, null, Map.of("dya", "tuesday")))
-                .isInstanceOf(Refusal.class)
-                .hasMessageContaining("did you mean 'day'?");
-        Run again = goOn(run, null, Map.of("day", "tuesday"));
-        assertThat(again.number()).isEqualTo(run.number());
-        assertThat(again.state()).as(again.message()).isEqualTo(RunState.SUCCEEDED);
-        assertThat(again.parameters()).containsEntry("day", "tuesday");
-        assertThat(states(run))
-                .isEqualTo("first=succeeded second=succeeded third=succeeded hold=out-of-reach tidy=succeeded");
-        assertThat(step(run, "first").run().number()).isEqualTo(first);
-        assertThat(step(run, "second").runs()).hasSize(2);
-        assertThat(step(run, "tidy").runs()).hasSize(2);
-        assertThat(seen(run).round()).isEqualTo(2);
-        assertThat(seen(run).interventions())
-                .singleElement()
-                .extracting(Intervention::kind, Intervention::person, Intervention::note)
-                .containsExactly("went-on", "gantrel", "with other values for day; mended");
-        assertThatThrownBy(() -> goOn(run, null, Map.of())).hasMessageContaining("say from which step");
-        Run third = goOn(run, "third", Map.of());
-        assertThat(third.state()).isEqualTo(RunState.SUCCEEDED);
-        assertThat(step(run, "third").runs()).hasSize(2);
-        assertThat(step(run, "second").runs()).hasSize(2);
-        assertThat(seen(run).round()).isEqualTo(3);
-    }
-
-    @Test
-    @DisplayName("goes on within a chain that is one of its steps, and with the failed rows of a sweep only")
-    void goesOnWithin() throws IOException {
-        service.define(
-                """
-                roster: three-names
-                team: revenue
-                columns: [ name ]
-                rows: [ { name: row-a }, { name: row-b }, { name: row-c } ]
-                """);
-        chain(
-                "inner",
-                """
-                steps:
-                  - { step: one, job: good }
-                  - { step: two, job: mended, with: { name: inner-two } }
-                """);
-        chain(
-                "outer",
-                """
-                steps:
-                  - { step: inner, job: inner }
-                  - { step: rows, job: mended, over: three-names, after: [] }
-                  - { step: after-all, job: good, after: [ inner, rows ] }
-                """);
-        Files.writeString(folder.resolve("row-a"), "");
-        Run run = service.ended(service.start("outer"));
-        assertThat(states(run)).isEqualTo("inner=failed rows=failed after-all=out-of-reach");
-        Run inner = service.found(step(run, "inner").run().number());
-        assertThatThrownBy(() -> goOn(inner, null, Map.of())).hasMessageContaining("is a step of run " + run.number());
-        Files.writeString(folder.resolve("inner-two"), "");
-        Files.writeString(folder.resolve("row-b"), "");
-        Files.writeString(folder.resolve("row-c"), "");
-        Run again = goOn(run, null, Map.of());
-        assertThat(again.state()).as(again.message()).isEqualTo(RunState.SUCCEEDED);
-        assertThat(step(run, "inner").run().number()).isEqualTo(inner.number());
-        assertThat(step(inner, "one").runs()).isNull();
-        Run rows = service.found(step(run, "rows").run().number());
-        assertThat(service.children(rows))
-                .extracting(child -> child.parameters().get("name"))
-                .containsExactlyInAnyOrder("row-b", "row-c");
-    }
-
-    @Test
-    @DisplayName("leaves out a step that somebody skips, while it runs and after it has ended")
-    void leavesOutASkippedStep() {
-        chain(
-                "skipping",
-                """
-                steps:
-                  - { step: first, job: bad }
-                  - { step: second, job: good }
-                """);
-        Run run = service.ended(service.start("skipping"));
-        assertThat(run.state()).isEqualTo(RunState.FAILED);
-        ChainApi api = service.bean(ChainApi.class);
-        assertThatThrownBy(() -> api.skip(LiveService.SERVICE, run.number(), "secnd", null))
-                .hasMessageContaining("did you mean 'second'?");
-        api.skip(LiveService.SERVICE, run.number(), "first", new ChainApi.NoteBody("done by hand"));
-        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
-        assertThat(states(run)).isEqualTo("first=skipped second=succeeded");
-        assertThat(step(run, "first").person()).isEqualTo("gantrel");
-        assertThatThrownBy(() -> api.skip(LiveService.SERVICE, run.number(), "second", null))
-                .hasMessageContaining("has been done");
-        assertThatThrownBy(() -> api.skip(MANAGER, run.number(), "first", null)).hasMessageContaining("takes the role");
-        assertThatThrownBy(() -> api.skip(STRANGER, run.number(), "first", null))
-                .hasMessageContaining("there is no run");
     }
 
     @Test
@@ -394,36 +190,6 @@ class ChainLifeTest {
     }
 
     @Test
-    @DisplayName(
-            "begins nothing while somebody holds it, and runs what comes at the very end also when it is cancelled")
-    void isHeldAndCancelled() {
-        service.task("holds-on", "until test -e " + folder + "/holds-on; do sleep 0.05; done", "");
-        chain(
-                "long",
-                """
-                steps:
-                  - { step: first, job: holds-on }
-                  - { step: second, job: good }
-                finally:
-                  - { step: tidy, job: good }
-                """);
-        ChainApi api = service.bean(ChainApi.class);
-        Run run = service.start("long");
-        awaits(run, "first", "running");
-        service.underway(service.children(run).get(0));
-        api.hold(LiveService.SERVICE, run.number(), new ChainApi.NoteBody("the bank is down"));
-        assertThat(seen(run).held().why()).isEqualTo("the bank is down");
-        assertThatThrownBy(() -> api.hold(LiveService.SERVICE, run.number(), null))
-                .hasMessageContaining("held already");
-        api.letGo(LiveService.SERVICE, run.number());
-        assertThat(seen(run).held()).isNull();
-        service.bean(Wishes.class).stop(run.number(), "mara", CLOCK.instant());
-        Run ended = service.ended(run);
-        assertThat(ended.state()).isEqualTo(RunState.CANCELLED);
-        assertThat(states(run)).isEqualTo("first=cancelled second=out-of-reach tidy=succeeded");
-    }
-
-    @Test
     @DisplayName("is refused at import where a step speaks of what its jobs do not give, or names what is not there")
     void isRefused() {
         assertThatThrownBy(
@@ -506,11 +272,13 @@ class ChainLifeTest {
         assertThat(listens.step()).isEqualTo("after-settle");
         assertThat(listens.state()).isEqualTo(RunState.WAITING);
         awaits(run, "rest", "waiting");
-        awaits(small, "rest", "waiting");
         service.restart();
         move(Duration.ofMinutes(11));
         assertThat(service.ended(listens).state()).isEqualTo(RunState.SUCCEEDED);
         service.ended(run);
+        // it waited for the other, as runs of one job do
+        awaits(small, "rest", "waiting");
+        move(Duration.ofMinutes(11));
         service.ended(small);
         assertThat(heard()).hasSize(1);
         assertThatThrownBy(() -> service.define("task: t\nteam: finance\ndoes: { command: [ x ] }\ntriggers:\n"
@@ -531,19 +299,5 @@ class ChainLifeTest {
         return asked("select number from run where job_name = 'listens' order by number").stream()
                 .map(Long::parseLong)
                 .toList();
-    }
-
-    /** The first column of what the database answers. */
-    private static List<String> asked(String sql) {
-        try (Connection connection = service.bean(DataSource.class).getConnection();
-                ResultSet rows = connection.createStatement().executeQuery(sql)) {
-            var found = new ArrayList<String>();
-            while (rows.next()) {
-                found.add(rows.getString(1));
-            }
-            return found;
-        } catch (SQLException e) {
-            throw new IllegalStateException(e);
-        }
     }
 }

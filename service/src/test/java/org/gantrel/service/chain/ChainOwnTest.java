@@ -1,0 +1,139 @@
+package org.gantrel.service.chain;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.time.Duration;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Wishes;
+import org.gantrel.service.team.Caller;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("A chain")
+class ChainOwnTest extends WorkingChains {
+
+    @Test
+    @DisplayName("may give its steps a time limit and tries of their own, in sweeps too")
+    void givesStepsRulesOfTheirOwn() throws IOException {
+        service.define(
+                """
+                roster: two-names
+                team: revenue
+                columns: [ name ]
+                rows: [ { name: own-a }, { name: own-b } ]
+                ---
+                task: endless
+                team: revenue
+                does: { command: [ sleep, "600" ] }
+                """);
+        chain(
+                "own-rules",
+                """
+                steps:
+                  - { step: limited, job: endless, time-limit: 1 s }
+                  - { step: tried, job: mended, with: { name: never }, retry: { tries: 2, wait: 1 s }, after: [] }
+                  - { step: rows, job: mended, over: two-names, priority: 8, after: [] }
+                  - { step: counted, job: notes, after: rows, on: any, with: { what: "${rows.values.failed} of ${rows.values.rows}" } }
+                """);
+        Files.writeString(folder.resolve("own-a"), "");
+        Run run = service.start("own-rules");
+        awaits(run, "rows", "failed");
+        awaits(run, "counted", "succeeded");
+        assertThat(step(run, "counted").run().parameters()).containsEntry("what", "1 of 2");
+        Await.until("the second try waits", () -> service.children(run).stream()
+                .anyMatch(child -> child.step().equals("tried") && child.again().isPresent()));
+        move(Duration.ofSeconds(2));
+        Run ended = service.ended(run);
+        assertThat(ended.message()).contains("step limited timed-out", "step tried failed", "step rows failed");
+        assertThat(step(run, "limited").message()).isEqualTo("stopped at its time limit of 1.0 s");
+        assertThat(step(run, "tried").message()).endsWith("try 2 of 2");
+    }
+
+    @Test
+    @DisplayName("does not let the one who started it answer its question where another is to")
+    void asksSomebodyElse() {
+        chain("four-eyes", "steps:\n  - { step: sign, approval: { by: { team: finance }, not-by-starter: yes } }\n");
+        Run run = service.start("four-eyes");
+        awaits(run, "sign", "waiting");
+        ChainApi api = service.bean(ChainApi.class);
+        var yes = new ChainApi.DecisionBody(true, "");
+        assertThatThrownBy(() -> api.decide(LiveService.SERVICE, run.number(), "sign", yes))
+                .hasMessageContaining("somebody else is to decide");
+        assertThatThrownBy(() -> api.decide(MANAGER, run.number(), "sign", new ChainApi.DecisionBody(null, "")))
+                .hasMessageContaining("is missing: true to go on");
+        assertThatThrownBy(() -> api.decide(MANAGER, run.number(), "sgn", yes)).hasMessageContaining("asks nobody");
+        assertThatThrownBy(() ->
+                        api.decide(MANAGER, run.number(), "sign", new ChainApi.DecisionBody(true, "x".repeat(301))))
+                .hasMessageContaining("too long");
+        // who is asked but may not see the chain's team may answer all the same, and learns nothing else
+        var asked = new Caller("ann", "Ann", false, Map.of("finance", Role.OPERATOR));
+        assertThat(api.approvals(asked)).extracting(Approvals.Open::step).contains("sign");
+        assertThatThrownBy(() -> api.show(asked, run.number())).hasMessageContaining("there is no run");
+        api.decide(asked, run.number(), "sign", yes);
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @Test
+    @DisplayName("meets any one other chain where nobody is named, and goes on with a warning where that is wanted")
+    void meetsAnyOther() {
+        String steps = "steps:\n  - { meeting: harbour, of: \"${day}\", within: 1 h, then: go-on }\n";
+        chain("north", steps);
+        chain("south", steps);
+        Run north = service.start("north", Map.of("day", "fri"));
+        awaits(north, "harbour", "waiting");
+        assertThat(step(north, "harbour").message()).isEqualTo("waits for another chain");
+        Run again = service.start("north", Map.of("day", "fri"));
+        Run south = service.start("south", Map.of("day", "fri"));
+        assertThat(service.ended(north).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.ended(south).state()).isEqualTo(RunState.SUCCEEDED);
+        // who comes later finds that the other was there
+        assertThat(service.ended(again).state()).isEqualTo(RunState.SUCCEEDED);
+        Run alone = service.start("south", Map.of("day", "sat"));
+        awaits(alone, "harbour", "waiting");
+        move(Duration.ofHours(1));
+        assertThat(service.ended(alone).state()).isEqualTo(RunState.WARNED);
+    }
+
+    @Test
+    @DisplayName("that is cancelled while it asks ends at once, and can go on later from where it was")
+    void goesOnAfterACancel() {
+        chain(
+                "cut",
+                """
+                steps:
+                  - { step: first, job: good }
+                  - { step: rest, pause: 5 min }
+                  - { step: second, job: good }
+                """);
+        Run run = service.start("cut");
+        awaits(run, "rest", "waiting");
+        service.bean(Wishes.class).stop(run.number(), "mara", CLOCK.instant());
+        assertThat(service.ended(run).state()).isEqualTo(RunState.CANCELLED);
+        assertThat(states(run)).isEqualTo("first=succeeded rest=cancelled second=out-of-reach");
+        ChainApi api = service.bean(ChainApi.class);
+        api.goOn(LiveService.SERVICE, run.number(), null);
+        awaits(run, "rest", "waiting");
+        assertThatThrownBy(() -> api.goOn(LiveService.SERVICE, run.number(), null))
+                .hasMessageContaining("say from which step");
+        assertThatThrownBy(
+                        () -> api.goOn(LiveService.SERVICE, run.number(), new ChainApi.GoOnBody("first", null, null)))
+                .hasMessageContaining("what would come again is under way: rest");
+        move(Duration.ofMinutes(5));
+        assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.children(run)).extracting(Run::step).containsExactly("first", "second");
+        Run task = service.ended(service.start("good"));
+        assertThatThrownBy(() -> api.goOn(LiveService.SERVICE, task.number(), null))
+                .hasMessageContaining("is no run of a chain");
+        assertThat(List.of(step(run, "rest").round(), step(run, "first").round()))
+                .containsExactly(2, 1);
+    }
+}
