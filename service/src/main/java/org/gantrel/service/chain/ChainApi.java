@@ -1,7 +1,6 @@
 package org.gantrel.service.chain;
 
 import java.time.Clock;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -11,6 +10,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.durable.Durability;
+import org.gantrel.service.http.Texts;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.ChainSight;
@@ -114,7 +114,8 @@ class ChainApi {
             @PathVariable long number,
             @RequestBody(required = false) GoOnBody body) {
         String from = body == null || body.from() == null ? "" : body.from().strip();
-        var wanted = new ChainWants.Wanted(false, note(body == null ? null : body.note()), texts(body));
+        var wanted = new ChainWants.Wanted(
+                false, note(body == null ? null : body.note()), Texts.of(body == null ? null : body.parameters()));
         return want(caller, number, Deed.START_RUNS, Wishes.Kind.GO_ON, from, wanted, "went on with");
     }
 
@@ -238,21 +239,5 @@ class ChainApi {
             throw new InvalidException("note", "too long: " + note.length() + " characters, at most " + LONGEST_NOTE);
         }
         return note;
-    }
-
-    private static Map<String, String> texts(GoOnBody body) {
-        var texts = new LinkedHashMap<String, String>();
-        if (body == null || body.parameters() == null) {
-            return texts;
-        }
-        body.parameters().forEach((name, value) -> {
-            if (value instanceof Map || value instanceof List) {
-                throw new InvalidException(name, "a single value is expected, not a list or an object");
-            }
-            if (value != null) {
-                texts.put(name, String.valueOf(value));
-            }
-        });
-        return texts;
     }
 }

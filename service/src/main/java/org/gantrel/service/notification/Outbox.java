@@ -3,14 +3,13 @@ package org.gantrel.service.notification;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.aside.EventByEvent;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
@@ -43,12 +42,9 @@ class Outbox implements SmartLifecycle, LetsGo {
     private final Runs runs;
     private final RunLogs logs;
     private final Journal journal;
-    private final SetAside aside;
     private final Settings settings;
     private final Courier courier;
-    private final TransactionTemplate transaction;
-    /** Events that are set aside, to be tried again. */
-    private final Map<Long, Event> passedOver = new TreeMap<>();
+    private final EventByEvent each;
 
     private JournalReader reader;
 
@@ -65,10 +61,10 @@ class Outbox implements SmartLifecycle, LetsGo {
         this.runs = runs;
         this.logs = logs;
         this.journal = journal;
-        this.aside = aside;
         this.settings = settings;
         this.courier = courier;
-        this.transaction = transaction;
+        this.each =
+                new EventByEvent(READER, journal, aside, transaction, Outbox::isWorthAMail, Outbox::thing, this::tell);
     }
 
     @Override
@@ -107,28 +103,7 @@ class Outbox implements SmartLifecycle, LetsGo {
     }
 
     private long take(List<Event> events) {
-        for (Event late : List.copyOf(passedOver.values())) {
-            if (aside.attempt(thing(late), () -> transaction.executeWithoutResult(status -> tell(late)))) {
-                passedOver.remove(late.position());
-            }
-        }
-        for (Event event : events) {
-            if (!isWorthAMail(event)) {
-                continue;
-            }
-            boolean told = aside.attempt(
-                    thing(event),
-                    () -> transaction.executeWithoutResult(status -> {
-                        tell(event);
-                        journal.moveTo(READER, event.position());
-                    }));
-            if (!told) {
-                passedOver.put(event.position(), event);
-                transaction.executeWithoutResult(status -> journal.moveTo(READER, event.position()));
-            }
-        }
-        long last = events.get(events.size() - 1).position();
-        transaction.executeWithoutResult(status -> journal.moveTo(READER, last));
+        long last = each.take(events);
         courier.ring();
         return last;
     }

@@ -3,7 +3,6 @@ package org.gantrel.service.run;
 import java.net.URI;
 import java.time.Clock;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -16,6 +15,7 @@ import org.gantrel.core.roster.Roster.Manner;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.durable.Durability;
 import org.gantrel.service.http.Paging;
+import org.gantrel.service.http.Texts;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -156,7 +156,7 @@ class RunApi {
         return created(starts.start(
                 caller,
                 name,
-                texts(body),
+                Texts.of(body == null ? null : body.parameters()),
                 Optional.ofNullable(body).map(StartBody::over).map(OverBody::read),
                 body != null && Boolean.TRUE.equals(body.skipGates()),
                 Optional.ofNullable(key)));
@@ -313,21 +313,5 @@ class RunApi {
             names.put(team.id(), team.name());
         }
         return names;
-    }
-
-    private static Map<String, String> texts(StartBody body) {
-        var texts = new LinkedHashMap<String, String>();
-        if (body == null || body.parameters() == null) {
-            return texts;
-        }
-        body.parameters().forEach((name, value) -> {
-            if (value instanceof Map || value instanceof List) {
-                throw new InvalidException(name, "a single value is expected, not a list or an object");
-            }
-            if (value != null) {
-                texts.put(name, String.valueOf(value));
-            }
-        });
-        return texts;
     }
 }

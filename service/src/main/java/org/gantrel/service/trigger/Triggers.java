@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.StepFacts;
@@ -17,6 +16,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.trigger.Trigger;
+import org.gantrel.service.aside.EventByEvent;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
@@ -55,9 +55,7 @@ class Triggers implements SmartLifecycle {
     private final RunValues values;
     private final ByHand byHand;
     private final Journal journal;
-    private final SetAside aside;
-    private final TransactionTemplate transaction;
-    private final Map<Long, Event> passedOver = new TreeMap<>();
+    private final EventByEvent each;
     /** The triggers of all jobs, by the job whose ends they wait for; null where they are to be read again. */
     private Map<String, List<Listening>> listening;
 
@@ -78,13 +76,12 @@ class Triggers implements SmartLifecycle {
         this.values = values;
         this.byHand = byHand;
         this.journal = journal;
-        this.aside = aside;
-        this.transaction = transaction;
+        this.each = new EventByEvent(READER, journal, aside, transaction, this::concerns, Triggers::thing, this::fire);
     }
 
     @Override
     public void start() {
-        reader = new JournalReader(READER, journal, () -> journal.position(READER), this::take).start();
+        reader = new JournalReader(READER, journal, () -> journal.position(READER), each::take).start();
     }
 
     @Override
@@ -104,33 +101,11 @@ class Triggers implements SmartLifecycle {
         return Integer.MAX_VALUE - 1;
     }
 
-    private long take(List<Event> events) {
-        for (Event late : List.copyOf(passedOver.values())) {
-            if (aside.attempt(thing(late), () -> transaction.executeWithoutResult(status -> fire(late)))) {
-                passedOver.remove(late.position());
-            }
+    private boolean concerns(Event event) {
+        if (event.type().equals(CHANGED)) {
+            listening = null;
         }
-        for (Event event : events) {
-            if (event.type().equals(CHANGED)) {
-                listening = null;
-            }
-            if (listeningTo(event).isEmpty()) {
-                continue;
-            }
-            boolean done = aside.attempt(
-                    thing(event),
-                    () -> transaction.executeWithoutResult(status -> {
-                        fire(event);
-                        journal.moveTo(READER, event.position());
-                    }));
-            if (!done) {
-                passedOver.put(event.position(), event);
-                transaction.executeWithoutResult(status -> journal.moveTo(READER, event.position()));
-            }
-        }
-        long last = events.get(events.size() - 1).position();
-        transaction.executeWithoutResult(status -> journal.moveTo(READER, last));
-        return last;
+        return !listeningTo(event).isEmpty();
     }
 
     /** Apart from what others set aside of the same event. */

@@ -1,0 +1,78 @@
+package org.gantrel.service.aside;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.Consumer;
+import java.util.function.Function;
+import java.util.function.Predicate;
+import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/**
+ * Deals with the events of the journal one by one: how far a reader has come is written down in the transaction that does
+ * what follows from an event, so that this is done once. An event that cannot be dealt with is set aside and tried again; the
+ * others do not wait for it.
+ */
+public final class EventByEvent {
+
+    private final String reader;
+    private final Journal journal;
+    private final SetAside aside;
+    private final TransactionTemplate transaction;
+    private final Predicate<Event> concerns;
+    private final Function<Event, Thing> thing;
+    private final Consumer<Event> deal;
+    private final Map<Long, Event> passedOver = new TreeMap<>();
+
+    /**
+     * @param concerns whether anything follows from an event: the many from which nothing does must not cost a transaction
+     * @param thing what people call an event that is set aside
+     * @param deal does what follows, in a transaction
+     */
+    public EventByEvent(
+            String reader,
+            Journal journal,
+            SetAside aside,
+            TransactionTemplate transaction,
+            Predicate<Event> concerns,
+            Function<Event, Thing> thing,
+            Consumer<Event> deal) {
+        this.reader = reader;
+        this.journal = journal;
+        this.aside = aside;
+        this.transaction = transaction;
+        this.concerns = concerns;
+        this.thing = thing;
+        this.deal = deal;
+    }
+
+    /** Deals with a batch; says up to which position that is done. */
+    public long take(List<Event> events) {
+        for (Event late : List.copyOf(passedOver.values())) {
+            if (aside.attempt(thing.apply(late), () -> transaction.executeWithoutResult(status -> deal.accept(late)))) {
+                passedOver.remove(late.position());
+            }
+        }
+        for (Event event : events) {
+            if (!concerns.test(event)) {
+                continue;
+            }
+            boolean done = aside.attempt(
+                    thing.apply(event),
+                    () -> transaction.executeWithoutResult(status -> {
+                        deal.accept(event);
+                        journal.moveTo(reader, event.position());
+                    }));
+            if (!done) {
+                passedOver.put(event.position(), event);
+                transaction.executeWithoutResult(status -> journal.moveTo(reader, event.position()));
+            }
+        }
+        long last = events.get(events.size() - 1).position();
+        transaction.executeWithoutResult(status -> journal.moveTo(reader, last));
+        return last;
+    }
+}
