@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.chain.StepOrder;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.forecast.Simulation;
@@ -21,12 +22,16 @@ import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Overlap;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.roster.RosterRecord;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunWaits;
 import org.gantrel.service.run.Runs;
@@ -49,6 +54,8 @@ class Ahead {
 
     private static final int MOST = 20_000;
     private static final int DEEPEST = 5;
+    /** Rows of a sweep within a chain that are foreseen one by one. */
+    private static final int MOST_ROWS = 200;
 
     /** A start of a schedule. */
     record Start(String job, String schedule, Instant at) {}
@@ -73,6 +80,8 @@ class Ahead {
     private final Demands demands;
     private final Lanes lanes;
     private final Holds holds;
+    private final Rosters rosters;
+    private final WrittenRows written;
     private final int places;
 
     Ahead(
@@ -84,6 +93,8 @@ class Ahead {
             Demands demands,
             Lanes lanes,
             Holds holds,
+            Rosters rosters,
+            WrittenRows written,
             Settings settings) {
         this.schedules = schedules;
         this.runs = runs;
@@ -93,6 +104,8 @@ class Ahead {
         this.demands = demands;
         this.lanes = lanes;
         this.holds = holds;
+        this.rosters = rosters;
+        this.written = written;
         this.places = settings.limits().runsAtOnce();
     }
 
@@ -290,6 +303,8 @@ class Ahead {
                 Job job = step.own().over(jobs.current(found));
                 boolean sweep = !step.over().isEmpty();
                 boolean leads = job instanceof Job.Chain && !sweep;
+                List<Coming> rows =
+                        sweep && job instanceof Job.Task ? rows(step.over(), found, job, at, chain) : List.of();
                 return new Coming(
                         step.job(),
                         found.team(),
@@ -297,11 +312,42 @@ class Ahead {
                         job.rules().priority(),
                         without(demands.planned(job, Map.of(), sweep), chain),
                         leads || sweep,
-                        leads ? Duration.ZERO : takes(found, sweep),
+                        leads || !rows.isEmpty() ? Duration.ZERO : takes(found, sweep),
                         gatesOf(found, job),
                         after,
-                        leads ? parts((Job.Chain) job, at, depth + 1) : List.of());
+                        leads ? parts((Job.Chain) job, at, depth + 1) : rows);
             });
+        }
+
+        /** The rows of a written roster, so many at once as it says; none where nobody knows how many there will be. */
+        private List<Coming> rows(String roster, JobEntry entry, Job job, Instant at, Job.Chain chain) {
+            Optional<RosterRecord> record = rosters.named(roster)
+                    .filter(found -> rosters.current(found).source().isEmpty());
+            int count = record.map(written::count).orElse(0);
+            if (count == 0 || count > MOST_ROWS) {
+                return List.of();
+            }
+            int atOnce = rosters.current(record.get()).manner().atOnce();
+            var rows = new ArrayList<Coming>();
+            for (int i = 0; i < count; i++) {
+                rows.add(new Coming(
+                        entry.name(),
+                        entry.team(),
+                        at,
+                        job.rules().priority(),
+                        new Demand(
+                                without(demands.planned(job, Map.of(), false), chain)
+                                        .lanes(),
+                                "",
+                                Overlap.USUAL,
+                                Set.of()),
+                        false,
+                        takes(entry, false),
+                        Duration.ZERO,
+                        i < atOnce ? List.of() : List.of(i - atOnce),
+                        List.of()));
+            }
+            return rows;
         }
 
         private Demand without(Demand demand, Job.Chain chain) {
