@@ -33,8 +33,10 @@ final class ChainBench {
             service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
             define(service, file);
             warmUp(service);
-            measure(service, "one", "long", LONG, "a chain of " + LONG + " steps");
-            measure(service, "many", "wide", WIDE, "a chain of " + WIDE + " steps side by side");
+            double rows = sweep(service);
+            say("a chain of " + LONG + " steps", "rows of a sweep, one at a time,", LONG, lead(service, "long"), rows);
+            double single = singles(service);
+            say("a chain of " + WIDE + " steps side by side", "single runs", WIDE, lead(service, "wide"), single);
         }
     }
 
@@ -82,8 +84,9 @@ final class ChainBench {
         String task = "task: %s\nteam: bench\n%sdoes: { checks: [ { name: there, file: " + file + " } ] }\n";
         String text = String.join(
                 "---\n",
-                task.formatted("one", ""),
+                task.formatted("one", "parameters: { n: { type: number, default: 0 } }\n"),
                 task.formatted("many", "while-running: " + WIDE + "\n"),
+                "roster: places\nteam: bench\nfrom: { csv: " + rows(file) + " }\nat-once: 1\n",
                 "chain: long\nteam: bench\nsteps:\n" + steps(LONG, "one", ""),
                 "chain: wide\nteam: bench\nsteps:\n" + steps(WIDE, "many", ", after: []"));
         service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
@@ -102,37 +105,51 @@ final class ChainBench {
         awaitNone(service);
     }
 
-    private static void measure(Program service, String job, String chain, int count, String what)
-            throws IOException, InterruptedException {
+    private static Path rows(Path file) throws IOException {
+        String text = IntStream.range(0, LONG).mapToObj(i -> i + "\n").collect(Collectors.joining());
+        return Files.writeString(file.resolveSibling("rows.csv"), "n\n" + text);
+    }
+
+    /** As many runs one after another that no chain leads: the rows of a sweep, one at a time. */
+    private static double sweep(Program service) throws IOException, InterruptedException {
+        long begin = System.nanoTime();
+        service.call("POST", "/api/v1/jobs/one/runs", Map.of("over", Map.of("roster", "places")));
+        awaitNone(service);
+        return System.nanoTime() - begin;
+    }
+
+    /** As many single runs side by side, held until all of them are written down. */
+    private static double singles(Program service) throws IOException, InterruptedException {
         JsonNode hold = service.call(
-                "POST", "/api/v1/holds", Map.of("on", "job", "name", job, "why", "until all of them are written down"));
-        for (int i = 0; i < count; i++) {
-            service.call("POST", "/api/v1/jobs/" + job + "/runs", Map.of());
+                "POST",
+                "/api/v1/holds",
+                Map.of("on", "job", "name", "many", "why", "until all of them are written down"));
+        for (int i = 0; i < WIDE; i++) {
+            service.call("POST", "/api/v1/jobs/many/runs", Map.of());
         }
         long begin = System.nanoTime();
         service.call("DELETE", "/api/v1/holds/" + hold.path("id").asLong(), null);
         awaitNone(service);
-        double single = System.nanoTime() - begin;
-        begin = System.nanoTime();
-        long number = service.call("POST", "/api/v1/jobs/" + chain + "/runs", Map.of())
-                .path("number")
-                .asLong();
-        while (service.call("GET", "/api/v1/runs?job=" + chain + "&state=succeeded", null)
+        return System.nanoTime() - begin;
+    }
+
+    private static double lead(Program service, String chain) throws IOException, InterruptedException {
+        long begin = System.nanoTime();
+        service.call("POST", "/api/v1/jobs/" + chain + "/runs", Map.of());
+        awaitNone(service);
+        double took = System.nanoTime() - begin;
+        if (service.call("GET", "/api/v1/runs?job=" + chain + "&state=succeeded", null)
                 .isEmpty()) {
-            Thread.sleep(50);
-        }
-        double led = System.nanoTime() - begin;
-        if (!service.call("GET", "/api/v1/runs/" + number, null)
-                .path("state")
-                .asString()
-                .equals("succeeded")) {
             throw new IllegalStateException(chain + " did not go well");
         }
-        double added = (led - single) / count;
+        return took;
+    }
+
+    private static void say(String what, String than, int count, double led, double single) {
         Bench.line(
                 what + ", added a step",
-                Bench.millis(added),
-                "single runs " + Bench.millis(single / count) + " each",
+                Bench.millis((led - single) / count),
+                than + " " + Bench.millis(single / count) + " each",
                 led / single,
                 "under 5 ms");
     }

@@ -41,7 +41,10 @@ public final class ChainCourse {
         OPEN
     }
 
-    private record Looked(Holds holds, String why, boolean wrong) {}
+    private record Looked(Holds holds, String why, boolean wrong) {
+        private static final Looked YES = new Looked(Holds.YES, "", false);
+        private static final Looked OPEN = new Looked(Holds.OPEN, "", false);
+    }
 
     private final List<Step> steps;
     private final Map<String, StepNow> known;
@@ -175,20 +178,20 @@ public final class ChainCourse {
             }
         }
         if (hold >= needed) {
-            return new Looked(Holds.YES, "", false);
+            return Looked.YES;
         }
-        return links.size() - broken < needed ? new Looked(Holds.NO, why, false) : new Looked(Holds.OPEN, "", false);
+        return links.size() - broken < needed ? new Looked(Holds.NO, why, false) : Looked.OPEN;
     }
 
     private Looked look(Link link) {
         StepNow before = now.get(link.after());
         if (before.place() == Place.OUT_OF_REACH || before.place() == Place.PENDING && stop.isAsked()) {
             return link.on() == FollowsOn.ANY
-                    ? new Looked(Holds.YES, "", false)
+                    ? Looked.YES
                     : new Looked(Holds.NO, link.after() + " does not run", false);
         }
         if (!before.isEnded()) {
-            return new Looked(Holds.OPEN, "", false);
+            return Looked.OPEN;
         }
         if (!link.on().follows(before.state())) {
             boolean passive = before.state() == RunState.CANCELLED || before.state() == RunState.SKIPPED;
@@ -201,13 +204,13 @@ public final class ChainCourse {
                                     : before.state().word().replace('-', ' ')),
                     false);
         }
-        return link.when().isEmpty() ? new Looked(Holds.YES, "", false) : condition(link.when());
+        return link.when().isEmpty() ? Looked.YES : condition(link.when());
     }
 
     private Looked condition(String expression) {
         try {
             return conditions.hold(expression)
-                    ? new Looked(Holds.YES, "", false)
+                    ? Looked.YES
                     : new Looked(Holds.NO, expression + " does not hold", false);
         } catch (ExpressionException e) {
             return new Looked(Holds.NO, e.getMessage(), true);

@@ -1,6 +1,7 @@
 package org.gantrel.service.chain;
 
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,35 +28,70 @@ public class ChainSteps {
         this.holds = holds;
     }
 
-    /** The steps of a chain's run of which something has become, by their names. */
+    /**
+     * The steps of a chain's run. Where they are is read at once; what else is known of a step only when somebody asks: of a
+     * thousand steps most have ended, and are not looked at again.
+     */
     public static final class Of {
+        private static final List<RunState> OPEN = List.of(RunState.WAITING, RunState.RUNNING);
+
         private final ChainSteps ledger;
         private final long run;
+        private final Map<String, StepNow> places = new HashMap<>();
         private final Map<String, StepRecord> rows = new HashMap<>();
 
         private Of(ChainSteps ledger, long run) {
             this.ledger = ledger;
             this.run = run;
-            ledger.steps.findByRunNumber(run).forEach(row -> rows.put(row.step(), row));
+            ledger.steps
+                    .places(run)
+                    .forEach(
+                            row -> places.put((String) row[0], new StepNow((StepNow.Place) row[1], (RunState) row[2])));
         }
 
         /** The row of a step; a new one where it has none yet. */
         public StepRecord row(String step) {
-            return rows.computeIfAbsent(step, name -> ledger.steps.save(new StepRecord(run, name)));
+            return find(step).orElseGet(() -> {
+                StepRecord fresh = ledger.steps.save(new StepRecord(run, step));
+                rows.put(step, fresh);
+                return fresh;
+            });
         }
 
         public Optional<StepRecord> find(String step) {
-            return Optional.ofNullable(rows.get(step));
+            StepRecord known = rows.get(step);
+            if (known != null) {
+                return Optional.of(known);
+            }
+            Optional<StepRecord> found = ledger.steps.findByRunNumberAndStep(run, step);
+            found.ifPresent(row -> rows.put(step, row));
+            return found;
         }
 
-        public List<StepRecord> underWay() {
-            return rows.values().stream().filter(StepRecord::isUnderWay).toList();
+        /** All rows at once, for those who show them. */
+        public Of readAll() {
+            ledger.steps.findByRunNumber(run).forEach(row -> rows.putIfAbsent(row.step(), row));
+            return this;
+        }
+
+        /** The steps under way that wait for something other than a run, and those whose run has ended. */
+        public List<StepRecord> toTakeIn() {
+            var found = new ArrayList<>(ledger.steps.waiting(run));
+            found.addAll(ledger.steps.ended(run, OPEN));
+            found.forEach(row -> rows.putIfAbsent(row.step(), row));
+            return found;
+        }
+
+        /** The names of those that are under way. */
+        public List<String> underWay() {
+            return ledger.steps.underWay(run);
         }
 
         /** Where each step is of which something has become. */
         public Map<String, StepNow> now() {
-            Map<String, StepNow> now = new HashMap<>();
-            rows.forEach((name, row) -> row.now().ifPresent(where -> now.put(name, where)));
+            Map<String, StepNow> now = new HashMap<>(places);
+            rows.forEach(
+                    (name, row) -> row.now().ifPresentOrElse(where -> now.put(name, where), () -> now.remove(name)));
             return now;
         }
     }

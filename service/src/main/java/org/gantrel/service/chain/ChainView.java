@@ -65,7 +65,7 @@ class ChainView implements ChainSight {
             this.caller = caller;
             this.chain = chain;
             this.definition = definition;
-            this.rows = steps.of(chain.number());
+            this.rows = steps.of(chain.number()).readAll();
             var all = new ArrayList<>(runs.children(chain.number()));
             all.addAll(runs.all(definition.steps().stream()
                     .filter(Step::goesOn)

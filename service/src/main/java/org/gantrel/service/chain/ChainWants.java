@@ -176,7 +176,7 @@ public class ChainWants {
 
     private static Optional<String> busy(ChainSteps.Of rows, Set<String> names) {
         Set<String> busy = new TreeSet<>();
-        rows.underWay().stream().map(StepRecord::step).filter(names::contains).forEach(busy::add);
+        rows.underWay().stream().filter(names::contains).forEach(busy::add);
         return busy.isEmpty()
                 ? Optional.empty()
                 : Optional.of("what would come again is under way: " + Words.list(List.copyOf(busy)));

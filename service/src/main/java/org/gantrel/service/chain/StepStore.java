@@ -1,6 +1,7 @@
 package org.gantrel.service.chain;
 
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
@@ -9,7 +10,27 @@ import org.springframework.data.jpa.repository.Query;
 
 interface StepStore extends JpaRepository<StepRecord, Long> {
 
+    @Query("select s.step, s.place, s.state from StepRecord s where s.runNumber = :run and s.place <> 'PENDING'")
+    List<Object[]> places(long run);
+
+    Optional<StepRecord> findByRunNumberAndStep(long run, String step);
+
     List<StepRecord> findByRunNumber(long run);
+
+    @Query(
+            """
+            select s from StepRecord s where s.runNumber = :run and s.place = 'UNDER_WAY'
+            and (s.child is null or s.untilAt is not null)""")
+    List<StepRecord> waiting(long run);
+
+    @Query(
+            """
+            select s from StepRecord s, RunRecord r where s.runNumber = :run and s.place = 'UNDER_WAY'
+            and s.untilAt is null and r.number = s.child and r.state not in :open""")
+    List<StepRecord> ended(long run, Collection<RunState> open);
+
+    @Query("select s.step from StepRecord s where s.runNumber = :run and s.place = 'UNDER_WAY'")
+    List<String> underWay(long run);
 
     @Query("select distinct s.runNumber from StepRecord s where s.place = 'UNDER_WAY' and s.untilAt <= :now")
     List<Long> due(Instant now);

@@ -159,7 +159,7 @@ class ChainRuns {
 
         /** Takes in what has happened to the steps under way. */
         private void takeIn() {
-            List<StepRecord> underWay = rows.underWay();
+            List<StepRecord> underWay = rows.toTakeIn();
             List<Long> children = underWay.stream()
                     .filter(row -> row.untilAt().isEmpty())
                     .flatMap(row -> row.child().stream())

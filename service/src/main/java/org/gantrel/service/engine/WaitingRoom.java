@@ -14,6 +14,7 @@ import java.util.stream.Stream;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.Wait;
@@ -227,7 +228,13 @@ class WaitingRoom {
         if (hold.isPresent()) {
             return hold;
         }
-        return guest.run().again().filter(again -> again.at().isAfter(now)).map(again -> {
+        Run run = guest.run();
+        // a schedule's run is written down just before its time, and then begun ahead to start in time
+        if (run.cause() == CauseKind.TRIGGER && run.plannedAt().isAfter(now)) {
+            soon(Optional.of(run.plannedAt()));
+            return Optional.of(new Wait(Kind.GATE, "", "its planned time"));
+        }
+        return run.again().filter(again -> again.at().isAfter(now)).map(again -> {
             soon(Optional.of(again.at()));
             return new Wait(
                     Kind.RETRY,

@@ -270,7 +270,9 @@ class ChainLifeTest extends WorkingChains {
                 .containsEntry("total", "12")
                 .containsEntry("run", String.valueOf(step(run, "settle").run().number()));
         assertThat(listens.step()).isEqualTo("after-settle");
-        assertThat(listens.state()).isEqualTo(RunState.WAITING);
+        Await.until(
+                "it waits for its time",
+                () -> service.found(listens.number()).waitingFor().equals("its planned time"));
         awaits(run, "rest", "waiting");
         service.restart();
         move(Duration.ofMinutes(11));
