@@ -206,7 +206,11 @@ class ChainApi {
         });
         durability.sync();
         await(number);
-        return transaction.execute(status -> sight.of(caller, runs.find(number).orElseThrow()));
+        return transaction.execute(status -> {
+            Run run = runs.find(number).orElseThrow();
+            // who was only asked learns nothing else of another team's chain
+            return caller.may(Deed.SEE_RUNS, access.team(run)) ? sight.of(caller, run) : ChainSight.Seen.NOTHING;
+        });
     }
 
     /** Who goes on with a chain starts what comes in it. */

@@ -46,7 +46,7 @@ class ChainView implements ChainSight {
     @Transactional
     public Seen of(Caller caller, Run chain) {
         if (!(runs.jobOf(chain) instanceof Job.Chain definition)) {
-            return new Seen(List.of(), 1, List.of(), null, List.of());
+            return Seen.NOTHING;
         }
         return new Look(caller, chain, definition).seen();
     }

@@ -21,7 +21,9 @@ public interface ChainSight {
      * @param interventions what people did to it
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record Seen(List<StepState> steps, int round, List<String> critical, Held held, List<Intervention> interventions) {}
+    record Seen(List<StepState> steps, int round, List<String> critical, Held held, List<Intervention> interventions) {
+        public static final Seen NOTHING = new Seen(List.of(), 1, List.of(), null, List.of());
+    }
 
     /** @param why what the one said who holds it */
     @JsonInclude(JsonInclude.Include.NON_NULL)
