@@ -41,10 +41,11 @@ final class ChainForm {
                 "stop-at",
                 "long-after",
                 "triggers");
+        String name = CommonForm.name(section, "chain", "the name of the chain");
         Parameters parameters = ParameterForm.read(section);
         new SecretSpread(section, parameters);
         return new Job.Chain(
-                CommonForm.name(section, "chain", "the name of the chain"),
+                name,
                 CommonForm.team(section),
                 CommonForm.about(section),
                 parameters,
@@ -53,7 +54,7 @@ final class ChainForm {
                 CommonForm.mailOnFailure(section),
                 CommonForm.retention(section),
                 new RulesForm(section, parameters).ofChain(),
-                TriggerForm.read(section, TriggerForm.nameOf(section, "chain"), parameters));
+                TriggerForm.read(section, name, parameters));
     }
 
     private static List<Step> steps(Section section, Parameters parameters) {

@@ -54,6 +54,7 @@ final class TaskForm {
                 "retry",
                 "gives",
                 "triggers");
+        String name = CommonForm.name(section, "task", "the name of the task");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);
         Outputs outputs = OutcomeForm.outputs(section, parameters);
@@ -63,7 +64,7 @@ final class TaskForm {
                 .orElse(Leftovers.END);
         Optional<Duration> timeLimit = CommonForm.duration(section, "time-limit", "P30D");
         return new Job.Task(
-                CommonForm.name(section, "task", "the name of the task"),
+                name,
                 CommonForm.team(section),
                 CommonForm.about(section),
                 parameters,
@@ -78,7 +79,7 @@ final class TaskForm {
                 CommonForm.mailOnFailure(section),
                 CommonForm.retention(section),
                 new RulesForm(section, parameters).ofTask(action, leftovers, timeLimit),
-                TriggerForm.read(section, TriggerForm.nameOf(section, "task"), parameters));
+                TriggerForm.read(section, name, parameters));
     }
 
     private static Job.Identity identity(Section section, Action action) {

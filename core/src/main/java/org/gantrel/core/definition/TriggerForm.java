@@ -10,7 +10,6 @@ import java.util.Set;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.StepFacts;
 import org.gantrel.core.expression.Template;
-import org.gantrel.core.job.Job;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.RunState;
@@ -103,9 +102,5 @@ final class TriggerForm {
             }
         }
         return ends;
-    }
-
-    static String nameOf(Section section, String key) {
-        return section.text(key, Job.LONGEST_NAME).orElse("");
     }
 }
