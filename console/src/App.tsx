@@ -7,6 +7,8 @@ import { CalendarPage } from "./features/calendars/CalendarPage";
 import { CalendarsPage } from "./features/calendars/CalendarsPage";
 import { ChangesPage } from "./features/changes/ChangesPage";
 import { CredentialsPage } from "./features/credentials/CredentialsPage";
+import { FaultPage } from "./features/faults/FaultPage";
+import { FaultsPage } from "./features/faults/FaultsPage";
 import { HistoryPage } from "./features/history/HistoryPage";
 import { JobEditorPage } from "./features/jobs/JobEditorPage";
 import { JobPage } from "./features/jobs/JobPage";
@@ -65,6 +67,8 @@ export function App() {
           <Route path="/lanes/:name" element={<LanePage />} />
           <Route path="/holds" element={<HoldsPage />} />
           <Route path="/credentials" element={<CredentialsPage />} />
+          <Route path="/faults" element={<FaultsPage />} />
+          <Route path="/faults/:id" element={<FaultPage />} />
           <Route path="/notifications" element={<NotificationsPage />} />
           <Route path="/changes" element={<ChangesPage />} />
           <Route path="/starters" element={<StartersPage />} />

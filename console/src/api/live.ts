@@ -20,10 +20,16 @@ export function useLiveChanges() {
       for (const kind of kinds) stale.add(kind);
       timer ??= setTimeout(refresh, PAUSE);
     };
-    events.addEventListener("run.changed", () => mark("runs", "run", "today", "board", "jobs", "lanes"));
+    events.addEventListener("run.changed", () =>
+      mark("runs", "run", "today", "board", "jobs", "lanes", "faults", "fault", "bell"),
+    );
     events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board"));
     events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
     events.addEventListener("engine.changed", () => mark("today"));
+    events.addEventListener("fault.changed", () => mark("faults", "fault"));
+    for (const topic of ["notification.changed", "duty.changed", "channel.changed", "digest.changed"]) {
+      events.addEventListener(topic, () => mark("tellings", "job"));
+    }
     for (const topic of ["lane.changed", "hold.changed"]) {
       events.addEventListener(topic, () => mark("lanes", "holds", "today", "run"));
     }

@@ -152,10 +152,35 @@ export type Output = Closed<Schemas["OutputView"]>;
 export type Sweep = Closed<Schemas["SweepView"]>;
 export type SweepRow = Closed<Schemas["SweepRowView"], "run">;
 export type RehearsalLine = Closed<Schemas["LineView"]>;
-export type Rehearsal = Omit<Closed<Schemas["RehearsalView"]>, "lines"> & { lines: RehearsalLine[] };
+export type StepPlan = Closed<Schemas["StepPlan"], "from" | "until" | "why">;
+export type Rehearsal = Omit<Closed<Schemas["RehearsalView"], "ends">, "lines" | "course" | "ends"> & {
+  lines: RehearsalLine[];
+  /** Of a chain, its steps in the order in which they would end. */
+  course?: StepPlan[];
+  ends?: Closed<Schemas["EndView"]>;
+};
 export type Roster = Closed<Schemas["RosterView"], "source" | "rows" | "lastSweep">;
 export type Handled = Closed<Schemas["HandledView"]>;
 export type RosterRow = Closed<Schemas["RowView"], "lastState" | "lastRun">;
 export type Credential = Closed<Schemas["CredentialView"], "expiresOn" | "usedAt" | "warning">;
 export type Change = Closed<Schemas["ChangeView"]>;
-export type Delivery = Closed<Schemas["DeliveryView"], "nextTryAt" | "sentAt" | "lastError">;
+export type Delivery = Closed<
+  Schemas["DeliveryView"],
+  "nextTryAt" | "sentAt" | "lastError" | "run" | "rule" | "person" | "fault" | "gatheredInto"
+>;
+export type Fault = Closed<Schemas["FaultView"], "seenBy" | "seenAt" | "closedAt" | "closedRun">;
+export type FaultMessage = Closed<Schemas["FaultMessage"], "rule" | "goesAt">;
+export type FaultPageView = Omit<Closed<Schemas["FaultPage"]>, "fault" | "told" | "runs" | "notes"> & {
+  fault: Fault;
+  told: FaultMessage[];
+  runs: Closed<Schemas["FaultRun"]>[];
+  notes: Closed<Schemas["NoteView"]>[];
+};
+export type Telling = Omit<Closed<Schemas["TellingView"], "onDuty">, "ahead"> & {
+  ahead?: Closed<Schemas["Watch"]>[];
+};
+export type Told = Omit<Closed<Schemas["ToldView"]>, "lines"> & { lines: Closed<Schemas["ToldLine"], "at">[] };
+export type Say = Omit<Closed<Schemas["SayView"]>, "jobs"> & { jobs: Closed<Schemas["InterestView"], "until">[] };
+export type Bell = Omit<Closed<Schemas["Bell"]>, "messages"> & {
+  messages: Closed<Schemas["Rung"], "run" | "fault">[];
+};

@@ -2,6 +2,7 @@ import Box from "@mui/material/Box";
 import InputBase from "@mui/material/InputBase";
 import { useState } from "react";
 import { useNavigate } from "react-router";
+import { BellButton } from "../features/telling/BellButton";
 import { MONO } from "../theme";
 import { TodayClock } from "./TodayClock";
 
@@ -50,6 +51,9 @@ export function FindBox() {
         <Box component="kbd" sx={{ fontFamily: MONO, border: 1, borderColor: "divider", borderRadius: 0.75, px: 0.9 }}>
           /
         </Box>
+      </Box>
+      <Box sx={{ ml: "auto" }}>
+        <BellButton />
       </Box>
       <TodayClock />
     </Box>

@@ -17,10 +17,12 @@ type Props<R extends { id: number }> = {
   columns: GridColDef<R>[];
   /** What is said where there is nothing. */
   empty: { title: string; hint: string };
+  /** Whether the title stands above it. */
+  heading?: boolean;
 };
 
 /** A page that is a list of the service's, newest first; where one is in it stands in the address. */
-export function PagedTable<R extends { id: number }>({ title, path, columns, empty }: Props<R>) {
+export function PagedTable<R extends { id: number }>({ title, path, columns, empty, heading = true }: Props<R>) {
   const [address, setAddress] = useSearchParams();
   const after = Number(address.get("after") ?? 0);
   const rows = useQuery({
@@ -32,9 +34,11 @@ export function PagedTable<R extends { id: number }>({ title, path, columns, emp
   return (
     <>
       <title>{`${title} · Gantrel`}</title>
-      <Typography variant="h1" sx={{ mb: 1.5 }}>
-        {title}
-      </Typography>
+      {heading && (
+        <Typography variant="h1" sx={{ mb: 1.5 }}>
+          {title}
+        </Typography>
+      )}
       <Trouble error={rows.error} />
       {rows.data && found.length === 0 && (
         <Paper>

@@ -15,6 +15,7 @@ import { useMe } from "./me";
 const PAGES = [
   { to: "/", name: "Today", also: "" },
   { to: "/history", name: "History", also: "/runs" },
+  { to: "/faults", name: "Faults", also: "" },
   { to: "/jobs", name: "Jobs", also: "/new-job" },
   { to: "/schedules", name: "Schedules", also: "" },
   { to: "/calendars", name: "Calendars", also: "/new-calendar" },

@@ -25,10 +25,11 @@ import {
 const ChainGraph = lazy(() => import("./ChainGraph"));
 
 const DAY = "$" + "{day}";
+const TOTAL = "$" + "{settle.values.total}";
 
 const LABELS: Record<StepField, [string, string]> = {
   job: ["Job", "a task or another chain"],
-  over: ["Over the roster", "empty for a single run"],
+  over: ["Over the roster", "empty for a single run; { rows-of: STEP, that: failed } for rows of an earlier sweep"],
   pause: ["Pause", "such as 10 min"],
   when: ["Only where", "a condition on results, such as settle.values.total > 0"],
   join: ["Waits for", "all, any, or how many of the steps before"],
@@ -40,6 +41,19 @@ const LABELS: Record<StepField, [string, string]> = {
   meeting: ["Meeting", "the name of the point where chains meet"],
   of: ["Of", `what the runs have in common, such as ${DAY}`],
   within: ["Within", "how long it waits for the others"],
+  // biome-ignore lint/suspicious/noThenProperty: a key of definitions
+  then: ["Then", "fail (usual) or go-on, where the others do not come"],
+  "with-chains": ["With the chains", "their names with commas; empty for any one other"],
+  "repeat.until": ["Again until", "a condition on its own result, such as check.values.open == 0"],
+  "repeat.times": ["At most times", "how often it is done at most"],
+  "repeat.every": ["Again after", "such as 2 min"],
+  "approval.by.team": ["Asks the team", "whose people may say"],
+  "approval.by.role": ["Least role", "viewer, operator (usual), editor or manager"],
+  "approval.asks": ["Question", `may show results: Pay ${TOTAL}?`],
+  "approval.within": ["Answer within", "such as 2 h; empty for as long as they like"],
+  "approval.then": ["If nobody answers", "fail (usual) or go-on"],
+  "approval.not-by-starter": ["Not by the starter", "yes: somebody else has to say"],
+  "approval.tells": ["Mails the question to", "addresses with commas"],
 };
 
 const KINDS = [

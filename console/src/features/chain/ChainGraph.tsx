@@ -134,7 +134,7 @@ function Picture(props: GraphProps) {
         proOptions={{ hideAttribution: true }}
         aria-label="The chain as a picture"
       >
-        <Background gap={22} size={0.7} color={theme.palette.divider} />
+        <Background gap={22} size={0.7} color={theme.palette.divider} bgColor={theme.palette.background.paper} />
         <Controls showInteractive={false} />
         <InView steps={steps} find={find} follow={follow} nodes={nodes} />
       </ReactFlow>

@@ -14,6 +14,10 @@ import type { ChainStep } from "./model";
 import { Ribbons } from "./Ribbons";
 import { StepTable } from "./StepTable";
 import { chainSvg, keepSvg } from "./svg";
+import { useUnfolded } from "./useUnfolded";
+
+/** Of many nested chains the first have a button; the others are unfolded as these are folded up again. */
+const MOST_TO_UNFOLD = 4;
 
 const ChainGraph = lazy(() => import("./ChainGraph"));
 
@@ -35,7 +39,8 @@ export function ChainPanel({ name, steps, critical = [], zone, live = false, det
   const [selected, setSelected] = useState("");
   const [find, setFind] = useState("");
   const [follow, setFollow] = useState(true);
-  const step = steps.find((each) => each.step === selected);
+  const unfolded = useUnfolded(steps, live);
+  const step = unfolded.steps.find((each) => each.step === selected);
   return (
     <Paper component="section" aria-label="Steps">
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", p: 1.25, pb: 1 }}>
@@ -70,14 +75,28 @@ export function ChainPanel({ name, steps, critical = [], zone, live = false, det
             sx={{ ml: 0 }}
           />
         )}
-        <Button sx={{ ml: "auto" }} onClick={() => keepSvg(chainSvg(layOut(steps), critical), name)}>
+        {view === "graph" && (
+          <Box sx={{ display: "flex", flexWrap: "wrap", gap: 0.5 }}>
+            {unfolded.nested.slice(0, MOST_TO_UNFOLD).map((each) => (
+              <Button key={each.step} onClick={() => unfolded.unfold(each)}>
+                Unfold {each.step}
+              </Button>
+            ))}
+            {unfolded.open.map((name) => (
+              <Button key={name} onClick={() => unfolded.fold(name)}>
+                Fold {name}
+              </Button>
+            ))}
+          </Box>
+        )}
+        <Button sx={{ ml: "auto" }} onClick={() => keepSvg(chainSvg(layOut(unfolded.steps), critical), name)}>
           Save as SVG
         </Button>
       </Box>
       {view === "graph" && (
         <Suspense fallback={<Box sx={{ height: 240 }} />}>
           <ChainGraph
-            steps={steps}
+            steps={unfolded.steps}
             critical={critical}
             selected={selected}
             onSelect={setSelected}

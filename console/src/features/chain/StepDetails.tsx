@@ -19,7 +19,7 @@ const DONE = ["succeeded", "warned", "skipped"];
 export function StepDetails({ step, run, onClose }: { step: ChainStep; run: RunDetail; onClose: () => void }) {
   const [note, setNote] = useState("");
   const deed = useDeed(run.number);
-  const mayStart = run.mayDo.includes("start-runs") && run.parent === undefined;
+  const mayStart = run.mayDo.includes("start-runs") && run.parent === undefined && !step.within;
   const ran = step.from !== undefined && !["running", "waiting", "pending"].includes(step.state ?? "");
   const maySkip = mayStart && !step.last && !DONE.includes(step.state ?? "") && step.state !== "running";
   const said = { note: note.trim() || undefined };

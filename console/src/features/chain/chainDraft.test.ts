@@ -74,4 +74,19 @@ describe("a chain's definition", () => {
     expect(text).toMatch(/with: \{ day: "?\$\{day\}"?, route: sound \}/);
     expect(setStepField(text, "report", "priority", "")).not.toContain("priority");
   });
+
+  it("has fields within fields, and lists, and leaves nothing empty behind", () => {
+    let { text } = addStep(NIGHT, "approval", "settle");
+    text = setStepField(renameStep(text, "approval-5", "sign"), "sign", "approval.by.role", "manager");
+    text = setStepField(text, "sign", "approval.tells", "a@lowmarsh.example.org, b@lowmarsh.example.org");
+    text = setStepField(text, "settle", "over", "{ rows-of: sign, that: failed }");
+    text = setStepField(text, "settle", "repeat.times", "3");
+    const step = (name: string) => readChain(text)?.steps.find((each) => each.step === name);
+    expect(step("sign")?.fields["approval.by.role"]).toBe("manager");
+    expect(step("sign")?.fields["approval.tells"]).toBe("a@lowmarsh.example.org, b@lowmarsh.example.org");
+    expect(step("settle")?.fields.over).toBe("{ rows-of: sign, that: failed }");
+    expect(step("settle")?.fields["repeat.times"]).toBe("3");
+    text = setStepField(text, "settle", "repeat.times", "");
+    expect(text).not.toContain("repeat");
+  });
 });

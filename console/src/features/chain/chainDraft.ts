@@ -15,13 +15,54 @@ export type StepField =
   | "time-limit"
   | "meeting"
   | "of"
-  | "within";
+  | "within"
+  | "then"
+  | "with-chains"
+  | "repeat.until"
+  | "repeat.times"
+  | "repeat.every"
+  | "approval.by.team"
+  | "approval.by.role"
+  | "approval.within"
+  | "approval.then"
+  | "approval.asks"
+  | "approval.not-by-starter"
+  | "approval.tells";
+
+/** Fields that hold several texts. */
+const LISTS: StepField[] = ["with-chains", "approval.tells"];
+/** Fields that a step of its kind cannot be without. */
+const NEEDED: StepField[] = ["job", "pause", "meeting", "approval.by.team"];
 
 export const STEP_FIELDS: Record<string, StepField[]> = {
-  job: ["job", "over", "when", "join", "matters", "go-on", "acts-as", "priority", "time-limit"],
+  job: [
+    "job",
+    "over",
+    "when",
+    "join",
+    "matters",
+    "go-on",
+    "acts-as",
+    "priority",
+    "time-limit",
+    "repeat.until",
+    "repeat.times",
+    "repeat.every",
+  ],
   pause: ["pause", "when", "join"],
-  approval: ["when", "join", "matters"],
-  meeting: ["meeting", "of", "within", "when", "join", "matters"],
+  approval: [
+    "approval.by.team",
+    "approval.by.role",
+    "approval.asks",
+    "approval.within",
+    "approval.then",
+    "approval.not-by-starter",
+    "approval.tells",
+    "when",
+    "join",
+    "matters",
+  ],
+  meeting: ["meeting", "of", "with-chains", "within", "then", "when", "join", "matters"],
 };
 
 export type DraftStep = ChainStep & { fields: Partial<Record<StepField, string>>; with: string };
@@ -65,7 +106,13 @@ const plain = (value: unknown): string => {
   return value === undefined || value === null ? "" : String(value);
 };
 
-const textOf = (map: YAMLMap, key: string) => plain(map.get(key, true));
+/** What stands at a place in a step, on one line. */
+function textOf(map: YAMLMap, field: string): string {
+  const node = field.includes(".") ? map.getIn(field.split("."), true) : map.get(field, true);
+  if (isSeq(node)) return node.items.map(plain).join(", ");
+  if (isMap(node)) return `{ ${node.items.map((pair) => `${plain(pair.key)}: ${plain(pair.value)}`).join(", ")} }`;
+  return plain(node);
+}
 
 function nameOf(map: YAMLMap): string {
   return textOf(map, "step") || textOf(map, "job") || textOf(map, "meeting");
@@ -80,7 +127,8 @@ function read({ list, map }: At, before: string): DraftStep {
   const links = linksOf(map, before, last);
   const kind = kindOf(map);
   const fields: DraftStep["fields"] = {};
-  for (const key of STEP_FIELDS[kind === "sweep" ? "job" : kind]) if (map.has(key)) fields[key] = textOf(map, key);
+  for (const key of STEP_FIELDS[kind === "sweep" ? "job" : kind])
+    if (map.hasIn(key.split("."))) fields[key] = textOf(map, key);
   const values = map.get("with", true);
   return {
     step: nameOf(map),
@@ -257,16 +305,37 @@ export function renameStep(text: string, name: string, fresh: string): string {
   });
 }
 
+function nodeOf(document: Document, field: StepField, value: string): unknown {
+  if (LISTS.includes(field)) {
+    return document.createNode(
+      value.split(",").map((each) => each.trim()),
+      { flow: true },
+    );
+  }
+  // the rows of an earlier sweep: { rows-of: settle, that: failed }
+  if (field === "over" && value.startsWith("{")) {
+    const rows = parseDocument(value);
+    if (rows.errors.length === 0) return document.createNode(rows.toJS(), { flow: true });
+  }
+  return /^\d+$/.test(value) ? Number(value) : value;
+}
+
 /** Changes a field of a step; an empty one goes. */
 export function setStepField(text: string, name: string, field: StepField, value: string): string {
-  return edit(text, (_, find) => {
+  return edit(text, (document, find) => {
     const map = find(name)?.map;
     if (!map) return;
     // the step keeps its name where that came from the job
     if (!map.has("step")) map.set("step", name);
-    const needed = field === "job" || field === "pause" || field === "meeting";
-    if (value === "" && !needed) map.delete(field);
-    else map.set(field, /^\d+$/.test(value) ? Number(value) : value);
+    const path = field.split(".");
+    if (value === "" && !NEEDED.includes(field)) {
+      map.deleteIn(path);
+      // what holds nothing more is not there
+      const rest = map.get(path[0], true);
+      if (isMap(rest) && rest.items.length === 0) map.delete(path[0]);
+    } else {
+      map.setIn(path, nodeOf(document, field, value));
+    }
   });
 }
 

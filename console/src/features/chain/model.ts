@@ -29,6 +29,8 @@ export type ChainStep = {
   waitedFor?: string;
   usual?: string;
   mayDecide?: boolean;
+  /** The step that runs the chain which it belongs to, where that is unfolded. */
+  within?: string;
 };
 
 /** How a chain's run goes. */

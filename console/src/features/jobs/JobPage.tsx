@@ -8,8 +8,9 @@ import { Link as RouterLink, useLocation, useParams } from "react-router";
 import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
-import { ChainPanel } from "../chain/ChainPanel";
+import { SupposedChain } from "../chain/SupposedChain";
 import { RunTable } from "../history/RunTable";
+import { WhoIsTold } from "../telling/WhoIsTold";
 import { Definition } from "./Definition";
 import { DurationTrend } from "./DurationTrend";
 import { ScheduleList } from "./ScheduleList";
@@ -83,13 +84,18 @@ function Sheet({ job }: { job: Job }) {
       </Box>
       {job.steps && (
         <Box sx={{ mb: 2 }}>
-          <ChainPanel name={job.name} steps={job.steps} />
+          <SupposedChain key={job.name} job={job} steps={job.steps} />
           <Typography color="textSecondary" sx={{ mt: 0.75, fontSize: "0.82rem" }}>
             It fails where a step that matters fails and no step that follows it on failure does its work; it ends with
             warnings where one does, or where a step that matters ends with warnings.
           </Typography>
         </Box>
       )}
+      <Box sx={{ mb: 2 }}>
+        <Panel title="Who is told">
+          <WhoIsTold job={job.name} zone={job.schedules[0]?.zone} />
+        </Panel>
+      </Box>
       <Panel title="Latest runs" bare>
         {runs.data && runs.data.length > 0 ? (
           <RunTable runs={runs.data.slice(0, 8)} hide={["job"]} />

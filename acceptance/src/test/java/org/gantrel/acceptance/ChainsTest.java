@@ -215,7 +215,9 @@ class ChainsTest extends OneService {
         button(page, "Redo").click();
         assertThat(page.getByLabel("Step three")).containsText("Unlink");
         button(page, "Save").click();
-        assertThat(page.getByLabel("Steps")).isVisible();
+        Await.until(
+                "it is saved",
+                () -> admin.get("/api/v1/jobs/drawn").body().path("revision").asInt() == 2);
         JsonNode saved = admin.get("/api/v1/jobs/drawn").body().path("steps");
         assertThat(saved.get(1).path("after").get(0).asString()).isEqualTo("one");
         assertThat(saved.get(2).path("after")).hasSize(1);

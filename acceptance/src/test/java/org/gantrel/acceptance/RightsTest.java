@@ -60,6 +60,11 @@ class RightsTest extends OneService {
             HTTP.put(role, service.as(role, Service.PASSWORD));
         }
         HTTP.put("admin", admin);
+        // the first fault and the first message are those of the team that all are asked about
+        admin.bringIn("task: breaks\nteam: revenue\ndoes: { shell: exit 3 }\nnotify: { failed: [ ops@example.org ] }\n")
+                .expect(200);
+        service.ended(admin, admin.start("breaks", Map.of()));
+        Await.until("it is told", () -> admin.get("/api/v1/deliveries").body().size() == 1);
         make("settle", "lines", "tickets", "closed-days");
         service.ended(admin, admin.start("settle", Map.of()));
     }
@@ -86,8 +91,22 @@ class RightsTest extends OneService {
                 lane: %s
                 team: revenue
                 width: 1
+                ---
+                notification: %s
+                team: revenue
+                to: [ ops@example.org ]
+                ---
+                channel: %s
+                team: revenue
+                call: http://127.0.0.1:1/
                 """
-                                .formatted(job, roster, calendar, job.replace("job", "lane")))
+                                .formatted(
+                                        job,
+                                        roster,
+                                        calendar,
+                                        job.replace("job", "lane"),
+                                        job.replace("job", "rule"),
+                                        job.replace("job", "channel")))
                 .expect(200);
         admin.put(
                         "/api/v1/credentials/" + credential,
@@ -152,6 +171,7 @@ class RightsTest extends OneService {
                 .replace("{id}", "1")
                 .replace("{revision}", "1")
                 .replace("{schedule}", "yearly")
+                .replace("{kind}", "notification")
                 .replace("{team}", "revenue")
                 .replace("{year}", "2027")
                 .replace("{person}", "leaver")
@@ -161,7 +181,13 @@ class RightsTest extends OneService {
                 ? "a-roster"
                 : path.contains("credentials")
                         ? "a-credential"
-                        : path.contains("calendars") ? "a-calendar" : path.contains("lanes") ? "a-lane" : "a-job";
+                        : path.contains("calendars")
+                                ? "a-calendar"
+                                : path.contains("lanes")
+                                        ? "a-lane"
+                                        : path.contains("tellings")
+                                                ? "a-rule"
+                                                : path.contains("channels") ? "a-channel" : "a-job";
         path = path.replaceAll("\\{\\w+}", name);
         for (String caller : CALLERS) {
             boolean writes = method.equals("POST") || method.equals("PUT") || method.equals("PATCH");

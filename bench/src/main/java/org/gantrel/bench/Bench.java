@@ -43,6 +43,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("chain")) {
             ChainBench.run(data.resolve("chain"));
         }
+        if (wanted.isEmpty() || wanted.contains("graph")) {
+            GraphBench.run(data.resolve("graph"));
+        }
         if (wanted.isEmpty() || wanted.contains("steps")) {
             EngineBench.steps(data.resolve("steps"));
         }

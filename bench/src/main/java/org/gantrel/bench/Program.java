@@ -25,7 +25,7 @@ final class Program implements AutoCloseable {
 
     private static final Pattern LISTENS = Pattern.compile("listens on (http://\\S+)");
     private static final HttpClient HTTP = HttpClient.newHttpClient();
-    private static final String PASSWORD = "lowmarsh-demo";
+    static final String PASSWORD = "lowmarsh-demo";
 
     private final Process process;
     private final String url;

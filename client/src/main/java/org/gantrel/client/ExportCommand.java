@@ -29,12 +29,13 @@ import tools.jackson.databind.JsonNode;
         })
 final class ExportCommand extends ServiceCommand {
 
-    private static final List<String> KINDS = List.of("calendars", "lanes", "rosters", "jobs");
+    private static final List<String> KINDS = List.of("calendars", "lanes", "rosters", "tellings", "jobs");
 
     @Parameters(
             paramLabel = "NAME",
             arity = "0..*",
-            description = "Jobs, calendars, lanes or rosters; all that you may see where none is named.")
+            description =
+                    "Jobs, calendars, lanes, rosters, notifications, duty lists or channels; all that you may see where none is named.")
     private List<String> names;
 
     @Option(names = "--team", paramLabel = "TEAM", description = "Only what belongs to this team.")
@@ -89,7 +90,9 @@ final class ExportCommand extends ServiceCommand {
         for (String kind : KINDS) {
             for (JsonNode each : api().list("/api/v1/" + kind, Map.of(), Integer.MAX_VALUE)) {
                 if (team == null || team.equals(each.path("team").asString())) {
-                    all.add(new Thing(kind, each.path("name").asString()));
+                    String name = each.path("name").asString();
+                    boolean telling = kind.equals("tellings");
+                    all.add(new Thing(telling ? kind + "/" + each.path("kind").asString() : kind, name));
                 }
             }
         }

@@ -19,6 +19,12 @@ import org.gantrel.client.starter.StarterCommand;
 import org.gantrel.client.team.PersonCommand;
 import org.gantrel.client.team.TeamCommand;
 import org.gantrel.client.team.TokenCommand;
+import org.gantrel.client.telling.ChannelCommand;
+import org.gantrel.client.telling.DigestCommand;
+import org.gantrel.client.telling.DutyCommand;
+import org.gantrel.client.telling.FaultCommand;
+import org.gantrel.client.telling.MeCommand;
+import org.gantrel.client.telling.NotificationCommand;
 import org.gantrel.client.when.WhenCommand;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -54,7 +60,13 @@ import picocli.CommandLine.Option;
             PersonCommand.class,
             TokenCommand.class,
             ChangeCommand.class,
+            FaultCommand.class,
+            NotificationCommand.class,
+            DutyCommand.class,
+            ChannelCommand.class,
+            DigestCommand.class,
             DeliveryCommand.class,
+            MeCommand.class,
             AsideCommand.class,
             KeepCommand.class,
             WhenCommand.class

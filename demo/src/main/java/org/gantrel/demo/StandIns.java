@@ -17,6 +17,8 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
+import java.util.Arrays;
+import java.util.HashSet;
 
 /**
  * The outside systems of Lowmarsh Ferries: a mail server that keeps what it gets as files, the kiosks' HTTP service, the
@@ -50,13 +52,23 @@ public final class StandIns {
                 "lantern-and-log");
         System.out.println("stand-ins: mail on 127.0.0.1:" + arguments[0] + " (kept in " + folder
                 + "), kiosks on 127.0.0.1:" + arguments[1]);
-        int kept = 0;
+        // they are listed mailbox by mailbox, not in the order in which they came
+        var kept = new HashSet<String>();
         while (true) {
-            mail.waitForIncomingEmail(Long.MAX_VALUE / 2, kept + 1);
-            MimeMessage[] received = mail.getReceivedMessages();
-            for (; kept < received.length; kept++) {
-                keep(received[kept], folder, kept);
+            mail.waitForIncomingEmail(Long.MAX_VALUE / 2, kept.size() + 1);
+            for (MimeMessage message : mail.getReceivedMessages()) {
+                if (kept.add(id(message))) {
+                    keep(message, folder, kept.size());
+                }
             }
+        }
+    }
+
+    private static String id(MimeMessage mail) {
+        try {
+            return mail.getMessageID() + " " + Arrays.toString(mail.getAllRecipients());
+        } catch (MessagingException e) {
+            return String.valueOf(System.identityHashCode(mail));
         }
     }
 
@@ -71,6 +83,7 @@ public final class StandIns {
     public static HttpServer startKiosks(int port) throws IOException {
         var server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 0);
         server.createContext("/kiosks/", StandIns::answer);
+        server.createContext("/board", StandIns::show);
         server.start();
         return server;
     }
@@ -82,6 +95,13 @@ public final class StandIns {
         byte[] body = (closed ? "closed\n" : "selling\n").getBytes(StandardCharsets.UTF_8);
         exchange.sendResponseHeaders(closed ? 503 : 200, body.length);
         exchange.getResponseBody().write(body);
+        exchange.close();
+    }
+
+    /** The board in the harbour office takes what it is called with. */
+    private static void show(HttpExchange exchange) throws IOException {
+        exchange.getRequestBody().readAllBytes();
+        exchange.sendResponseHeaders(204, -1);
         exchange.close();
     }
 

@@ -10,7 +10,7 @@ import java.util.function.BooleanSupplier;
 public final class Await {
 
     private static final long PATIENCE = TimeUnit.SECONDS.toNanos(180);
-    private static final long PAUSE = TimeUnit.MILLISECONDS.toNanos(20);
+    private static final long PAUSE = TimeUnit.MILLISECONDS.toNanos(180);
 
     private Await() {}
 

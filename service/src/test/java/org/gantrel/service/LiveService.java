@@ -8,6 +8,7 @@ import java.time.Clock;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
@@ -40,8 +41,13 @@ public final class LiveService implements AutoCloseable {
     }
 
     public static LiveService fresh(Path folder, Clock clock) {
+        return fresh(folder, clock, settings -> settings);
+    }
+
+    /** @param with other settings than the usual ones */
+    public static LiveService fresh(Path folder, Clock clock, UnaryOperator<Settings> with) {
         try {
-            var service = new LiveService(TestSettings.in(folder, 4), clock);
+            var service = new LiveService(with.apply(TestSettings.in(folder, 4)), clock);
             service.open();
             service.bean(Teams.class).create(SERVICE, "revenue", "");
             return service;

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.Settings.Limits;
 
@@ -25,7 +26,20 @@ public final class TestSettings {
         return with(usual, new Limits(limits.runsAtOnce(), most, limits.leastFreeSpace(), limits.grace()));
     }
 
+    /** The same with a mail server on this host. */
+    public static Settings withMail(Settings usual, int port) {
+        return with(
+                usual,
+                usual.limits(),
+                Optional.of(new Settings.Mail(
+                        "127.0.0.1", port, "gantrel@example.org", Settings.Mail.Encryption.NONE, "", "")));
+    }
+
     private static Settings with(Settings usual, Limits limits) {
+        return with(usual, limits, usual.mail());
+    }
+
+    private static Settings with(Settings usual, Limits limits, Optional<Settings.Mail> mail) {
         return new Settings(
                 usual.data(),
                 usual.address(),
@@ -37,7 +51,7 @@ public final class TestSettings {
                 usual.runAs(),
                 new Settings.Reach(List.of("jdbc:tide:", "jdbc:strange:"), List.of(), List.of()),
                 usual.web(),
-                usual.mail(),
+                mail,
                 usual.demo());
     }
 }

@@ -12,6 +12,7 @@ import picocli.CommandLine.Command;
             JobShow.class,
             JobStart.class,
             JobRehearse.class,
+            JobTold.class,
             JobRevisions.Listing.class,
             JobRevisions.PutBack.class,
             JobRetire.class

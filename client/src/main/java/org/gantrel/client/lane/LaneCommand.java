@@ -6,9 +6,9 @@ import java.util.Map;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.ShowCommand;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
-import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
@@ -71,25 +71,18 @@ public final class LaneCommand extends NounCommand {
     }
 
     @Command(name = "show", description = "Shows a lane: who is in it, who waits, and for how long.")
-    static final class Show extends ServiceCommand {
+    static final class Show extends ShowCommand {
 
         @Parameters(paramLabel = "NAME", description = "The lane.")
         private String name;
 
-        @Option(
-                names = "--format",
-                paramLabel = "FORMAT",
-                defaultValue = "table",
-                description = "table or json (table).")
-        private Format format;
+        @Override
+        protected String path() {
+            return PATH + Api.encode(name);
+        }
 
         @Override
-        public Integer call() {
-            JsonNode page = api().get(PATH + Api.encode(name));
-            if (format == Format.json) {
-                printer.json(page);
-                return 0;
-            }
+        protected void show(JsonNode page) {
             JsonNode lane = page.path("lane");
             printer.line(printer.strong(name) + "  " + lane.path("taken").asString() + " of "
                     + lane.path("width").asString() + " taken, "
@@ -101,7 +94,6 @@ public final class LaneCommand extends NounCommand {
             }
             section("in it", page.path("in"));
             section("waiting", page.path("queue"));
-            return 0;
         }
 
         private void section(String title, JsonNode runs) {

@@ -1,13 +1,14 @@
 package org.gantrel.core.chain;
 
 import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.EnumMap;
 import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.job.Step.FollowsOn;
@@ -32,17 +33,48 @@ public final class ChainCheck {
         OUT
     }
 
-    /** What has to be so for a step to run: how each step before has to end, where only some ends lead to it. */
-    private record Needs(Map<String, Set<End>> ends, Optional<String> conflict) {}
+    /** For each end the steps that must not have ended so for a step to run, a bit a step. */
+    private static final class Needs {
+        private final Map<End, BitSet> excluded = new EnumMap<>(End.class);
+
+        private Needs() {
+            for (End end : End.values()) {
+                excluded.put(end, new BitSet());
+            }
+        }
+
+        private void add(Needs other) {
+            excluded.forEach((end, steps) -> steps.or(other.excluded.get(end)));
+        }
+
+        private void lead(int step, Set<End> ends) {
+            excluded.forEach((end, steps) -> {
+                if (!ends.contains(end)) {
+                    steps.set(step);
+                }
+            });
+        }
+
+        /** A step that could not have ended in any way; -1 where there is none. */
+        private int conflict() {
+            var all = (BitSet) excluded.get(End.GOOD).clone();
+            excluded.values().forEach(all::and);
+            return all.nextSetBit(0);
+        }
+    }
 
     private final List<Step> steps;
     private final Map<String, Step> byName = new LinkedHashMap<>();
+    private final Map<String, Integer> places = new HashMap<>();
     private final Map<String, Needs> needs = new HashMap<>();
     private final List<Complaint> complaints = new ArrayList<>();
 
     private ChainCheck(List<Step> steps) {
         this.steps = steps;
-        steps.forEach(step -> byName.put(step.name(), step));
+        steps.forEach(step -> {
+            byName.put(step.name(), step);
+            places.put(step.name(), places.size());
+        });
     }
 
     /** All that is wrong, in the order of the steps. */
@@ -116,38 +148,26 @@ public final class ChainCheck {
 
     /** Follows what has to be so from step to step; where two things cannot both be so, the step never runs. */
     private void reach(Step step) {
-        Needs found = step.needed() == step.links().size() ? all(step) : some(step);
-        found.conflict().ifPresent(why -> complain(step.name(), "join", why));
-        needs.put(step.name(), found.conflict().isPresent() ? new Needs(Map.of(), Optional.empty()) : found);
-    }
-
-    private Needs all(Step step) {
-        Map<String, Set<End>> ends = new LinkedHashMap<>();
-        for (Link link : step.links()) {
-            Map<String, Set<End>> more = new LinkedHashMap<>();
-            more.put(link.after(), leading(link.on()));
-            if (link.on() != FollowsOn.ANY) {
-                more.putAll(needs.get(link.after()).ends());
-            }
-            for (Map.Entry<String, Set<End>> each : more.entrySet()) {
-                Set<End> both = EnumSet.copyOf(each.getValue());
-                both.retainAll(ends.getOrDefault(each.getKey(), EnumSet.allOf(End.class)));
-                if (both.isEmpty()) {
-                    return new Needs(
-                            Map.of(),
-                            Optional.of("can never be met: " + Words.list(step.after())
-                                    + " never come together, since " + each.getKey()
-                                    + " would have to end in two ways at once; 'join: any' waits for one of them"));
+        var found = new Needs();
+        // where some links are enough, what has to be so is what all of them share; that is left open
+        if (step.needed() == step.links().size()) {
+            for (Link link : step.links()) {
+                found.lead(places.get(link.after()), leading(link.on()));
+                if (link.on() != FollowsOn.ANY) {
+                    found.add(needs.get(link.after()));
                 }
-                ends.put(each.getKey(), both);
             }
         }
-        return new Needs(ends, Optional.empty());
-    }
-
-    /** Where some links are enough, what has to be so is what all of them share; that is left open here. */
-    private static Needs some(Step step) {
-        return new Needs(Map.of(), Optional.empty());
+        int conflict = found.conflict();
+        if (conflict >= 0) {
+            complain(
+                    step.name(),
+                    "join",
+                    "can never be met: " + Words.list(step.after()) + " never come together, since "
+                            + steps.get(conflict).name()
+                            + " would have to end in two ways at once; 'join: any' waits for one of them");
+        }
+        needs.put(step.name(), conflict >= 0 ? new Needs() : found);
     }
 
     private static Set<End> leading(FollowsOn on) {

@@ -1,5 +1,7 @@
 package org.gantrel.core.credential;
 
+import java.nio.charset.StandardCharsets;
+import java.util.Base64;
 import java.util.Map;
 
 /**
@@ -23,6 +25,22 @@ public record Credential(String name, CredentialKind kind, Map<String, String> f
     /** A secret part; the empty text where it has none. */
     public String secret(String what) {
         return secrets.getOrDefault(what, "");
+    }
+
+    /** The headers by which a request acts as it (RFC 7617, RFC 6750); none where requests cannot. */
+    public Map<String, String> httpHeaders() {
+        return switch (kind) {
+            case HTTP_BASIC ->
+                Map.of(
+                        "Authorization",
+                        "Basic "
+                                + Base64.getEncoder()
+                                        .encodeToString((fact("user") + ":" + secret("password"))
+                                                .getBytes(StandardCharsets.UTF_8)));
+            case HTTP_BEARER -> Map.of("Authorization", "Bearer " + secret("token"));
+            case HTTP_HEADER -> Map.of(fact("header"), secret("value"));
+            default -> Map.of();
+        };
     }
 
     /** Whom it stands for, as a run shows it. */

@@ -1,11 +1,12 @@
 package org.gantrel.core.definition;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.Optional;
+import java.util.function.Predicate;
 import org.gantrel.core.chain.ChainCheck;
 import org.gantrel.core.chain.StepOrder;
 import org.gantrel.core.chain.StepSpeech;
@@ -14,6 +15,7 @@ import org.gantrel.core.expression.StepFacts;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Nearest;
 import org.gantrel.core.yaml.Section;
 
 /** Reads a chain. */
@@ -31,6 +33,8 @@ final class ChainForm {
                 "finally",
                 "schedules",
                 "notify",
+                "owner",
+                "labels",
                 "keep",
                 "while-running",
                 "apart-by",
@@ -51,7 +55,7 @@ final class ChainForm {
                 parameters,
                 steps(section, parameters),
                 CommonForm.schedules(section, parameters),
-                CommonForm.mailOnFailure(section),
+                CommonForm.concern(section),
                 CommonForm.retention(section),
                 new RulesForm(section, parameters).ofChain(),
                 TriggerForm.read(section, name, parameters));
@@ -65,12 +69,12 @@ final class ChainForm {
             section.complain("steps", "is missing: a list of steps, such as [ { job: settle-tickets } ]");
         }
         read(section, "finally", parameters, steps, forms);
-        List<ChainCheck.Complaint> complaints = ChainCheck.of(steps);
+        List<ChainCheck.Complaint> complaints = new ArrayList<>(ChainCheck.of(steps));
         complaints.forEach(found -> forms.get(found.step()).complain(found.field(), found.message()));
         if (complaints.isEmpty()) {
             expressions(steps, parameters, forms);
         }
-        return steps;
+        return rostersOfRows(steps);
     }
 
     private static void read(
@@ -82,13 +86,6 @@ final class ChainForm {
                 form.complain("step", "'" + step.name() + "' is the name of an earlier step; give this one its own");
                 continue;
             }
-            forms.keySet().stream()
-                    .filter(name -> name.replace('-', '_').equals(step.alias()))
-                    .findFirst()
-                    .ifPresent(name -> form.complain(
-                            "step",
-                            "'" + step.name() + "' and '" + name
-                                    + "' are the same in expressions, where a dash is '_'"));
             forms.put(step.name(), form);
             steps.add(step);
             before = step.name();
@@ -97,43 +94,97 @@ final class ChainForm {
 
     /** What a step says may speak of the chain's parameters, and of results of the steps that come before it. */
     private static void expressions(List<Step> steps, Parameters parameters, Map<String, Section> forms) {
-        Map<String, Set<String>> before = new HashMap<>();
-        Set<String> main = new HashSet<>();
+        // a bit a step: of a thousand steps in a row the names of all before each would be half a million
+        Map<String, Integer> places = new HashMap<>();
+        steps.forEach(step -> places.put(step.name(), places.size()));
+        Map<String, BitSet> before = new HashMap<>();
+        var main = new BitSet();
         for (Step step : new StepOrder(steps).sorted()) {
-            Set<String> all = new HashSet<>();
+            var all = new BitSet();
             step.links().forEach(link -> {
-                all.add(link.after());
-                all.addAll(before.getOrDefault(link.after(), Set.of()));
+                all.set(places.get(link.after()));
+                all.or(before.get(link.after()));
             });
             before.put(step.name(), all);
             if (!step.last()) {
-                main.add(step.name());
+                main.set(places.get(step.name()));
             }
         }
         Map<String, String> names = new HashMap<>();
         steps.forEach(step -> names.put(step.alias(), step.name()));
         for (Step step : steps) {
-            Set<String> known = new HashSet<>(before.get(step.name()));
+            BitSet known = before.get(step.name());
             if (step.last()) {
-                known.addAll(main);
+                known.or(main);
             }
+            uses(step, steps, places, known, forms.get(step.name()));
             for (StepSpeech.Said said : StepSpeech.of(step)) {
-                StepFacts.Shapes shapes = alias -> java.util.Optional.ofNullable(names.get(alias))
-                        .filter(name -> known.contains(name) || said.ofItself() && name.equals(step.name()))
+                StepFacts.Shapes shapes = alias -> Optional.ofNullable(names.get(alias))
+                        .filter(name -> known.get(places.get(name)) || said.ofItself() && name.equals(step.name()))
                         .map(name -> StepFacts.Shape.ANY);
                 try {
                     said.check(parameters.names(), shapes);
                 } catch (ExpressionException e) {
-                    forms.get(step.name()).complain(said.field(), e.getMessage() + later(said, names, known));
+                    forms.get(step.name())
+                            .complain(
+                                    said.field(),
+                                    e.getMessage() + later(said, names, name -> known.get(places.get(name))));
                 }
             }
         }
     }
 
-    private static String later(StepSpeech.Said said, Map<String, String> names, Set<String> known) {
+    /** The steps whose rows and outputs a step takes come before it, and are what they are taken for. */
+    private static void uses(Step step, List<Step> steps, Map<String, Integer> places, BitSet known, Section form) {
+        step.rowsOf().ifPresent(rows -> before(rows.step(), steps, places, known, form, "over")
+                .filter(sweep -> sweep.over().isEmpty() && sweep.rowsOf().isEmpty())
+                .ifPresent(single -> form.complain(
+                        "over",
+                        rows.step() + " runs over no roster, so it has no rows; a step with over: would be right")));
+        step.files().forEach((variable, output) -> before(
+                        output.step(), steps, places, known, form, "files." + variable)
+                .filter(other -> other.runs().isEmpty()
+                        || !other.over().isEmpty()
+                        || other.rowsOf().isPresent())
+                .ifPresent(other -> form.complain(
+                        "files." + variable,
+                        output.step() + " has no outputs of its own; a step that runs one job would be right")));
+    }
+
+    private static Optional<Step> before(
+            String name, List<Step> steps, Map<String, Integer> places, BitSet known, Section form, String field) {
+        Integer place = places.get(name);
+        if (place == null) {
+            form.complain(field, "there is no step '" + name + "'" + Nearest.hint(name, places.keySet()));
+            return Optional.empty();
+        }
+        if (!known.get(place)) {
+            form.complain(field, name + " does not come before this step, so there is nothing of it then");
+            return Optional.empty();
+        }
+        return Optional.of(steps.get(place));
+    }
+
+    /** A step over the rows of an earlier one is over that one's roster. Which comes before is known to be so by now. */
+    private static List<Step> rostersOfRows(List<Step> steps) {
+        if (steps.stream().noneMatch(step -> step.rowsOf().isPresent())) {
+            return steps;
+        }
+        Map<String, String> rosters = new HashMap<>();
+        for (Step step : new StepOrder(steps).sorted()) {
+            rosters.put(
+                    step.name(),
+                    step.rowsOf()
+                            .map(rows -> rosters.getOrDefault(rows.step(), ""))
+                            .orElse(step.over()));
+        }
+        return steps.stream().map(step -> step.over(rosters.get(step.name()))).toList();
+    }
+
+    private static String later(StepSpeech.Said said, Map<String, String> names, Predicate<String> known) {
         return said.aliases().stream()
                 .map(names::get)
-                .filter(name -> name != null && !known.contains(name))
+                .filter(name -> name != null && !known.test(name))
                 .findFirst()
                 .map(name -> "; " + name + " does not come before this step, so nothing is known of it then")
                 .orElse("");

@@ -25,6 +25,7 @@ import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.Emptiness;
 import org.gantrel.core.text.Durations;
 import org.gantrel.core.text.Glob;
+import org.gantrel.core.text.MailAddress;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.SafePattern;
 import org.gantrel.core.text.Words;
@@ -40,8 +41,8 @@ final class CommonForm {
     static final int LONGEST_TEXT = 10_000;
     static final int LONGEST_LINE = 300;
     private static final String LONGEST_KEEP = "P36500D";
-    private static final Pattern ADDRESS = Pattern.compile("[^\\s@<>,;\"]{1,64}@[^\\s@<>,;\"]{1,190}");
 
+    static final String PERSON = "[a-z][a-z0-9]*([.-][a-z0-9]+)*";
     private static final Pattern SIZE = Pattern.compile("(\\d{1,9})\\s*([kMG]?)B?");
 
     private CommonForm() {}
@@ -171,7 +172,7 @@ final class CommonForm {
         }
     }
 
-    private static void timetable(Section form, String when, ZoneId zone) {
+    static void timetable(Section form, String when, ZoneId zone) {
         if (when.isEmpty()) {
             return;
         }
@@ -196,7 +197,7 @@ final class CommonForm {
         }
     }
 
-    private static ZoneId zone(Section form) {
+    static ZoneId zone(Section form) {
         String name = form.needed("zone", 60, "such as Europe/Oslo");
         if (name.isEmpty()) {
             return ZoneId.of("UTC");
@@ -245,7 +246,7 @@ final class CommonForm {
 
     /** Whether a text is a mail address, as far as its form goes. */
     static boolean isAddress(String text) {
-        return ADDRESS.matcher(text).matches();
+        return MailAddress.isOne(text);
     }
 
     static Optional<LocalDate> date(Section section, String key) {
@@ -304,7 +305,32 @@ final class CommonForm {
         return new Retention(duration(keep.get(), "runs", LONGEST_KEEP), duration(keep.get(), "logs", LONGEST_KEEP));
     }
 
-    static List<String> mailOnFailure(Section section) {
+    /** Who is concerned: {@code owner}, {@code labels} and {@code notify}. */
+    static Job.Concern concern(Section section) {
+        return new Job.Concern(person(section, "owner"), labels(section, "labels"), mailOnFailure(section));
+    }
+
+    /** The name of a person; empty where none is named. */
+    static String person(Section section, String key) {
+        String name = section.text(key, 60).orElse("");
+        if (!name.isEmpty() && !name.matches(PERSON)) {
+            section.complain(key, "'" + name + "' is no name of a person, such as mara.holt");
+        }
+        return name;
+    }
+
+    /** Labels: what jobs are sorted by. */
+    static List<String> labels(Section section, String key) {
+        List<String> labels = section.texts(key, Job.LONGEST_NAME);
+        labels.stream()
+                .filter(label -> !label.matches(Job.NAME))
+                .forEach(label -> section.complain(
+                        key,
+                        "'" + label + "' is no label: lower-case letters, digits and single dashes, such as night"));
+        return labels.stream().distinct().toList();
+    }
+
+    private static List<String> mailOnFailure(Section section) {
         var addresses = new ArrayList<String>();
         section.section("notify").ifPresent(notify -> {
             notify.knowing("failed");

@@ -9,6 +9,7 @@ import java.util.regex.Pattern;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.lane.Lane;
+import org.gantrel.core.notification.Telling;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
@@ -28,7 +29,8 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS = List.of("task", "chain", "calendar", "roster", "lane");
+    private static final List<String> KINDS =
+            List.of("task", "chain", "calendar", "roster", "lane", "notification", "duty", "channel", "digest");
 
     private record Document(int firstLine, String text) {}
 
@@ -37,6 +39,7 @@ public final class DefinitionReader {
     private final List<CalendarDefinition> calendars = new ArrayList<>();
     private final List<RosterDefinition> rosters = new ArrayList<>();
     private final List<LaneDefinition> lanes = new ArrayList<>();
+    private final List<TellingDefinition> tellings = new ArrayList<>();
 
     private final Set<Integer> wrong = new HashSet<>();
     private boolean kept;
@@ -54,7 +57,7 @@ public final class DefinitionReader {
         if (!reader.problems.isEmpty()) {
             throw new InvalidException(reader.problems);
         }
-        return new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes);
+        return new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes, reader.tellings);
     }
 
     /**
@@ -106,7 +109,7 @@ public final class DefinitionReader {
         reader.kept = true;
         reader.readAll(text);
         return new Reading(
-                new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes),
+                new Definitions(reader.definitions, reader.calendars, reader.rosters, reader.lanes, reader.tellings),
                 reader.problems,
                 reader.wrong);
     }
@@ -168,6 +171,38 @@ public final class DefinitionReader {
         return all.lanes().get(0);
     }
 
+    /**
+     * Reads a file that holds one rule, duty list or channel.
+     *
+     * @throws InvalidException with every problem of the text, also where it holds none, several or other things
+     */
+    public static TellingDefinition readTelling(String text) {
+        Definitions all = read(text);
+        int others = all.jobs().size()
+                + all.calendars().size()
+                + all.rosters().size()
+                + all.lanes().size();
+        if (all.tellings().size() != 1 || others > 0) {
+            throw new InvalidException(
+                    "",
+                    "one is expected here, beginning with 'notification: NAME', 'duty: NAME', 'channel: NAME' or 'digest: NAME'");
+        }
+        return all.tellings().get(0);
+    }
+
+    /**
+     * Reads one that was right when it was saved.
+     *
+     * @throws InvalidException where the text cannot be read at all
+     */
+    public static Telling readKeptTelling(String text) {
+        Reading reading = readAsFarAsPossible(text);
+        if (reading.read().tellings().size() != 1) {
+            throw new InvalidException(reading.problems());
+        }
+        return reading.read().tellings().get(0).telling();
+    }
+
     private void readAll(String text) {
         if (text.length() > LONGEST_FILE) {
             problems.add(Problem.of("", "too long: " + text.length() + " characters, at most " + LONGEST_FILE));
@@ -185,11 +220,12 @@ public final class DefinitionReader {
                 && calendars.isEmpty()
                 && rosters.isEmpty()
                 && lanes.isEmpty()
+                && tellings.isEmpty()
                 && problems.isEmpty()) {
-            problems.add(
-                    Problem.of(
-                            "",
-                            "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME', 'roster: NAME' or 'lane: NAME'"));
+            problems.add(Problem.of(
+                    "",
+                    "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME', 'roster: NAME', 'lane: NAME',"
+                            + " 'notification: NAME', 'duty: NAME', 'channel: NAME' or 'digest: NAME'"));
         }
         for (int i = 0; i < definitions.size(); i++) {
             refuseRepeated(i);
@@ -234,6 +270,15 @@ public final class DefinitionReader {
             }
             return;
         }
+        Optional<String> telling = section.keys().stream().findFirst().filter(Telling.KINDS::contains);
+        if (telling.isPresent()) {
+            int before = found.size();
+            Telling read = TellingForm.read(telling.get(), section);
+            if (kept || found.size() == before) {
+                tellings.add(new TellingDefinition(read, document.firstLine(), document.text()));
+            }
+            return;
+        }
         readJob(section, found)
                 .ifPresent(job -> definitions.add(new Definition(job, document.firstLine(), document.text())));
     }
@@ -251,7 +296,8 @@ public final class DefinitionReader {
             default -> {
                 section.complain(
                         kind,
-                        "the first key says what is defined: 'task', 'chain', 'calendar', 'roster' or 'lane'"
+                        "the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty',"
+                                + " 'channel' or 'digest'"
                                 + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }

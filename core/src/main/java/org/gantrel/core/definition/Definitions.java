@@ -7,12 +7,14 @@ public record Definitions(
         List<Definition> jobs,
         List<CalendarDefinition> calendars,
         List<RosterDefinition> rosters,
-        List<LaneDefinition> lanes) {
+        List<LaneDefinition> lanes,
+        List<TellingDefinition> tellings) {
 
     public Definitions {
         jobs = List.copyOf(jobs);
         calendars = List.copyOf(calendars);
         rosters = List.copyOf(rosters);
         lanes = List.copyOf(lanes);
+        tellings = List.copyOf(tellings);
     }
 }

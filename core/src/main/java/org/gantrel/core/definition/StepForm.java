@@ -2,8 +2,12 @@ package org.gantrel.core.definition;
 
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.job.Step.FollowsOn;
@@ -20,10 +24,14 @@ final class StepForm {
 
     private static final List<String> KINDS = List.of("job", "pause", "approval", "meeting");
     private static final List<String> FOR_JOBS =
-            List.of("over", "with", "go-on", "repeat", "acts-as", "lanes", "priority", "time-limit", "retry");
+            List.of("over", "with", "files", "go-on", "repeat", "acts-as", "lanes", "priority", "time-limit", "retry");
     private static final String LONGEST = "P30D";
     private static final int LONGEST_CONDITION = 2_000;
     private static final int MOST_TIMES = 1_000;
+
+    private static final Pattern VARIABLE = Pattern.compile("[A-Z][A-Z0-9_]{0,59}");
+
+    private static final Pattern OUTPUT = Pattern.compile("([a-z0-9][a-z0-9-]{0,59})\\s*:\\s*(\\S.{0,199})");
 
     private final Section form;
     private final Parameters parameters;
@@ -53,6 +61,7 @@ final class StepForm {
                 "join",
                 "when",
                 "with",
+                "files",
                 "matters",
                 "go-on",
                 "repeat",
@@ -126,10 +135,51 @@ final class StepForm {
     private Step.Work job() {
         String job = CommonForm.name(
                 form, "job", "the job that the step runs; or pause, approval or meeting for a step that runs none");
-        return new Step.Runs(
-                job,
-                form.has("over") ? CommonForm.name(form, "over", "the name of a roster") : "",
-                form.map("with", CommonForm.LONGEST_TEXT));
+        Map<String, String> with = form.map("with", CommonForm.LONGEST_TEXT);
+        Map<String, Step.OutputOf> files = files();
+        Optional<Section> rows = form.mixed("over", CommonForm.LONGEST_LINE).stream()
+                .flatMap(entry -> entry.section().stream())
+                .findFirst();
+        if (rows.isPresent()) {
+            return new Step.Runs(job, "", Optional.of(rowsOf(rows.get())), with, files);
+        }
+        String over = form.has("over")
+                ? CommonForm.name(
+                        form, "over", "the name of a roster, or { rows-of: STEP } for those of an earlier sweep")
+                : "";
+        return new Step.Runs(job, over, Optional.empty(), with, files);
+    }
+
+    /** {@code over: { rows-of: settle, that: failed }}. */
+    private static Step.RowsOf rowsOf(Section own) {
+        own.knowing("rows-of", "that");
+        return new Step.RowsOf(
+                own.needed("rows-of", 60, "the step whose rows are meant"),
+                CommonForm.word(own, "that", Step.Which.words())
+                        .map(word -> Step.Which.values()[Step.Which.words().indexOf(word)])
+                        .orElse(Step.Which.ALL));
+    }
+
+    /** {@code files: { SALES: "report:sales.csv" }}. */
+    private Map<String, Step.OutputOf> files() {
+        Map<String, Step.OutputOf> files = new LinkedHashMap<>();
+        form.map("files", CommonForm.LONGEST_LINE).forEach((variable, text) -> {
+            Matcher output = OUTPUT.matcher(text.strip());
+            if (!VARIABLE.matcher(variable).matches()) {
+                form.complain(
+                        "files." + variable,
+                        "'" + variable
+                                + "' is no name for a file: capital letters, digits and _, such as SALES; the command"
+                                + " finds it as " + Step.FILE_VARIABLE + "SALES");
+            } else if (!output.matches()) {
+                form.complain(
+                        "files." + variable,
+                        "'" + text + "' is no output: the step and the name of the output, such as report:sales.csv");
+            } else {
+                files.put(variable, new Step.OutputOf(output.group(1), output.group(2)));
+            }
+        });
+        return files;
     }
 
     /** {@code pause: 30 min}, or {@code pause: { until: "06:00" }}. */
@@ -187,7 +237,7 @@ final class StepForm {
         }
         return new Step.Meeting(
                 CommonForm.name(form, "meeting", "the name of the meeting"),
-                form.text("of", CommonForm.LONGEST_LINE).orElse(""),
+                form.text("of", CommonForm.LONGEST_LINE).orElse("${planned.date}"),
                 form.texts("with-chains", 60),
                 within.orElse(Duration.ofHours(1)),
                 goesOn(form));

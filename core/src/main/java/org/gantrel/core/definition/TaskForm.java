@@ -41,6 +41,8 @@ final class TaskForm {
                 "keep",
                 "schedules",
                 "notify",
+                "owner",
+                "labels",
                 "while-running",
                 "apart-by",
                 "lanes",
@@ -76,7 +78,7 @@ final class TaskForm {
                 gives(section),
                 leftovers,
                 CommonForm.schedules(section, parameters),
-                CommonForm.mailOnFailure(section),
+                CommonForm.concern(section),
                 CommonForm.retention(section),
                 new RulesForm(section, parameters).ofTask(action, leftovers, timeLimit),
                 TriggerForm.read(section, name, parameters));

@@ -33,8 +33,32 @@ public sealed interface Job {
 
     List<Schedule> schedules();
 
+    /** Who is concerned when something happens to it. */
+    Concern concern();
+
     /** The addresses that get a mail when a run fails or times out. */
-    List<String> mailOnFailure();
+    default List<String> mailOnFailure() {
+        return concern().mailOnFailure();
+    }
+
+    /** What it is sorted by. */
+    default List<String> labels() {
+        return concern().labels();
+    }
+
+    /**
+     * Who is concerned when something happens to a job.
+     *
+     * @param owner the person who answers for it; empty where nobody is named
+     * @param labels what it is sorted by, so that rules can speak of several jobs
+     * @param mailOnFailure the addresses that get a mail when a run fails or times out
+     */
+    record Concern(String owner, List<String> labels, List<String> mailOnFailure) {
+        public Concern {
+            labels = List.copyOf(labels);
+            mailOnFailure = List.copyOf(mailOnFailure);
+        }
+    }
 
     /** How long its runs and logs are kept. */
     Retention retention();
@@ -63,7 +87,7 @@ public sealed interface Job {
             Map<String, ParameterType> gives,
             Leftovers leftovers,
             List<Schedule> schedules,
-            List<String> mailOnFailure,
+            Concern concern,
             Retention retention,
             Rules rules,
             List<Trigger> triggers)
@@ -84,7 +108,7 @@ public sealed interface Job {
                     gives,
                     leftovers,
                     schedules,
-                    mailOnFailure,
+                    concern,
                     retention,
                     otherRules,
                     triggers);
@@ -126,7 +150,7 @@ public sealed interface Job {
             Parameters parameters,
             List<Step> steps,
             List<Schedule> schedules,
-            List<String> mailOnFailure,
+            Concern concern,
             Retention retention,
             Rules rules,
             List<Trigger> triggers)
@@ -134,8 +158,7 @@ public sealed interface Job {
 
         /** The same by other rules. */
         Chain with(Rules otherRules) {
-            return new Chain(
-                    name, team, about, parameters, steps, schedules, mailOnFailure, retention, otherRules, triggers);
+            return new Chain(name, team, about, parameters, steps, schedules, concern, retention, otherRules, triggers);
         }
 
         public Optional<Step> step(String named) {

@@ -38,6 +38,12 @@ public record Step(
         Optional<Until> until,
         Own own) {
 
+    /**
+     * What the environment variables begin with that name files to a command. A chain may run jobs of others, and a variable
+     * that a shell or an interpreter heeds would let it change what these do.
+     */
+    public static final String FILE_VARIABLE = "GANTREL_FILE_";
+
     /** All links have to hold. */
     public static final int ALL = 0;
 
@@ -83,11 +89,56 @@ public record Step(
      * It runs a job.
      *
      * @param over the roster that the job runs over; empty for a single run
+     * @param rowsOf of which earlier sweep the rows are taken; nothing where they are the roster's own
      * @param with values for the job's parameters; they may hold expressions over the chain's own and over results
+     * @param files outputs of earlier steps, by what follows {@value #FILE_VARIABLE} in the environment variable that names each
      */
-    public record Runs(String job, String over, Map<String, String> with) implements Work {
+    public record Runs(
+            String job, String over, Optional<RowsOf> rowsOf, Map<String, String> with, Map<String, OutputOf> files)
+            implements Work {
         public Runs {
             with = Map.copyOf(with);
+            files = Map.copyOf(files);
+        }
+
+        public Runs(String job, String over, Map<String, String> with) {
+            this(job, over, Optional.empty(), with, Map.of());
+        }
+
+        /** The same over a roster. */
+        public Runs over(String roster) {
+            return new Runs(job, roster, rowsOf, with, files);
+        }
+    }
+
+    /** The rows of an earlier sweep of the chain. */
+    public record RowsOf(String step, Which which) {}
+
+    /** Which rows of a sweep, by how they ended. */
+    public enum Which {
+        ALL,
+        GOOD,
+        FAILED;
+
+        public String word() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+
+        /** All words for it. */
+        public static List<String> words() {
+            return Arrays.stream(values()).map(Which::word).toList();
+        }
+    }
+
+    /**
+     * An output of an earlier step.
+     *
+     * @param name what it is called among the outputs of the step's run, such as {@code sales.csv}
+     */
+    public record OutputOf(String step, String name) {
+        @Override
+        public String toString() {
+            return step + ":" + name;
         }
     }
 
@@ -122,7 +173,7 @@ public record Step(
     /**
      * It waits at a named point for runs of other chains.
      *
-     * @param of what the runs that meet have in common, such as the day; it may hold expressions
+     * @param of what the runs that meet have in common, such as the day (usual: the planned one); it may hold expressions
      * @param parties the chains that are to come; none named for all that have such a step
      * @param within how long it waits
      * @param goesOn whether the chain goes on, with a warning, where the others do not come in that time
@@ -210,9 +261,26 @@ public record Step(
         return runs().map(Runs::over).orElse("");
     }
 
+    /** The same over a roster. */
+    public Step over(String roster) {
+        return runs().map(
+                        runs -> new Step(name, runs.over(roster), links, join, when, last, matters, goesOn, until, own))
+                .orElse(this);
+    }
+
     /** The values that it hands to its job. */
     public Map<String, String> with() {
         return runs().map(Runs::with).orElse(Map.of());
+    }
+
+    /** Of which earlier sweep it takes the rows. */
+    public Optional<RowsOf> rowsOf() {
+        return runs().flatMap(Runs::rowsOf);
+    }
+
+    /** The outputs of earlier steps that its command is given, by environment variable. */
+    public Map<String, OutputOf> files() {
+        return runs().map(Runs::files).orElse(Map.of());
     }
 
     /** The names of the steps that it follows. */
@@ -256,8 +324,7 @@ public record Step(
     public String doesInWords() {
         String own = "";
         if (work instanceof Runs runs) {
-            own = "runs " + runs.job() + (runs.over().isEmpty() ? "" : " over " + runs.over())
-                    + (goesOn ? " and does not wait for it" : "");
+            own = "runs " + runs.job() + overInWords(runs) + (goesOn ? " and does not wait for it" : "");
         } else if (work instanceof Pause pause) {
             own = pause.length()
                     .map(length -> "waits " + Words.duration(length))
@@ -277,6 +344,13 @@ public record Step(
                 + until.map(each -> ", up to " + each.times() + " times until " + each.holds())
                         .orElse("")
                 + (matters ? "" : "; its end does not matter");
+    }
+
+    private static String overInWords(Runs runs) {
+        return runs.rowsOf()
+                .map(rows -> " over the "
+                        + (rows.which() == Which.ALL ? "" : rows.which().word() + " ") + "rows of " + rows.step())
+                .orElse(runs.over().isEmpty() ? "" : " over " + runs.over());
     }
 
     /** The links in words: {@code after settle on success}. */

@@ -84,6 +84,22 @@ class ChainDefinitionTest {
         assertThat(steps.get(10).last()).isTrue();
     }
 
+    @Test
+    @DisplayName("hands on the rows of an earlier sweep, of that one's roster, and outputs as files")
+    void handsOn() {
+        List<Step> steps = steps(
+                """
+                - { step: settle, job: settle-tickets, over: routes }
+                - { step: wrong, job: look, over: { rows-of: settle, that: failed }, on: any }
+                - { step: again, job: look, over: { rows-of: wrong }, files: { SALES: "sheet:out/of today.csv" }, after: [ wrong, sheet ] }
+                - { step: sheet, job: sheet, after: [] }
+                """);
+        assertThat(steps.subList(0, 3)).extracting(Step::over).containsOnly("routes");
+        assertThat(steps.get(1).rowsOf()).contains(new Step.RowsOf("settle", Step.Which.FAILED));
+        assertThat(steps.get(1).doesInWords()).isEqualTo("runs look over the failed rows of settle");
+        assertThat(steps.get(2).files()).containsEntry("SALES", new Step.OutputOf("sheet", "out/of today.csv"));
+    }
+
     @ParameterizedTest(name = "{0}: {1}")
     @CsvSource(
             delimiter = '|',
@@ -111,6 +127,15 @@ class ChainDefinitionTest {
                 "- { step: s, approval: { within: 2 h } } | is missing: who may say",
                 "- { meeting: m } | is missing: how long it waits",
                 "- { job: a, repeat: { until: \"a.values.n == 0\" } } | is missing: how often it is done at most",
+                "- { job: a, over: r }\\n- { job: b, over: { rows-of: c } } | there is no step 'c'",
+                "- { job: a }\\n- { job: b, over: { rows-of: a } } | a runs over no roster, so it has no rows",
+                "- { job: a, over: { rows-of: b }, after: [] }\\n- { job: b, over: r, after: [] } | b does not come before this step",
+                "- { job: a, over: r }\\n- { job: b, over: { rows-of: a, that: bad } } | 'bad'",
+                "- { job: a }\\n- { job: b, files: { path: \"a:x.csv\" } } | is no name for a file",
+                "- { job: a }\\n- { job: b, files: { \"A B\": \"a:x.csv\" } } | the command finds it as GANTREL_FILE_SALES",
+                "- { job: a }\\n- { job: b, files: { SALES: x.csv } } | the step and the name of the output, such as report:sales.csv",
+                "- { job: a, over: r }\\n- { job: b, files: { SALES: \"a:x.csv\" } } | a has no outputs of its own",
+                "- { step: p, pause: 1 min }\\n- { job: b, files: { SALES: \"p:x.csv\" } } | p has no outputs of its own",
                 "- { job: a-b }\\n- { job: a_b } | is no name",
                 "- { job: a, go-on: yes, repeat: { until: \"true\", times: 2 } } | has no result to look at"
             })
@@ -118,6 +143,20 @@ class ChainDefinitionTest {
         assertThatThrownBy(() -> steps(text.replace("\\n", "\n")))
                 .isInstanceOfSatisfying(InvalidException.class, e -> assertThat(e.problems())
                         .anySatisfy(problem -> assertThat(problem.message()).contains(message)));
+    }
+
+    @Test
+    @DisplayName("of two thousand steps that branch and join all the way is checked")
+    void isCheckedWhateverItsSize() {
+        var text = new StringBuilder("- { step: s0, job: a }\n");
+        for (int i = 1; i < 1_998; i += 3) {
+            String before = i == 1 ? "s0" : "s" + (i - 1);
+            text.append("- { step: s%d, job: a, after: %s, when: \"s0.state == 'succeeded'\" }\n".formatted(i, before));
+            text.append("- { step: s%d, job: a, after: %s, on: failure }\n".formatted(i + 1, before));
+            text.append("- { step: s%d, job: a, after: [ s%d, s%d ], join: any }\n".formatted(i + 2, i, i + 1));
+        }
+        List<Step> steps = steps(text.toString());
+        assertThat(steps).hasSize(1_999);
     }
 
     @Test

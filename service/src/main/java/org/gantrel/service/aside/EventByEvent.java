@@ -9,6 +9,7 @@ import java.util.function.Predicate;
 import org.gantrel.service.aside.SetAside.Thing;
 import org.gantrel.service.journal.Event;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.journal.JournalReader;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
@@ -16,7 +17,10 @@ import org.springframework.transaction.support.TransactionTemplate;
  * what follows from an event, so that this is done once. An event that cannot be dealt with is set aside and tried again; the
  * others do not wait for it.
  */
-public final class EventByEvent {
+public final class EventByEvent implements JournalReader.Batch {
+
+    /** Events of which nothing follows may be read again after a restart; so a place is not written for each of them. */
+    private static final int UNWRITTEN = 200;
 
     private final String reader;
     private final Journal journal;
@@ -26,6 +30,8 @@ public final class EventByEvent {
     private final Function<Event, Thing> thing;
     private final Consumer<Event> deal;
     private final Map<Long, Event> passedOver = new TreeMap<>();
+    private long written;
+    private long read;
 
     /**
      * @param concerns whether anything follows from an event: the many from which nothing does must not cost a transaction
@@ -50,6 +56,7 @@ public final class EventByEvent {
     }
 
     /** Deals with a batch; says up to which position that is done. */
+    @Override
     public long take(List<Event> events) {
         for (Event late : List.copyOf(passedOver.values())) {
             if (aside.attempt(thing.apply(late), () -> transaction.executeWithoutResult(status -> deal.accept(late)))) {
@@ -70,9 +77,21 @@ public final class EventByEvent {
                 passedOver.put(event.position(), event);
                 transaction.executeWithoutResult(status -> journal.moveTo(reader, event.position()));
             }
+            written = event.position();
         }
         long last = events.get(events.size() - 1).position();
-        transaction.executeWithoutResult(status -> journal.moveTo(reader, last));
+        read = last;
+        if (read - written >= UNWRITTEN) {
+            idle();
+        }
         return last;
+    }
+
+    @Override
+    public void idle() {
+        if (read > written) {
+            transaction.executeWithoutResult(status -> journal.moveTo(reader, read));
+            written = read;
+        }
     }
 }

@@ -114,10 +114,16 @@ public class ChainSteps {
         return steps.next(after);
     }
 
-    /** All that came to a meeting. */
+    /** The chains but one whose runs wait at a meeting, or have met there before. */
     @Transactional(readOnly = true)
-    public List<StepRecord> at(String meeting, String matched) {
-        return steps.meeting(meeting, matched);
+    public List<String> comers(String meeting, String matched, String own) {
+        return steps.comers(meeting, matched, own);
+    }
+
+    /** The runs that wait at a meeting. */
+    @Transactional(readOnly = true)
+    public List<Long> waitingAt(String meeting, String matched) {
+        return steps.waitingAt(meeting, matched);
     }
 
     /** The steps that wait for something other than a run, the oldest first. */

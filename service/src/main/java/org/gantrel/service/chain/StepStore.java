@@ -38,8 +38,18 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
     @Query("select min(s.untilAt) from StepRecord s where s.place = 'UNDER_WAY' and s.untilAt > :after")
     Optional<Instant> next(Instant after);
 
-    @Query("select s from StepRecord s where s.meeting = :meeting and s.matched = :matched")
-    List<StepRecord> meeting(String meeting, String matched);
+    @Query(
+            """
+            select distinct r.jobName from StepRecord s, RunRecord r
+            where s.meeting = :meeting and s.matched = :matched and r.number = s.runNumber and r.jobName <> :own
+            and (s.place = 'UNDER_WAY' or s.place = 'ENDED' and s.state = 'SUCCEEDED') order by r.jobName""")
+    List<String> comers(String meeting, String matched, String own);
+
+    @Query(
+            """
+            select s.runNumber from StepRecord s
+            where s.meeting = :meeting and s.matched = :matched and s.place = 'UNDER_WAY'""")
+    List<Long> waitingAt(String meeting, String matched);
 
     @Query(
             """

@@ -16,22 +16,33 @@ public class Origins {
         JOB("JobRevision", "jobId", "JobRecord"),
         CALENDAR("CalendarRevision", "calendarId", "CalendarRecord"),
         ROSTER("RosterRevision", "rosterId", "RosterRecord"),
-        LANE("LaneRevision", "laneId", "LaneRecord");
+        LANE("LaneRevision", "laneId", "LaneRecord"),
+        NOTIFICATION("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'notification'"),
+        DUTY("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'duty'"),
+        CHANNEL("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'channel'"),
+        DIGEST("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'digest'");
 
         private final String revision;
         private final String owner;
         private final String record;
+        private final String those;
 
         Kind(String revision, String owner, String record) {
+            this(revision, owner, record, "");
+        }
+
+        /** @param those which of the records are meant, where they hold several kinds */
+        Kind(String revision, String owner, String record, String those) {
             this.revision = revision;
             this.owner = owner;
             this.record = record;
+            this.those = those;
         }
 
         /** Those of the latest revision of a thing that is called so. */
         private String latest() {
-            return " where r." + owner + " = (select t.id from " + record + " t where t.name = :name)"
-                    + " and r.revision = (select t.revision from " + record + " t where t.name = :name)";
+            return " where r." + owner + " = (select t.id from " + record + " t where t.name = :name" + those + ")"
+                    + " and r.revision = (select t.revision from " + record + " t where t.name = :name" + those + ")";
         }
     }
 

@@ -8,11 +8,17 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Stream;
+import org.gantrel.core.notification.NotificationRule.Urgency;
+import org.gantrel.core.notification.QuietHours;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.imports.Imports;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.notification.PeopleSay;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Teams;
@@ -24,9 +30,14 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class DemoStart implements SmartLifecycle {
 
+    /** The reader of the journal that tells people. */
+    private static final String MESSAGES = "mails";
+
     private final Settings settings;
     private final Teams teams;
     private final Credentials credentials;
+    private final PeopleSay people;
+    private final Journal journal;
     private final Imports imports;
     private final DemoHistory history;
     private final EntityManager entities;
@@ -38,6 +49,8 @@ class DemoStart implements SmartLifecycle {
             Settings settings,
             Teams teams,
             Credentials credentials,
+            PeopleSay people,
+            Journal journal,
             Imports imports,
             DemoHistory history,
             EntityManager entities,
@@ -46,6 +59,8 @@ class DemoStart implements SmartLifecycle {
         this.settings = settings;
         this.teams = teams;
         this.credentials = credentials;
+        this.people = people;
+        this.journal = journal;
         this.imports = imports;
         this.history = history;
         this.entities = entities;
@@ -87,6 +102,8 @@ class DemoStart implements SmartLifecycle {
         Instant now = clock.instant();
         transaction.executeWithoutResult(status -> {
             settle(world);
+            // what happens in the made-up past makes faults too
+            journal.position(MESSAGES);
             imports.bringIn(Caller.service(), false, new Imports.ImportBody(files));
         });
         System.out.println("making " + demo.days() + " days of history ...");
@@ -99,6 +116,12 @@ class DemoStart implements SmartLifecycle {
         world.teams().forEach((name, about) -> teams.create(service, name, about));
         for (World.Inhabitant each : world.people()) {
             teams.createPerson(service, each.name(), each.fullName(), world.password(), each.administrator());
+            var night = new QuietHours(
+                    ZoneId.of("Europe/Oslo"),
+                    each.sleeps() ? LocalTime.of(22, 0) : LocalTime.MIDNIGHT,
+                    each.sleeps() ? LocalTime.of(7, 0) : LocalTime.MIDNIGHT,
+                    Urgency.URGENT);
+            people.say(each.name(), each.mail(), night, "");
             each.roles().forEach((team, role) -> teams.setRole(service, team, each.name(), role));
         }
         world.credentials().forEach((name, draft) -> credentials.keep(service, name, draft));

@@ -30,7 +30,13 @@ record World(
         Map<String, Credentials.Draft> credentials) {
 
     /** Somebody with an account. */
-    record Inhabitant(String name, String fullName, boolean administrator, Map<String, Role> roles) {}
+    record Inhabitant(
+            String name,
+            String fullName,
+            boolean administrator,
+            Map<String, Role> roles,
+            String mail,
+            boolean sleeps) {}
 
     /**
      * How a job usually does.
@@ -88,7 +94,7 @@ record World(
     }
 
     private static Inhabitant inhabitant(Section form) {
-        form.knowing("name", "full-name", "administrator", "roles");
+        form.knowing("name", "full-name", "administrator", "roles", "mail", "sleeps");
         var roles = new LinkedHashMap<String, Role>();
         form.map("roles", 20)
                 .forEach((team, role) -> roles.put(team, Role.of(role).orElseThrow()));
@@ -96,7 +102,9 @@ record World(
                 form.needed("name", 60, "the account"),
                 form.needed("full-name", 120, "the person's name"),
                 form.yes("administrator", false),
-                roles);
+                roles,
+                form.text("mail", 300).orElse(""),
+                form.yes("sleeps", false));
     }
 
     private static Credentials.Draft credential(Section form) {

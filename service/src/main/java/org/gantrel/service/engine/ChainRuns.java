@@ -37,6 +37,7 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.SweepRequest;
+import org.gantrel.service.run.SweepRequest.RowsOfRun;
 import org.springframework.stereotype.Component;
 
 /**
@@ -46,6 +47,8 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class ChainRuns {
+
+    private static final int LONGEST_QUESTION = 180;
 
     private final Ledger ledger;
     private final Runs runs;
@@ -258,7 +261,7 @@ class ChainRuns {
                 if (step.work() instanceof Step.Pause pause) {
                     row.await(Optional.of(endOf(pause)), "a pause");
                 } else if (step.work() instanceof Step.Approval approval) {
-                    String asks = known().fill(approval.asks());
+                    String asks = oneLine(known().fill(approval.asks()));
                     row.await(approval.within().map(now::plus), asks);
                     tell("gantrel.approval.asked", row, Map.of("asks", asks));
                 } else if (step.work() instanceof Step.Meeting meeting) {
@@ -270,6 +273,12 @@ class ChainRuns {
                 end(row, RunState.FAILED, "not started: " + e.getMessage());
             }
             lookAgain |= !row.isUnderWay() || StepNow.isOver(row.untilAt(), now);
+        }
+
+        /** A question is a line, whatever results it speaks of: it becomes the subject of a mail. */
+        private static String oneLine(String text) {
+            String line = text.replaceAll("\\s+", " ").strip();
+            return line.length() <= LONGEST_QUESTION ? line : line.substring(0, LONGEST_QUESTION - 3) + "...";
         }
 
         /** A pause until a local time is over with the first such time from the chain's planned time on. */
@@ -294,11 +303,8 @@ class ChainRuns {
             row.meet(meeting.name(), known().fill(meeting.of()));
             row.await(Optional.of(now.plus(meeting.within())), "");
             if (hasMet(meeting, row)) {
-                for (StepRecord other : steps.at(row.meeting(), row.matched())) {
-                    if (other.isUnderWay() && other.runNumber() != chain.number()) {
-                        others.add(other.runNumber());
-                    }
-                }
+                others.addAll(steps.waitingAt(row.meeting(), row.matched()));
+                others.remove(chain.number());
                 end(row, RunState.SUCCEEDED, "met " + Words.list(comers(row)));
             } else {
                 row.await(row.untilAt(), "waits for " + missing(meeting, row));
@@ -307,14 +313,7 @@ class ChainRuns {
 
         /** The other chains whose runs wait at the same point, or have met there before. */
         private List<String> comers(StepRecord row) {
-            return steps.at(row.meeting(), row.matched()).stream()
-                    .filter(other -> other.isUnderWay() || other.state() == RunState.SUCCEEDED)
-                    .filter(other -> other.runNumber() != chain.number())
-                    .flatMap(other -> runs.find(other.runNumber()).stream())
-                    .map(Run::jobName)
-                    .filter(name -> !name.equals(chain.jobName()))
-                    .distinct()
-                    .toList();
+            return steps.comers(row.meeting(), row.matched(), chain.jobName());
         }
 
         private boolean hasMet(Step.Meeting meeting, StepRecord row) {
@@ -378,8 +377,11 @@ class ChainRuns {
             }
             SweepRequest all = SweepRequest.all(step.over());
             return from.over(failedRowsOf
-                    .map(run -> new SweepRequest(
-                            all.roster(), SweepRequest.failedOf(run), all.atOnce(), all.afterFailure()))
+                    .map(run -> new RowsOfRun(Step.Which.FAILED, run))
+                    .or(() -> step.rowsOf().flatMap(rowsOf -> rows.find(rowsOf.step())
+                            .flatMap(StepRecord::child)
+                            .map(run -> new RowsOfRun(rowsOf.which(), run))))
+                    .map(all::only)
                     .orElse(all));
         }
     }

@@ -68,6 +68,7 @@ class Attempts implements DisposableBean {
     private final Endings endings;
     private final LeftBehind leftBehind;
     private final ProgressWatch progress;
+    private final StepFiles files;
     private final Clock clock;
     private final ExecutorService starts;
     private final ExecutorService signals;
@@ -87,8 +88,10 @@ class Attempts implements DisposableBean {
             Endings endings,
             LeftBehind leftBehind,
             ProgressWatch progress,
+            StepFiles files,
             Settings settings,
             Clock clock) {
+        this.files = files;
         this.values = values;
         this.launcher = launcher;
         this.actors = actors;
@@ -248,9 +251,7 @@ class Attempts implements DisposableBean {
         boolean errorsApart = attempt.task().outcome().errorStream() != OutcomeRule.ErrorStream.ALLOWED;
         String input = command.input() == Command.Input.VALUES ? values.asJson(run) : "";
         if (here) {
-            environment.put(
-                    ResultFile.VARIABLE,
-                    ResultFile.prepare(attempt.folder(), account).toString());
+            environment.putAll(ResultFile.prepare(attempt.folder(), account, files.of(run)));
             var manner = new Launcher.Manner(account, covered, errorsApart, input);
             Process process = launcher.launch(attempt.folder(), command, environment, manner);
             follow(attempt, process.onExit().thenApply(ended -> Optional.of(ended.exitValue())), process.pid());
@@ -265,6 +266,7 @@ class Attempts implements DisposableBean {
                 covered,
                 errorsApart,
                 input,
+                files.of(run),
                 attempt.folder(),
                 !attempt.task().outputs().files().isEmpty()
                         || !attempt.task().outcome().testResults().isEmpty(),

@@ -21,6 +21,7 @@ public interface Elsewhere {
      * @param covered what must not be readable in its log
      * @param errorsApart whether its error stream is kept in a file of its own as well
      * @param input what it reads
+     * @param files what it is given, by the variable that names each file to it
      * @param folder where log and exit code are brought to
      * @param leavesFiles whether the aftermath looks at the folder that the command worked in
      * @param aftermath looks through what it left in that folder
@@ -33,6 +34,7 @@ public interface Elsewhere {
             List<String> covered,
             boolean errorsApart,
             String input,
+            Map<String, Path> files,
             RunFolder folder,
             boolean leavesFiles,
             Look aftermath) {}

@@ -6,10 +6,13 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.util.FileSystemUtils;
@@ -32,6 +35,7 @@ final class ResultFile {
     private static final Path SHARED = Path.of("/tmp");
 
     private static final String NAME = "result.json";
+    private static final String GIVEN = "files-";
 
     private ResultFile() {}
 
@@ -41,13 +45,46 @@ final class ResultFile {
     }
 
     /**
-     * Makes the place for it.
+     * Makes the place for it, and puts files there that the command is given.
      *
      * @param account whom the command runs as; nothing for the service's own account
+     * @param given files by the variables that name them
+     * @return what the command is told: where each file is, and where its result is to be
      */
-    static Path prepare(RunFolder folder, Optional<Account> account) throws IOException {
+    static Map<String, String> prepare(RunFolder folder, Optional<Account> account, Map<String, Path> given)
+            throws IOException {
+        Path place = place(folder, account);
+        Map<String, String> told = new LinkedHashMap<>();
+        if (!given.isEmpty()) {
+            // nobody can guess where they are in a place that others may enter but not list
+            Path files = Files.createDirectories(place.resolve(GIVEN + UUID.randomUUID()));
+            for (Map.Entry<String, Path> each : given.entrySet()) {
+                Path copy = files.resolve(each.getKey()).resolve(each.getValue().getFileName());
+                Files.createDirectories(copy.getParent());
+                Files.copy(each.getValue(), copy, StandardCopyOption.REPLACE_EXISTING);
+                told.put(each.getKey(), copy.toString());
+            }
+            if (account.isPresent()) {
+                open(files);
+            }
+        }
+        told.put(VARIABLE, place.resolve(NAME).toString());
+        return told;
+    }
+
+    /** Lets another account read them. */
+    private static void open(Path files) throws IOException {
+        try (Stream<Path> all = Files.walk(files)) {
+            for (Path each : all.toList()) {
+                Files.setPosixFilePermissions(
+                        each, PosixFilePermissions.fromString(Files.isDirectory(each) ? "rwxr-xr-x" : "rw-r--r--"));
+            }
+        }
+    }
+
+    private static Path place(RunFolder folder, Optional<Account> account) throws IOException {
         if (account.isEmpty()) {
-            return folder.result().toAbsolutePath();
+            return Files.createDirectories(folder.path()).toAbsolutePath();
         }
         // another account cannot enter the run's own folder; where this is stands there, for a service that is started
         // anew
@@ -63,7 +100,7 @@ final class ResultFile {
         }
         Files.createDirectories(folder.path());
         Files.writeString(pointer(folder), place.toString());
-        return place.resolve(NAME);
+        return place;
     }
 
     private static Path pointer(RunFolder folder) {
@@ -90,7 +127,16 @@ final class ResultFile {
         } catch (IOException e) {
             return new Left(Map.of(), "its result cannot be read: " + e.getMessage());
         } finally {
-            elsewhere.ifPresent(ResultFile::delete);
+            elsewhere.ifPresentOrElse(ResultFile::delete, () -> deleteGiven(folder));
+        }
+    }
+
+    /** The copies that it was given; the outputs themselves are kept as long as their job says. */
+    private static void deleteGiven(RunFolder folder) {
+        try (Stream<Path> all = Files.list(folder.path())) {
+            all.filter(each -> each.getFileName().toString().startsWith(GIVEN)).forEach(ResultFile::delete);
+        } catch (IOException e) {
+            LOG.debug("what {} was given stays", folder.path(), e);
         }
     }
 

@@ -9,6 +9,7 @@ import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Definitions;
 import org.gantrel.core.definition.LaneDefinition;
 import org.gantrel.core.definition.RosterDefinition;
+import org.gantrel.core.definition.TellingDefinition;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.http.ProblemView.Wrong;
 import org.gantrel.service.imports.Imports.DefinitionFile;
@@ -23,12 +24,15 @@ final class Found {
 
     record FoundLane(String file, LaneDefinition definition) {}
 
+    record FoundTelling(String file, TellingDefinition definition) {}
+
     record FoundCalendar(String file, CalendarDefinition definition) {}
 
     final List<FoundJob> jobs = new ArrayList<>();
     final List<FoundCalendar> calendars = new ArrayList<>();
     final List<FoundRoster> rosters = new ArrayList<>();
     final List<FoundLane> lanes = new ArrayList<>();
+    final List<FoundTelling> tellings = new ArrayList<>();
     final List<Wrong> problems = new ArrayList<>();
 
     List<Definition> definitions() {
@@ -53,6 +57,15 @@ final class Found {
                 text(
                         lanes,
                         each -> each.definition().lane().name(),
+                        each -> each.definition().text(),
+                        one);
+            case NOTIFICATION, DUTY, CHANNEL, DIGEST ->
+                text(
+                        tellings.stream()
+                                .filter(each ->
+                                        each.definition().telling().kind().equals(one.kind()))
+                                .toList(),
+                        each -> each.definition().telling().name(),
                         each -> each.definition().text(),
                         one);
             case JOB ->
@@ -87,8 +100,7 @@ final class Found {
     static Found read(List<DefinitionFile> files) {
         var found = new Found();
         for (DefinitionFile file : files) {
-            DefinitionReader.Reading reading =
-                    DefinitionReader.readAsFarAsPossible(file.text() == null ? "" : file.text());
+            DefinitionReader.Reading reading = DefinitionReader.readAsFarAsPossible(file.text());
             Definitions read = reading.read();
             reading.problems().forEach(problem -> found.problems.add(Wrong.of(file.name(), problem)));
             for (CalendarDefinition calendar : read.calendars()) {
@@ -111,6 +123,19 @@ final class Found {
                 }
                 found.lanes.add(new FoundLane(file.name(), lane));
             }
+            for (TellingDefinition telling : read.tellings()) {
+                if (found.tellings.stream().anyMatch(earlier -> isSame(earlier.definition(), telling))) {
+                    found.problems.add(Wrong.of(
+                            file.name(),
+                            new Problem(
+                                    "",
+                                    telling.line(),
+                                    1,
+                                    "the " + telling.telling().kind() + " "
+                                            + telling.telling().name() + " is defined twice")));
+                }
+                found.tellings.add(new FoundTelling(file.name(), telling));
+            }
             read.rosters().forEach(roster -> found.rosters.add(new FoundRoster(file.name(), roster)));
             for (Definition definition : read.jobs()) {
                 refuseRepeated(found.jobs, file.name(), definition, found.problems);
@@ -118,6 +143,11 @@ final class Found {
             }
         }
         return found;
+    }
+
+    private static boolean isSame(TellingDefinition one, TellingDefinition other) {
+        return one.telling().kind().equals(other.telling().kind())
+                && one.telling().name().equals(other.telling().name());
     }
 
     private static void refuseRepeated(List<FoundJob> found, String file, Definition definition, List<Wrong> problems) {

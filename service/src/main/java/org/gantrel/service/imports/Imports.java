@@ -17,7 +17,9 @@ import org.gantrel.core.definition.CalendarDefinition;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.LaneDefinition;
 import org.gantrel.core.definition.RosterDefinition;
+import org.gantrel.core.definition.TellingDefinition;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.notification.Telling;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.service.calendar.CalendarUse;
@@ -34,6 +36,7 @@ import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.roster.RowUse;
 import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.telling.Tellings;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -44,8 +47,13 @@ public class Imports {
     private static final int MOST_FILES = 1_000;
     private static final int DAYS_COMPARED = 92;
 
-    /** A definition file. */
-    public record DefinitionFile(String name, String text) {}
+    /** A definition file; one that says no name has an empty one. */
+    public record DefinitionFile(String name, String text) {
+        public DefinitionFile {
+            name = name == null ? "" : name;
+            text = text == null ? "" : text;
+        }
+    }
 
     /** What is brought in together. */
     public record ImportBody(List<DefinitionFile> files) {}
@@ -94,6 +102,7 @@ public class Imports {
     private final CalendarUse use;
     private final Rosters rosters;
     private final Lanes lanes;
+    private final Tellings tellings;
     private final RowUse rows;
     private final Origins origins;
 
@@ -106,9 +115,11 @@ public class Imports {
             CalendarUse use,
             Rosters rosters,
             Lanes lanes,
+            Tellings tellings,
             RowUse rows,
             Origins origins) {
         this.origins = origins;
+        this.tellings = tellings;
         this.rows = rows;
         this.jobs = jobs;
         this.checks = checks;
@@ -153,6 +164,7 @@ public class Imports {
         List<Imported> done = Stream.of(
                         Found.inOrder(found.calendars).stream().map(each -> bringIn(caller, each, dryRun)),
                         found.lanes.stream().map(each -> bringIn(caller, each, dryRun)),
+                        found.tellings.stream().map(each -> bringIn(caller, each, dryRun)),
                         found.rosters.stream()
                                 .map(each -> bringIn(
                                         caller,
@@ -196,6 +208,10 @@ public class Imports {
             case "calendar" -> Origins.Kind.CALENDAR;
             case "roster" -> Origins.Kind.ROSTER;
             case "lane" -> Origins.Kind.LANE;
+            case "notification" -> Origins.Kind.NOTIFICATION;
+            case "duty" -> Origins.Kind.DUTY;
+            case "channel" -> Origins.Kind.CHANNEL;
+            case "digest" -> Origins.Kind.DIGEST;
             default -> Origins.Kind.JOB;
         };
     }
@@ -208,13 +224,18 @@ public class Imports {
         for (Found.FoundLane each : found.lanes) {
             found.add(each.file(), lanes.problems(caller, each.definition()));
         }
+        List<Telling> beside =
+                found.tellings.stream().map(each -> each.definition().telling()).toList();
+        for (Found.FoundTelling each : found.tellings) {
+            found.add(each.file(), tellings.problems(caller, each.definition(), beside));
+        }
         List<String> names = found.definitions().stream()
                 .map(definition -> definition.job().name())
                 .toList();
         for (Found.FoundRoster each : found.rosters) {
             found.add(each.file(), rosters.problems(caller, each.definition(), names));
         }
-        var beside = new JobChecks.Together(
+        var together = new JobChecks.Together(
                 found.definitions(),
                 dates,
                 found.rosters.stream()
@@ -222,7 +243,7 @@ public class Imports {
                         .toList(),
                 found.lanes.stream().map(each -> each.definition().lane()).toList());
         for (Found.FoundJob each : found.jobs) {
-            found.add(each.file(), checks.problems(caller, each.definition(), beside));
+            found.add(each.file(), checks.problems(caller, each.definition(), together));
         }
     }
 
@@ -230,56 +251,42 @@ public class Imports {
     private Map<Place, String> edited(Found found) {
         var places = new LinkedHashMap<Place, String>();
         found.calendars.forEach(each -> {
-            String name = each.definition().calendar().name();
-            if (!calendars
-                    .currentText(name)
-                    .equals(Optional.of(each.definition().text()))) {
-                note(
-                        places,
-                        new Place(
-                                Origins.Kind.CALENDAR,
-                                name,
-                                each.file(),
-                                each.definition().line()));
-            }
+            CalendarDefinition definition = each.definition();
+            String name = definition.calendar().name();
+            var place = new Place(Origins.Kind.CALENDAR, name, each.file(), definition.line());
+            compare(places, place, calendars.currentText(name), definition.text());
         });
         found.lanes.forEach(each -> {
-            String name = each.definition().lane().name();
-            if (!lanes.currentText(name).equals(Optional.of(each.definition().text()))) {
-                note(
-                        places,
-                        new Place(
-                                Origins.Kind.LANE,
-                                name,
-                                each.file(),
-                                each.definition().line()));
-            }
+            LaneDefinition definition = each.definition();
+            String name = definition.lane().name();
+            var place = new Place(Origins.Kind.LANE, name, each.file(), definition.line());
+            compare(places, place, lanes.currentText(name), definition.text());
+        });
+        found.tellings.forEach(each -> {
+            TellingDefinition definition = each.definition();
+            Telling telling = definition.telling();
+            var place = new Place(kind(telling.kind()), telling.name(), each.file(), definition.line());
+            compare(places, place, tellings.currentText(telling.kind(), telling.name()), definition.text());
         });
         found.rosters.forEach(each -> {
-            String name = each.definition().roster().name();
-            if (!rosters.currentText(name).equals(Optional.of(each.definition().text()))) {
-                note(
-                        places,
-                        new Place(
-                                Origins.Kind.ROSTER,
-                                name,
-                                each.file(),
-                                each.definition().line()));
-            }
+            RosterDefinition definition = each.definition();
+            String name = definition.roster().name();
+            var place = new Place(Origins.Kind.ROSTER, name, each.file(), definition.line());
+            compare(places, place, rosters.currentText(name), definition.text());
         });
         found.jobs.forEach(each -> {
-            String name = each.definition().job().name();
-            if (!currentText(name).equals(Optional.of(each.definition().text()))) {
-                note(
-                        places,
-                        new Place(
-                                Origins.Kind.JOB,
-                                name,
-                                each.file(),
-                                each.definition().line()));
-            }
+            Definition definition = each.definition();
+            String name = definition.job().name();
+            var place = new Place(Origins.Kind.JOB, name, each.file(), definition.line());
+            compare(places, place, currentText(name), definition.text());
         });
         return places;
+    }
+
+    private void compare(Map<Place, String> places, Place place, Optional<String> current, String text) {
+        if (!current.equals(Optional.of(text))) {
+            note(places, place);
+        }
     }
 
     private void note(Map<Place, String> places, Place place) {
@@ -295,6 +302,7 @@ public class Imports {
             case CALENDAR -> calendars.currentText(one.name());
             case ROSTER -> rosters.currentText(one.name());
             case LANE -> lanes.currentText(one.name());
+            case NOTIFICATION, DUTY, CHANNEL, DIGEST -> tellings.currentText(one.kind(), one.name());
             case JOB -> currentText(one.name());
         };
     }
@@ -347,6 +355,28 @@ public class Imports {
                 same ? "leave" : revision == 0 ? "create" : "change",
                 same ? revision : revision + 1,
                 List.of(),
+                List.of(),
+                null,
+                null);
+    }
+
+    private Imported bringIn(Caller caller, Found.FoundTelling found, boolean dryRun) {
+        Telling telling = found.definition().telling();
+        boolean same = tellings.currentText(telling.kind(), telling.name())
+                .filter(found.definition().text()::equals)
+                .isPresent();
+        int revision = tellings.revision(telling.kind(), telling.name());
+        if (!dryRun && !same) {
+            tellings.save(caller, found.definition());
+        }
+        return new Imported(
+                found.file(),
+                telling.kind(),
+                telling.name(),
+                telling.team(),
+                same ? "leave" : revision == 0 ? "create" : "change",
+                same ? revision : revision + 1,
+                tellings.warnings(telling),
                 List.of(),
                 null,
                 null);

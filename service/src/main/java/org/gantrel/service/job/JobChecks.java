@@ -22,6 +22,7 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Person;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.springframework.stereotype.Component;
@@ -74,6 +75,14 @@ public class JobChecks {
                 .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team()))
                 .ifPresent(known -> problems.add(problem(
                         definition, "task", "the name '" + job.name() + "' is taken by a job you may not change")));
+        String owner = job.concern().owner();
+        if (!owner.isEmpty()
+                && teams.person(owner).filter(person -> !person.isShut()).isEmpty()) {
+            List<String> names =
+                    teams.colleagues(caller).stream().map(Person::name).toList();
+            problems.add(problem(
+                    definition, "owner", "there is nobody called '" + owner + "'" + Nearest.hint(owner, names)));
+        }
         checkCalendars(definition, beside.calendars(), problems);
         checkRosters(caller, definition, beside.rosters(), problems);
         lanes.complaints(caller, job.team(), job.rules().lanes(), beside.lanes())

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.action.Safety;
 import org.gantrel.core.chain.StepSpeech;
 import org.gantrel.core.definition.Definition;
@@ -18,6 +19,7 @@ import org.gantrel.core.expression.StepFacts.Shape;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.expression.ValueKind;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Outputs;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.ParameterType;
@@ -124,7 +126,8 @@ class StepChecks {
             }
             values(step, job.get());
             own(step, job.get());
-            if (!runs.over().isEmpty()) {
+            files(step);
+            if (!runs.over().isEmpty() && runs.rowsOf().isEmpty()) {
                 var known = new ArrayList<>(rosters.names(caller));
                 known.addAll(together.rosters());
                 if (!known.contains(runs.over())) {
@@ -171,6 +174,46 @@ class StepChecks {
                             what
                                     + " may do its work twice when it is tried again; only the job itself can say that this is"
                                     + " fine (retry with repeatable: yes)"));
+        }
+
+        /** A command alone is given files, and what is to be given has to be what an earlier command leaves. */
+        private void files(Step step) {
+            if (step.files().isEmpty()) {
+                return;
+            }
+            if (!(found.get(step.name()).orElse(null) instanceof Job.Task task)
+                    || !(task.action() instanceof Command)) {
+                complain(
+                        step,
+                        "files",
+                        step.job() + " runs no command, and only commands are given files; a mail"
+                                + " attaches outputs of earlier steps by attach: [ STEP:OUTPUT ]");
+                return;
+            }
+            step.files().forEach((variable, output) -> chain.steps().stream()
+                    .filter(other -> other.name().equals(output.step()))
+                    .flatMap(other -> found.getOrDefault(other.name(), Optional.empty()).stream())
+                    .forEach(job -> missing(job, output.name())
+                            .ifPresent(message -> complain(step, "files." + variable, message))));
+        }
+
+        private static Optional<String> missing(Job job, String name) {
+            if (!(job instanceof Job.Task task)) {
+                return Optional.of(job.name() + " is a chain, which leaves no outputs of its own");
+            }
+            List<String> names =
+                    task.outputs().files().stream().map(Outputs.Output::name).toList();
+            boolean unknown = task.action() instanceof Command
+                    && names.stream()
+                            .noneMatch(each -> Template.of(each).hasExpressions()
+                                    || name.equals(each)
+                                    || name.startsWith(each + "/"));
+            return unknown
+                    ? Optional.of(job.name() + " keeps no output '" + name + "'"
+                            + (names.isEmpty()
+                                    ? "; its outputs: say what it keeps"
+                                    : "; there are " + String.join(", ", names) + Nearest.hint(name, names)))
+                    : Optional.empty();
         }
 
         private void approval(Step step, Step.Approval approval) {

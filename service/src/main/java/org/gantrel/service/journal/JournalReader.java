@@ -16,12 +16,17 @@ public final class JournalReader implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(JournalReader.class);
     private static final int BATCH = 200;
     private static final long LONGEST_SLEEP_MILLIS = 30_000;
+    private static final long GATHERING_MILLIS = 10;
+    private static final long MOMENT_MILLIS = 300;
     private static final long PAUSE_AFTER_FAULT_MILLIS = 1_000;
 
     /** Does what follows from events, and says up to which position that is done. */
     @FunctionalInterface
     public interface Batch {
         long take(List<Event> events);
+
+        /** Nothing has come for a moment. */
+        default void idle() {}
     }
 
     private final Journal journal;
@@ -75,13 +80,25 @@ public final class JournalReader implements AutoCloseable {
                 pause = PAUSE_AFTER_FAULT_MILLIS;
             }
             try {
-                if (news.tryAcquire(pause, TimeUnit.MILLISECONDS)) {
+                if (news.tryAcquire(MOMENT_MILLIS, TimeUnit.MILLISECONDS) || cameLater(pause)) {
+                    // what happens at the same time is read together
+                    Thread.sleep(GATHERING_MILLIS);
                     news.drainPermits();
                 }
             } catch (InterruptedException e) {
                 return;
             }
         }
+    }
+
+    private boolean cameLater(long pause) throws InterruptedException {
+        try {
+            batch.idle();
+        } catch (RuntimeException e) {
+            // it is told so again after the next moment without news
+            LOG.warn("{} could not do what it does when nothing comes", thread.getName(), e);
+        }
+        return news.tryAcquire(pause, TimeUnit.MILLISECONDS);
     }
 
     @Override

@@ -3,23 +3,36 @@ package org.gantrel.service.notification;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.ExecutorService;
+import java.util.function.Supplier;
+import java.util.stream.Stream;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
-import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.data.domain.Limit;
-import org.springframework.mail.MailException;
-import org.springframework.mail.SimpleMailMessage;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
- * Takes mails from the outbox to the mail server over SMTP, in a thread of its own. A mail is marked as sent after the
- * server has taken it: should the service die in between, the mail goes out twice rather than not at all.
+ * Takes messages from the outbox to where they go. Each channel has a worker of its own while it has something to send, so
+ * that a slow one keeps nobody else waiting. A message is marked as sent after the other side has taken it: should the
+ * service die in between, it goes out twice rather than not at all.
  */
 @Component
 class Courier implements SmartLifecycle {
@@ -27,23 +40,48 @@ class Courier implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
-    private static final int MOST_AT_ONCE = 50;
+    private static final int MOST_AT_ONCE = 1_000;
+    private static final int MOST_CHANNELS = 8;
+    private static final int MOST_LISTED = 300;
 
     private final DeliveryStore store;
+    private final Calls calls;
+    private final Texts texts;
     private final SetAside aside;
     private final Settings settings;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Object bell = new Object();
+    private final List<Supplier<Optional<Instant>>> before = new CopyOnWriteArrayList<>();
+    private final Set<String> busy = ConcurrentHashMap.newKeySet();
+    private ExecutorService workers;
     private boolean rung;
     private volatile Thread thread;
 
-    Courier(DeliveryStore store, SetAside aside, Settings settings, TransactionTemplate transaction, Clock clock) {
+    Courier(
+            DeliveryStore store,
+            Calls calls,
+            Texts texts,
+            SetAside aside,
+            Settings settings,
+            TransactionTemplate transaction,
+            Clock clock) {
         this.store = store;
+        this.calls = calls;
+        this.texts = texts;
         this.aside = aside;
         this.settings = settings;
         this.transaction = transaction;
         this.clock = clock;
+    }
+
+    /**
+     * Has something be done in the courier's thread each time before it looks at the outbox; it must not wait for others.
+     *
+     * @param task says when it wants to be asked again
+     */
+    void beforeEachLook(Supplier<Optional<Instant>> task) {
+        before.add(task);
     }
 
     @Override
@@ -51,6 +89,7 @@ class Courier implements SmartLifecycle {
         if (settings.mail().isEmpty()) {
             LOG.info("no mail server is set (mail-host), so mails wait in the outbox");
         }
+        workers = Threads.pool("courier", MOST_CHANNELS);
         thread = new Thread(this::run, "courier");
         thread.setDaemon(true);
         thread.start();
@@ -60,11 +99,22 @@ class Courier implements SmartLifecycle {
     public void stop() {
         thread = null;
         ring();
+        workers.shutdown();
     }
 
     @Override
     public boolean isRunning() {
         return thread != null;
+    }
+
+    /** Looks at the outbox when what the transaction under way writes there can be seen. */
+    void ringAfterCommit() {
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+                ring();
+            }
+        });
     }
 
     /** Looks at the outbox now. */
@@ -80,8 +130,12 @@ class Courier implements SmartLifecycle {
             try {
                 Duration until = PAUSE_AFTER_FAULT;
                 try {
-                    settings.mail().ifPresent(this::deliver);
-                    until = untilNext();
+                    Optional<Instant> wanted =
+                            before.stream().flatMap(task -> task.get().stream()).min(Comparator.naturalOrder());
+                    store.dueChannels(clock.instant()).stream()
+                            .filter(this::canGo)
+                            .forEach(this::begin);
+                    until = untilNext(wanted);
                 } catch (Throwable e) {
                     LOG.error("the courier met a fault and goes on", e);
                 }
@@ -92,49 +146,158 @@ class Courier implements SmartLifecycle {
         }
     }
 
-    private void deliver(Settings.Mail server) {
-        for (DeliveryRecord delivery : store.due(clock.instant(), Limit.of(MOST_AT_ONCE))) {
-            aside.attempt(
-                    new Thing(Kind.DELIVERY, delivery.id(), "mail " + delivery.id() + " to " + delivery.address(), ""),
-                    () -> deliver(server, delivery));
+    private boolean canGo(String channel) {
+        return !channel.equals(Message.MAIL) || settings.mail().isPresent();
+    }
+
+    private void begin(String channel) {
+        if (busy.add(channel)) {
+            workers.execute(() -> {
+                try {
+                    work(channel);
+                } catch (Throwable e) {
+                    LOG.error("messages by {} met a fault", channel, e);
+                } finally {
+                    busy.remove(channel);
+                    // what has become due meanwhile is seen
+                    ring();
+                }
+            });
         }
     }
 
-    private void deliver(Settings.Mail server, DeliveryRecord delivery) {
-        String error = send(server, delivery);
+    /** Sends what is due by one channel, until nothing is. */
+    private void work(String channel) {
+        boolean before = false;
+        while (thread != null) {
+            List<DeliveryRecord> due = store.due(channel, clock.instant(), Limit.of(MOST_AT_ONCE));
+            boolean taken = false;
+            Sender sender =
+                    channel.equals(Message.MAIL) ? new Mails(settings.mail().orElseThrow()) : calls::send;
+            for (List<DeliveryRecord> together : together(due)) {
+                DeliveryRecord first = together.get(0);
+                var thing =
+                        new Thing(Kind.DELIVERY, first.id(), "message " + first.id() + " to " + first.address(), "");
+                var success = new boolean[1];
+                aside.attempt(thing, () -> success[0] = deliver(sender, together));
+                taken |= success[0];
+                if (thread == null) {
+                    return;
+                }
+            }
+            if (taken && !before) {
+                before = true;
+                transaction.executeWithoutResult(status -> store.hasten(channel, clock.instant()));
+            }
+            if (due.isEmpty() || !taken) {
+                return;
+            }
+        }
+    }
+
+    /** Those that were held back, or could not go for long, go together where they go to the same place. */
+    private List<List<DeliveryRecord>> together(List<DeliveryRecord> due) {
+        Instant now = clock.instant();
+        var all = new ArrayList<List<DeliveryRecord>>();
+        Map<String, List<DeliveryRecord>> held = new LinkedHashMap<>();
+        for (DeliveryRecord delivery : due) {
+            if (delivery.gathers(now) && !delivery.kind().equals("gathered")) {
+                held.computeIfAbsent(delivery.address(), key -> new ArrayList<>())
+                        .add(delivery);
+            } else {
+                all.add(List.of(delivery));
+            }
+        }
+        all.addAll(held.values());
+        return all;
+    }
+
+    private boolean deliver(Sender sender, List<DeliveryRecord> chosen) {
+        // those before them may have taken their time
+        List<DeliveryRecord> together =
+                store.stillDue(chosen.stream().map(DeliveryRecord::id).toList(), clock.instant());
+        if (together.isEmpty()) {
+            return false;
+        }
+        boolean mail = together.get(0).channel().equals(Message.MAIL);
+        DeliveryRecord delivery = together.size() == 1 || !mail ? together.get(0) : gather(together);
+        boolean sent = send(sender, delivery);
+        if (!mail) {
+            for (DeliveryRecord other : together.subList(1, together.size())) {
+                sent |= send(sender, other);
+            }
+        }
+        return sent;
+    }
+
+    /** Writes the one message that stands for several; from then on these go nowhere by themselves. */
+    private DeliveryRecord gather(List<DeliveryRecord> together) {
+        return transaction.execute(status -> {
+            Instant now = clock.instant();
+            List<Map<String, Object>> items = together.stream()
+                    .limit(MOST_LISTED)
+                    .map(each ->
+                            Map.<String, Object>of("sentence", each.subject(), "link", settings.url() + link(each)))
+                    .toList();
+            String why = together.size() == items.size()
+                    ? "held back until they could go together"
+                    : "of " + together.size() + " that were held back";
+            Texts.Said said = texts.gathered(items, why);
+            DeliveryRecord first = together.get(0);
+            var message = new Message(
+                    Message.MAIL,
+                    first.address(),
+                    "gathered",
+                    first.rule(),
+                    first.person(),
+                    Optional.empty(),
+                    first.run(),
+                    first.teamId(),
+                    said.subject(),
+                    said.text(),
+                    said.html());
+            DeliveryRecord one = store.saveAndFlush(new DeliveryRecord(Optional.empty(), message, now, now));
+            together.forEach(each -> store.findById(each.id()).ifPresent(known -> known.gathered(one.id(), now)));
+            return one;
+        });
+    }
+
+    private static String link(DeliveryRecord delivery) {
+        return delivery.run().map(run -> "/runs/" + run).orElse("/notifications");
+    }
+
+    private boolean send(Sender sender, DeliveryRecord delivery) {
+        String error = sender.send(delivery);
         transaction.executeWithoutResult(status -> store.findById(delivery.id()).ifPresent(known -> {
             if (error.isEmpty()) {
+                // whoever gave it up meanwhile was too late
                 known.sent(clock.instant());
-            } else {
+            } else if (known.isWaiting()) {
                 known.failed(error, clock.instant());
             }
         }));
-    }
-
-    /** Sends one mail; what went wrong, or the empty text. */
-    private static String send(Settings.Mail server, DeliveryRecord delivery) {
-        var mail = new SimpleMailMessage();
-        mail.setFrom(server.from());
-        mail.setTo(delivery.address());
-        mail.setSubject(delivery.subject());
-        mail.setText(delivery.body());
-        try {
-            SmtpSender.to(server).send(mail);
-            return "";
-        } catch (MailException e) {
-            LOG.warn("mail {} to {} was not taken: {}", delivery.id(), delivery.address(), e.getMessage());
-            return String.valueOf(e.getMostSpecificCause().getMessage());
+        if (!error.isEmpty()) {
+            LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
         }
+        return error.isEmpty();
     }
 
-    private Duration untilNext() {
+    private Duration untilNext(Optional<Instant> wanted) {
         Instant now = clock.instant();
+        var not = new ArrayList<>(busy);
         if (settings.mail().isEmpty()) {
-            return LONGEST_SLEEP;
+            not.add(Message.MAIL);
         }
-        Duration next = store.earliest().map(at -> Duration.between(now, at)).orElse(LONGEST_SLEEP);
+        not.add("");
+        Instant far = now.plus(LONGEST_SLEEP);
+        Instant next = Stream.of(store.earliest(not), wanted, Optional.of(far))
+                .flatMap(Optional::stream)
+                .min(Comparator.naturalOrder())
+                .get();
+        Duration until = Duration.between(now, next);
         // one that is due all the time, because its record cannot be written, must not keep the thread busy
-        return aside.held(Kind.DELIVERY).isEmpty() || next.compareTo(PAUSE_AFTER_FAULT) > 0 ? next : PAUSE_AFTER_FAULT;
+        boolean stuck = !aside.held(Kind.DELIVERY).isEmpty() || until.isNegative() || until.isZero();
+        return stuck && until.compareTo(PAUSE_AFTER_FAULT) < 0 ? PAUSE_AFTER_FAULT : until;
     }
 
     private void sleep(Duration until) throws InterruptedException {

@@ -10,23 +10,32 @@ import jakarta.persistence.Table;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Locale;
+import java.util.Optional;
+import org.hibernate.annotations.DynamicUpdate;
 
-/** A mail on its way: written in the transaction of what it tells of, sent afterwards, tried again when that fails. */
+/** A message on its way: written in the transaction of what it tells of, sent afterwards, tried again when that fails. */
 @Entity
+// several write at the same time, each something else
+@DynamicUpdate
 @Table(name = "delivery")
 final class DeliveryRecord {
 
     private static final int LONGEST_ERROR = 600;
+    private static final int LONGEST_SUBJECT = 300;
     private static final int LONGEST_BODY = 20_000;
     private static final int MOST_TRIES = 12;
     private static final Duration FIRST_PAUSE = Duration.ofSeconds(10);
     private static final int MOST_DOUBLINGS = 8;
+    /** What has been tried for so long is told together with the rest when it can be told again. */
+    private static final Duration STALE = Duration.ofMinutes(10);
 
     /** How far it has come. */
     enum State {
         WAITING,
         SENT,
-        FAILED
+        FAILED,
+        /** It went out as part of another. */
+        GATHERED
     }
 
     @Id
@@ -50,19 +59,48 @@ final class DeliveryRecord {
     private Instant nextTryAt;
     private Instant sentAt;
     private String lastError = "";
+    private String channel = Message.MAIL;
+    private String kind = "first";
+    private String rule = "";
+    private String person = "";
+    private Long faultId;
+    private String html = "";
+    private boolean held;
+    private Long gatheredInto;
+    private boolean seen;
 
     protected DeliveryRecord() {}
 
-    DeliveryRecord(
-            long eventPosition, long runNumber, long teamId, String address, String subject, String body, Instant now) {
-        this.eventPosition = eventPosition;
-        this.runNumber = runNumber;
-        this.teamId = teamId;
-        this.address = address;
-        this.subject = subject;
-        this.body = body.length() <= LONGEST_BODY ? body : body.substring(0, LONGEST_BODY);
+    /**
+     * @param release when it may go out
+     * @param position of the event that it tells of; nothing where time alone has brought it up
+     */
+    DeliveryRecord(Optional<Long> position, Message message, Instant now, Instant release) {
+        this.eventPosition = position.orElse(null);
+        this.runNumber = message.run().orElse(null);
+        this.teamId = message.team();
+        this.address = message.address();
+        this.subject = cut(message.subject(), LONGEST_SUBJECT);
+        this.body = cut(message.text(), LONGEST_BODY);
+        this.html = message.html();
+        this.channel = message.channel();
+        this.kind = message.kind();
+        this.rule = message.rule();
+        this.person = message.person();
+        this.faultId = message.fault().orElse(null);
         this.madeAt = now;
-        this.nextTryAt = now;
+        this.nextTryAt = release;
+        this.held = release.isAfter(now);
+    }
+
+    private static String cut(String text, int most) {
+        return text.length() <= most ? text : text.substring(0, most);
+    }
+
+    /** Has it go together with others that are due at the same place. */
+    void hold(Instant until) {
+        held = true;
+        nextTryAt = until;
     }
 
     void sent(Instant now) {
@@ -73,10 +111,26 @@ final class DeliveryRecord {
         lastError = "";
     }
 
+    /** It is shown to its person by the console, and goes nowhere. @param already whether it counts as seen */
+    DeliveryRecord shown(Instant now, boolean already) {
+        state = State.SENT;
+        seen = already;
+        sentAt = now;
+        nextTryAt = null;
+        return this;
+    }
+
+    void gathered(long into, Instant now) {
+        state = State.GATHERED;
+        gatheredInto = into;
+        sentAt = now;
+        nextTryAt = null;
+    }
+
     /** Plans the next try, each pause twice the one before, or gives up after the last. */
     void failed(String error, Instant now) {
         tries++;
-        lastError = error.length() <= LONGEST_ERROR ? error : error.substring(0, LONGEST_ERROR);
+        lastError = cut(error, LONGEST_ERROR);
         if (tries >= MOST_TRIES) {
             state = State.FAILED;
             nextTryAt = null;
@@ -85,8 +139,31 @@ final class DeliveryRecord {
         }
     }
 
+    /** Tries it again now, from the first try on. */
+    void again(Instant now) {
+        state = State.WAITING;
+        tries = 0;
+        held = false;
+        nextTryAt = now;
+    }
+
+    void giveUp(String by) {
+        state = State.FAILED;
+        nextTryAt = null;
+        lastError = cut("given up by " + by + (lastError.isEmpty() ? "" : "; " + lastError), LONGEST_ERROR);
+    }
+
+    void seen() {
+        seen = true;
+    }
+
     boolean isWaiting() {
         return state == State.WAITING;
+    }
+
+    /** Whether it goes together with others that are due at the same place. */
+    boolean gathers(Instant now) {
+        return held || tries > 0 && madeAt.plus(STALE).isBefore(now);
     }
 
     /** Nothing once it is sent or given up. */
@@ -96,6 +173,14 @@ final class DeliveryRecord {
 
     Long id() {
         return id;
+    }
+
+    Optional<Long> eventPosition() {
+        return Optional.ofNullable(eventPosition);
+    }
+
+    Optional<Long> run() {
+        return Optional.ofNullable(runNumber);
     }
 
     String address() {
@@ -110,8 +195,41 @@ final class DeliveryRecord {
         return body;
     }
 
+    /** Empty where there is plain text alone. */
+    String html() {
+        return html;
+    }
+
+    String channel() {
+        return channel;
+    }
+
+    String kind() {
+        return kind;
+    }
+
+    String rule() {
+        return rule;
+    }
+
+    String person() {
+        return person;
+    }
+
+    Optional<Long> fault() {
+        return Optional.ofNullable(faultId);
+    }
+
     Long teamId() {
         return teamId;
+    }
+
+    Instant madeAt() {
+        return madeAt;
+    }
+
+    boolean isSeen() {
+        return seen;
     }
 
     DeliveryView view(String team) {
@@ -126,6 +244,12 @@ final class DeliveryRecord {
                 madeAt,
                 nextTryAt,
                 sentAt,
-                lastError.isEmpty() ? null : lastError);
+                lastError.isEmpty() ? null : lastError,
+                channel,
+                kind,
+                rule.isEmpty() ? null : rule,
+                person.isEmpty() ? null : person,
+                faultId,
+                gatheredInto);
     }
 }

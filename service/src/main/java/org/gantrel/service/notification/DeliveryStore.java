@@ -11,8 +11,17 @@ import org.springframework.data.jpa.repository.Query;
 
 interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
 
-    @Query("select d from DeliveryRecord d where d.state = 'WAITING' and d.nextTryAt <= :now order by d.id")
-    List<DeliveryRecord> due(Instant now, Limit limit);
+    @Query("select distinct d.channel from DeliveryRecord d where d.state = 'WAITING' and d.nextTryAt <= :now")
+    List<String> dueChannels(Instant now);
+
+    @Query("select d from DeliveryRecord d where d.state = 'WAITING' and d.channel = :channel and d.nextTryAt <= :now"
+            + " order by d.id")
+    List<DeliveryRecord> due(String channel, Instant now, Limit limit);
+
+    /** Which of these still wait and are due: meanwhile they may have been given up, gathered or put off. */
+    @Query("select d from DeliveryRecord d where d.id in :ids and d.state = 'WAITING' and d.nextTryAt <= :now"
+            + " order by d.id")
+    List<DeliveryRecord> stillDue(Collection<Long> ids, Instant now);
 
     @Query("select d.runNumber from DeliveryRecord d where d.runNumber in :runs and d.state = 'WAITING'")
     List<Long> waiting(Collection<Long> runs);
@@ -23,9 +32,48 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
 
     boolean existsByEventPosition(long position);
 
-    @Query("select min(d.nextTryAt) from DeliveryRecord d where d.state = 'WAITING'")
-    Optional<Instant> earliest();
+    @Query("select min(d.nextTryAt) from DeliveryRecord d where d.state = 'WAITING' and d.channel not in :but")
+    Optional<Instant> earliest(Collection<String> but);
 
-    @Query("select d from DeliveryRecord d where d.id < :before and d.teamId in :teams order by d.id desc")
-    List<DeliveryRecord> before(long before, Collection<Long> teams, Limit limit);
+    @Query("select d from DeliveryRecord d where d.id < :before and d.teamId in :teams and d.channel <> 'console' and"
+            + " (:state = '' or cast(d.state as string) = :state) order by d.id desc")
+    List<DeliveryRecord> before(long before, Collection<Long> teams, String state, Limit limit);
+
+    @Query(
+            "select d.madeAt from DeliveryRecord d where d.channel = :channel and d.address = :address and d.madeAt > :since"
+                    + " order by d.madeAt")
+    List<Instant> madeSince(String channel, String address, Instant since, Limit limit);
+
+    /** Those about a run go with it; others when they are old. */
+    @Modifying
+    @Query("delete from DeliveryRecord d where d.runNumber is null and d.madeAt < :before and d.state <> 'WAITING'")
+    int thin(Instant before);
+
+    @Query("select min(d.nextTryAt) from DeliveryRecord d where d.state = 'WAITING' and d.held = true and d.channel ="
+            + " :channel and d.address = :address")
+    Optional<Instant> heldUntil(String channel, String address);
+
+    List<DeliveryRecord> findByFaultIdOrderById(long fault);
+
+    @Query(
+            "select d from DeliveryRecord d where d.person = :person and d.channel = 'console' and d.id < :before order by"
+                    + " d.id desc")
+    List<DeliveryRecord> bell(String person, long before, Limit limit);
+
+    @Query(
+            "select count(d) from DeliveryRecord d where d.person = :person and d.channel = 'console' and d.seen = false")
+    long unseen(String person);
+
+    @Modifying
+    @Query(
+            "update DeliveryRecord d set d.seen = true where d.person = :person and d.channel = 'console' and d.id <= :upTo"
+                    + " and d.seen = false")
+    void see(String person, long upTo);
+
+    /** Those that were tried in vain go again as soon as the other side has taken something. */
+    @Modifying
+    @Query(
+            "update DeliveryRecord d set d.nextTryAt = :now where d.state = 'WAITING' and d.channel = :channel and d.tries >"
+                    + " 0 and d.nextTryAt > :now")
+    int hasten(String channel, Instant now);
 }

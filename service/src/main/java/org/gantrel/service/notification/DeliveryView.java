@@ -4,14 +4,17 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
 
 /**
- * A mail and how far it has come.
+ * A message and how far it has come.
  *
- * @param state {@code waiting}, {@code sent}, or {@code failed} when the last try was
+ * @param state {@code waiting}, {@code sent}, {@code failed}, or {@code gathered} into another
+ * @param channel {@code mail}, {@code console}, or the name of a channel
+ * @param kind why it is told: {@code first}, {@code reminder}, {@code further}, {@code recovered}, {@code event},
+ *     {@code gathered} or {@code test}
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 record DeliveryView(
-        long id,
-        long run,
+        Long id,
+        Long run,
         String team,
         String address,
         String subject,
@@ -20,4 +23,10 @@ record DeliveryView(
         Instant madeAt,
         Instant nextTryAt,
         Instant sentAt,
-        String lastError) {}
+        String lastError,
+        String channel,
+        String kind,
+        String rule,
+        String person,
+        Long fault,
+        Long gatheredInto) {}

@@ -1,210 +1,170 @@
 package org.gantrel.service.notification;
 
+import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.List;
+import java.util.Collection;
+import java.util.LinkedHashSet;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.Function;
 import org.gantrel.core.job.Job;
-import org.gantrel.core.job.Step;
-import org.gantrel.core.run.CauseKind;
-import org.gantrel.core.run.RunState;
-import org.gantrel.service.aside.EventByEvent;
-import org.gantrel.service.aside.SetAside;
-import org.gantrel.service.aside.SetAside.Kind;
-import org.gantrel.service.aside.SetAside.Thing;
-import org.gantrel.service.journal.Event;
-import org.gantrel.service.journal.Journal;
-import org.gantrel.service.journal.JournalReader;
-import org.gantrel.service.retention.LetsGo;
+import org.gantrel.core.notification.Gathering;
+import org.gantrel.core.notification.NotificationRule;
+import org.gantrel.core.notification.NotificationRule.Urgency;
+import org.gantrel.service.fault.FaultRecord;
+import org.gantrel.service.notification.Addressees.Addressee;
 import org.gantrel.service.run.Run;
-import org.gantrel.service.run.RunLogs;
-import org.gantrel.service.run.Runs;
-import org.gantrel.service.settings.Settings;
-import org.springframework.context.SmartLifecycle;
+import org.gantrel.service.telling.Tellings;
+import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.support.TransactionTemplate;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 
-/**
- * Writes a mail for each address that a job names when its run fails. It reads the journal in a thread of its own; how far
- * it has come is written down with the mails, so that each is written once. The rows of a sweep are told of by the
- * sweep's own end, not by a mail each.
- */
+/** Where messages are written, in the transaction of what they tell of; from here the courier takes them. */
 @Component
-class Outbox implements SmartLifecycle, LetsGo {
+@Transactional(propagation = Propagation.MANDATORY)
+class Outbox {
 
-    private static final String READER = "mails";
-    private static final String ASKED = "gantrel.approval.asked";
-    private static final int LINES_OF_LOG = 20;
-    private static final Set<String> BAD = Set.of(RunState.FAILED.word(), RunState.TIMED_OUT.word());
+    private static final Duration OLD_NEWS = Duration.ofHours(1);
+    /** What is older rings no bell. */
+    private static final Duration LONG_PAST = Duration.ofDays(1);
 
     private final DeliveryStore store;
-    private final Runs runs;
-    private final RunLogs logs;
-    private final Journal journal;
-    private final Settings settings;
-    private final Courier courier;
-    private final EventByEvent each;
+    private final Addressees addressees;
+    private final Tellings tellings;
+    private final Clock clock;
 
-    private JournalReader reader;
-
-    Outbox(
-            DeliveryStore store,
-            Runs runs,
-            RunLogs logs,
-            Journal journal,
-            SetAside aside,
-            Settings settings,
-            Courier courier,
-            TransactionTemplate transaction) {
+    Outbox(DeliveryStore store, Addressees addressees, Tellings tellings, Clock clock) {
         this.store = store;
-        this.runs = runs;
-        this.logs = logs;
-        this.journal = journal;
-        this.settings = settings;
-        this.courier = courier;
-        this.each =
-                new EventByEvent(READER, journal, aside, transaction, Outbox::isWorthAMail, Outbox::thing, this::tell);
+        this.addressees = addressees;
+        this.tellings = tellings;
+        this.clock = clock;
     }
 
-    @Override
-    public void start() {
-        reader = new JournalReader("mails", journal, () -> journal.position(READER), this::take).start();
+    /**
+     * What brings messages up.
+     *
+     * @param reached where a message of it goes already: nobody is told twice by two rules
+     */
+    record Occasion(Optional<Long> position, Run run, Job job, Instant at, Set<String> reached) {
+        private boolean isNew(String channel, String place) {
+            return reached.add(channel + " " + place);
+        }
     }
 
-    @Override
-    public void stop() {
-        reader.close();
-        reader = null;
+    /** Writes a message to each receiver by the rule's channel, and into the console for those who have an account. */
+    void send(
+            Occasion occasion,
+            NotificationRule rule,
+            Collection<Addressee> to,
+            String kind,
+            Optional<FaultRecord> fault,
+            Function<Boolean, Texts.Said> says) {
+        var written = new Written(occasion, Optional.of(rule), kind, fault);
+        if (!rule.by().equals(Message.MAIL) && !to.isEmpty() && occasion.isNew(rule.by(), "")) {
+            Texts.Said said = says.apply(true);
+            String body = Calls.body(
+                    tellings.channel(rule.by()),
+                    said,
+                    occasion.run(),
+                    kind,
+                    to.stream().map(Addressee::shown).toList());
+            write(occasion, written.message(rule.by(), rule.by(), "", said.subject(), body, ""), rule.urgency());
+        }
+        for (Addressee who : to) {
+            Texts.Said said = says.apply(addressees.maySee(who, occasion.job().team()));
+            boolean mails = rule.by().equals(Message.MAIL) && !who.mail().isEmpty();
+            if (mails && occasion.isNew(Message.MAIL, who.mail())) {
+                write(
+                        occasion,
+                        written.message(
+                                Message.MAIL, who.mail(), who.person(), said.subject(), said.text(), said.html()),
+                        rule.urgency());
+            }
+            if (!who.person().isEmpty() && occasion.isNew(Message.CONSOLE, who.person())) {
+                Message shown = written.message(Message.CONSOLE, "", who.person(), said.subject(), said.text(), "");
+                var record = new DeliveryRecord(occasion.position(), shown, occasion.at(), occasion.at());
+                boolean past = occasion.at().isBefore(clock.instant().minus(LONG_PAST));
+                store.save(record.shown(occasion.at(), past));
+            }
+        }
     }
 
-    @Override
-    public boolean isRunning() {
-        return reader != null;
+    /** The same to addresses that no rule, but the thing itself names. */
+    void send(Occasion occasion, Collection<String> addresses, Texts.Said said) {
+        var written = new Written(occasion, Optional.empty(), "event", Optional.empty());
+        for (String address : addresses) {
+            if (occasion.isNew(Message.MAIL, address)) {
+                write(
+                        occasion,
+                        written.message(Message.MAIL, address, "", said.subject(), said.text(), said.html()),
+                        Urgency.USUAL);
+            }
+        }
     }
 
-    /** Before the engine's: what happens in its first step is told too. */
-    @Override
-    public int getPhase() {
-        return Integer.MAX_VALUE - 1;
+    /** What all messages of one rule about one occasion have in common. */
+    private record Written(
+            Occasion occasion, Optional<NotificationRule> rule, String kind, Optional<FaultRecord> fault) {
+        private Message message(
+                String channel, String address, String person, String subject, String text, String html) {
+            return new Message(
+                    channel,
+                    address,
+                    kind,
+                    rule.map(NotificationRule::name).orElse(""),
+                    person,
+                    fault.map(FaultRecord::id),
+                    Optional.of(occasion.run().number()),
+                    occasion.run().teamId(),
+                    subject,
+                    text,
+                    html);
+        }
     }
 
-    /** Mails that are still to go out, and ends that nobody has been told of yet. */
-    @Override
-    public List<Long> owed(List<Long> runs) {
-        var owed = new ArrayList<>(store.waiting(runs));
-        owed.addAll(journal.unread(runs));
-        return owed;
+    /** Writes a message into the outbox: quiet hours and storms say when it goes. What is old news goes with other old news. */
+    private void write(Occasion occasion, Message message, Urgency urgency) {
+        Instant now = clock.instant();
+        Instant release = now;
+        if (urgency != Urgency.URGENT) {
+            release = Gathering.release(
+                    store.madeSince(
+                            message.channel(),
+                            message.address(),
+                            now.minus(Gathering.SPAN),
+                            Limit.of(Gathering.AT_ONCE)),
+                    now);
+        }
+        Instant awake =
+                message.channel().equals(Message.MAIL) && !message.person().isEmpty()
+                        ? addressees.release(new Addressee(message.person(), message.address()), urgency, now)
+                        : now;
+        Instant at = release.isAfter(awake) ? release : awake;
+        var delivery = new DeliveryRecord(occasion.position(), message, now, at);
+        if (occasion.at().isBefore(now.minus(OLD_NEWS))) {
+            // there is more where this comes from
+            Instant together = store.heldUntil(message.channel(), message.address())
+                    .filter(until -> until.isAfter(now))
+                    .orElse(now.plus(Gathering.SPAN));
+            delivery.hold(at.isAfter(together) ? at : together);
+        }
+        store.save(delivery);
     }
 
-    @Override
-    public void letGo(List<Long> runs) {
-        store.deleteOf(runs);
-    }
-
-    private long take(List<Event> events) {
-        long last = each.take(events);
-        courier.ring();
-        return last;
-    }
-
-    /** Most events are not; a thousand ends of rows must not cost a transaction each. */
-    private static boolean isWorthAMail(Event event) {
-        return event.type().equals(ASKED)
-                || event.type().equals("gantrel.run.ended")
-                        && BAD.contains(String.valueOf(event.about().get("state")))
-                        && !CauseKind.SWEEP.word().equals(event.about().get("cause"));
-    }
-
-    private static Thing thing(Event event) {
-        return new Thing(Kind.EVENT, event.position(), "mails of run " + event.run(), event.team());
-    }
-
-    private void tell(Event event) {
-        if (!store.existsByEventPosition(event.position())) {
-            runs.find(event.run()).ifPresent(run -> {
-                if (event.type().equals(ASKED)) {
-                    ask(run, event);
-                } else {
-                    tell(run, event.position());
+    /** Those whom a rule has told of a fault. */
+    Set<Addressee> toldOf(FaultRecord fault, NotificationRule rule) {
+        var told = new LinkedHashSet<Addressee>();
+        for (DeliveryRecord delivery : store.findByFaultIdOrderById(fault.id())) {
+            if (delivery.rule().equals(rule.name())) {
+                boolean console = delivery.channel().equals(Message.CONSOLE);
+                String mail = delivery.channel().equals(Message.MAIL) ? delivery.address() : "";
+                if (!console || told.stream().noneMatch(each -> each.person().equals(delivery.person()))) {
+                    told.add(new Addressee(delivery.person(), mail));
                 }
-            });
+            }
         }
-    }
-
-    /** Sends the question of a chain's step to those whom the step names. */
-    private void ask(Run run, Event event) {
-        String step = String.valueOf(event.about().get("step"));
-        Optional<Step.Approval> approval = Optional.of(runs.jobOf(run))
-                .filter(Job.Chain.class::isInstance)
-                .flatMap(chain -> ((Job.Chain) chain).step(step))
-                .filter(found -> found.work() instanceof Step.Approval)
-                .map(found -> (Step.Approval) found.work());
-        if (approval.isEmpty()) {
-            return;
-        }
-        String asks = String.valueOf(event.about().get("asks"));
-        String subject = run.jobName() + " asks: " + (asks.isEmpty() ? "go on?" : asks) + " (run " + run.number() + ")";
-        String until = approval.get()
-                .within()
-                .map(within -> "Until:          " + event.at().plus(within) + "\n")
-                .orElse("");
-        String body = (asks.isEmpty() ? "Is it to go on?" : asks) + "\n\n"
-                + "The chain:      " + run.jobName() + ", step " + step + "\n"
-                + "Asked are:      people with the role "
-                + approval.get().role().word() + " in the team "
-                + approval.get().team() + "\n"
-                + until
-                + "Answer it at:   " + settings.url() + "/runs/" + run.number() + "\n"
-                + "or by:          gantrel run decide " + run.number() + " " + step + " --approve (or --refuse)\n";
-        approval.get().tells().stream()
-                .distinct()
-                .forEach(address -> store.save(new DeliveryRecord(
-                        event.position(), run.number(), run.teamId(), address, subject, body, event.at())));
-    }
-
-    private void tell(Run run, long position) {
-        Job job = runs.jobOf(run);
-        if (job.mailOnFailure().isEmpty()) {
-            return;
-        }
-        Instant at = run.finishedAt().orElseThrow();
-        String subject = run.jobName() + " " + run.state().word().replace('-', ' ') + " (run " + run.number() + ")";
-        String body = body(run, job);
-        job.mailOnFailure().stream()
-                .distinct()
-                .forEach(address -> store.save(
-                        new DeliveryRecord(position, run.number(), run.teamId(), address, subject, body, at)));
-    }
-
-    private String body(Run run, Job job) {
-        var text = new StringBuilder();
-        text.append(run.jobName()).append(' ').append(run.state().word().replace('-', ' '));
-        text.append(": ").append(run.message()).append("\n\n");
-        if (!job.about().isEmpty()) {
-            text.append("What it is for: ").append(job.about()).append('\n');
-        }
-        text.append("Planned for:    ").append(run.plannedAt()).append('\n');
-        text.append("Started by:     ")
-                .append(run.cause().word())
-                .append(' ')
-                .append(run.causeRef())
-                .append('\n');
-        run.parameters().forEach((name, value) -> text.append("With:           ")
-                .append(name)
-                .append(" = ")
-                .append(value)
-                .append('\n'));
-        text.append("Look at it:     ")
-                .append(settings.url())
-                .append("/runs/")
-                .append(run.number())
-                .append('\n');
-        List<String> lines = logs.lastLines(run, LINES_OF_LOG);
-        if (!lines.isEmpty()) {
-            text.append("\nThe end of its log:\n\n");
-            lines.forEach(line -> text.append("  ").append(line).append('\n'));
-        }
-        return text.toString();
+        return told;
     }
 }

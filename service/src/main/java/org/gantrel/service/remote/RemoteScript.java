@@ -4,7 +4,11 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Base64;
 import java.util.LinkedHashMap;
+import java.util.Map;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
 import org.gantrel.service.execution.Elsewhere.Order;
@@ -23,6 +27,8 @@ record RemoteScript(String folder) {
 
     private static final String LAUNCHER = launcher();
     private static final String END = "END_OF_LAUNCHER";
+    /** No line of base64 holds an underscore. */
+    private static final String END_OF_FILE = "END_OF_FILE";
 
     /** @param installation tells this service's runs from those of others that use the same account */
     static RemoteScript of(String installation, String name) {
@@ -55,13 +61,39 @@ record RemoteScript(String folder) {
         return lines.toString();
     }
 
+    /** The most bytes that are brought to a host for one run, all files together. */
+    private static final long MOST_BROUGHT = 10_000_000;
+
+    /** Brings files, each to a folder of its own; base64 (RFC 4648) holds whatever bytes a file has. */
+    private static void bring(Map<String, Path> files, StringBuilder lines) throws IOException {
+        long all = 0;
+        for (Map.Entry<String, Path> each : files.entrySet()) {
+            all += Files.size(each.getValue());
+            if (all > MOST_BROUGHT) {
+                throw new IOException("the outputs of earlier steps have more than " + MOST_BROUGHT
+                        + " bytes together, which is the most that is brought to another host");
+            }
+            String folder = "$folder/files/" + each.getKey();
+            String name = ShellText.quote(each.getValue().getFileName().toString());
+            lines.append("mkdir -p -- \"%s\" || exit\n".formatted(folder));
+            lines.append("base64 -d >\"%s\"/%s <<'%s' || exit\n".formatted(folder, name, END_OF_FILE));
+            lines.append(Base64.getMimeEncoder(76, new byte[] {'\n'})
+                            .encodeToString(Files.readAllBytes(each.getValue())))
+                    .append('\n')
+                    .append(END_OF_FILE)
+                    .append('\n');
+            lines.append("export %s=\"%s\"/%s\n".formatted(each.getKey(), folder, name));
+        }
+    }
+
     /** Starts a command, once however often it is sent. */
-    String launch(Order order) {
+    String launch(Order order) throws IOException {
         var exported = new LinkedHashMap<>(order.environment());
         var lines = new StringBuilder("umask 077\nfolder=" + folder + "\n");
         lines.append("[ -e \"$folder/claim\" ] && exit 0\n");
         lines.append("mkdir -p -- \"$folder/work\" || exit\n");
         lines.append("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
+        bring(order.files(), lines);
         lines.append("cd -- \"$folder/work\"\n");
         lines.append(check(order.command()));
         exported.put("GANTREL_MASK", Mask.lines(order.covered()));

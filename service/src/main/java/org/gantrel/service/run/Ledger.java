@@ -348,16 +348,9 @@ public class Ledger {
         if (indexed(record)) {
             record.words().stream()
                     .filter(word -> !before.contains(word))
-                    .forEach(word -> write(record, new RunWord(record.number(), word)));
-        }
-    }
-
-    /** A chain that goes on after a repair may end with the same words as before. */
-    private void write(RunRecord record, RunWord word) {
-        if (record.value().isChain()) {
-            entities.merge(word);
-        } else {
-            entities.persist(word);
+                    .map(word -> new RunWord(record.number(), word))
+                    // a chain that goes on after a repair may end with the same words as before
+                    .forEach(record.isChain() ? entities::merge : entities::persist);
         }
     }
 

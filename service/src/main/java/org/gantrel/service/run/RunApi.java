@@ -65,6 +65,11 @@ class RunApi {
                 throw new InvalidException(
                         "over.atOnce", atOnce + ": a number from 1 to " + Manner.MOST_AT_ONCE + " would be right");
             }
+            // those of a run are named by the service alone, for one whose rows the caller may see
+            if (rows != null && SweepRequest.ofRun(rows).isPresent()) {
+                throw new InvalidException(
+                        "over.rows", "'" + rows + "': all, failed, or places such as 1,4-7 would be right");
+            }
             return new SweepRequest(
                     roster == null ? "" : roster,
                     rows == null ? SweepRequest.ALL : rows,

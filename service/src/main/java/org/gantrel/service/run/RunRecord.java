@@ -222,6 +222,10 @@ final class RunRecord {
         return state;
     }
 
+    boolean isChain() {
+        return kind.equals("chain");
+    }
+
     CauseKind cause() {
         return cause;
     }

@@ -1,13 +1,17 @@
 package org.gantrel.service.run;
 
+import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.gantrel.core.job.Step.Which;
 import org.gantrel.core.roster.Roster.AfterFailure;
 
 /**
  * A job is to run over a roster.
  *
  * @param rows which rows: {@code all}, {@code failed} for those that ended badly last time, {@code failed-of-4711} for those
- *     of one run, or places such as {@code 1,4-7}
+ *     of one run ({@code good-of-4711}, {@code all-of-4711}), or places such as {@code 1,4-7}
  * @param atOnce how many at once; nothing for what the roster says
  * @param afterFailure what follows a row that ended badly; nothing for what the roster says
  */
@@ -15,23 +19,38 @@ public record SweepRequest(String roster, String rows, Optional<Integer> atOnce,
 
     public static final String ALL = "all";
     public static final String FAILED = "failed";
-    private static final String FAILED_OF = "failed-of-";
+    private static final Pattern OF_A_RUN = Pattern.compile("(all|good|failed)-of-(\\d{1,18})");
+
+    /** Rows of another run. */
+    public record RowsOfRun(Which which, long run) {
+        @Override
+        public String toString() {
+            return which.word() + "-of-" + run;
+        }
+    }
 
     /** Those rows of a run that ended badly. */
     public static String failedOf(long run) {
-        return FAILED_OF + run;
+        return new RowsOfRun(Which.FAILED, run).toString();
     }
 
-    /** The run whose rows that ended badly are meant; nothing where others are. */
-    public static Optional<Long> failedOf(String rows) {
-        return rows.matches(FAILED_OF + "\\d{1,18}")
-                ? Optional.of(Long.parseLong(rows.substring(FAILED_OF.length())))
+    /** The run whose rows are meant; nothing where others are. */
+    public static Optional<RowsOfRun> ofRun(String rows) {
+        Matcher matcher = OF_A_RUN.matcher(rows);
+        return matcher.matches()
+                ? Optional.of(new RowsOfRun(
+                        Which.valueOf(matcher.group(1).toUpperCase(Locale.ROOT)), Long.parseLong(matcher.group(2))))
                 : Optional.empty();
     }
 
     /** Whether rows are meant by their places. */
     public static boolean isPlaces(String rows) {
-        return !rows.equals(ALL) && !rows.equals(FAILED) && failedOf(rows).isEmpty();
+        return !rows.equals(ALL) && !rows.equals(FAILED) && ofRun(rows).isEmpty();
+    }
+
+    /** The same roster with some rows only. */
+    public SweepRequest only(RowsOfRun those) {
+        return new SweepRequest(roster, those.toString(), atOnce, afterFailure);
     }
 
     /** Every row, as the roster says. */

@@ -1,6 +1,7 @@
 package org.gantrel.service.sweep;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -135,8 +136,9 @@ public class Drawing implements DisposableBean {
         Job job = runs.jobOf(run);
         Roster roster = rosters.current(rosters.withId(sweep.rosterId()));
         var rows = new Rows(sweep, roster, job);
-        if (SweepRequest.failedOf(sweep.selection()).isPresent()) {
-            sweeps.eachFailed(SweepRequest.failedOf(sweep.selection()).get(), rows::add);
+        Optional<SweepRequest.RowsOfRun> others = SweepRequest.ofRun(sweep.selection());
+        if (others.isPresent()) {
+            ofAnother(others.get(), job, sweep, rows);
         } else if (sweep.selection().equals(SweepRequest.FAILED)) {
             sweeps.eachFailedBefore(sweep, rows::add);
         } else if (roster.source().isPresent()) {
@@ -154,6 +156,24 @@ public class Drawing implements DisposableBean {
                     row -> rows.add(new Sweeps.Drawn(row.values(), row.place(), row.included())));
         }
         rows.end();
+    }
+
+    /** The rows of another sweep; for another job with as much of them, and of what they gave, as it has parameters for. */
+    private void ofAnother(SweepRequest.RowsOfRun those, Job job, SweepRecord sweep, Rows rows) {
+        if (sweeps.of(those.run()).jobId() == sweep.jobId()) {
+            sweeps.each(those, row -> rows.add(new Sweeps.Drawn(row.values(), row.origin(), true)));
+            return;
+        }
+        sweeps.each(those, row -> {
+            Map<String, String> values = new LinkedHashMap<>(
+                    row.runNumber().flatMap(runs::find).map(Run::results).orElse(Map.of()));
+            values.putAll(row.values());
+            values.keySet().removeIf(name -> job.parameters()
+                    .named(name)
+                    .filter(parameter -> !parameter.isSecret())
+                    .isEmpty());
+            rows.add(new Sweeps.Drawn(values, row.origin(), true));
+        });
     }
 
     private static void checkColumns(Job job, Map<String, String> values) {

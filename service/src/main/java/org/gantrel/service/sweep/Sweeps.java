@@ -10,6 +10,7 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import org.gantrel.core.job.Step.Which;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Memory;
@@ -29,6 +30,7 @@ import org.gantrel.service.run.RunsRead;
 import org.gantrel.service.run.SweepBegun;
 import org.gantrel.service.run.SweepPlanned;
 import org.gantrel.service.run.SweepRequest;
+import org.gantrel.service.run.SweepRequest.RowsOfRun;
 import org.gantrel.service.run.SweepShare;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.springframework.context.event.EventListener;
@@ -191,16 +193,33 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
     @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void eachFailedBefore(SweepRecord sweep, Consumer<Drawn> each) {
         List<SweepRecord> before = store.before(sweep.rosterId(), sweep.jobId(), sweep.runNumber(), Limit.of(1));
-        before.forEach(last -> eachFailed(last.runNumber(), each));
+        before.forEach(last ->
+                each(last.runNumber(), Fate.FAILED, row -> each.accept(new Drawn(row.values(), row.origin(), true))));
     }
 
-    /** The same of one sweep. */
+    /**
+     * Hands over the rows of one sweep. One that went on with the failed rows of another stands for that one as well: the
+     * rows that had ended well there are among its good ones.
+     */
     @Transactional(propagation = Propagation.NOT_SUPPORTED)
-    void eachFailed(long sweep, Consumer<Drawn> each) {
-        List<SweepRow> page = page(sweep, 0, Fate.FAILED, BATCH);
+    void each(RowsOfRun those, Consumer<SweepRow> each) {
+        if (those.which() != Which.GOOD) {
+            each(those.run(), Fate.FAILED, each);
+        }
+        if (those.which() != Which.FAILED) {
+            each(those.run(), Fate.SUCCEEDED, each);
+            each(those.run(), Fate.WARNED, each);
+            SweepRequest.ofRun(of(those.run()).selection())
+                    .filter(before -> before.which() == Which.FAILED)
+                    .ifPresent(before -> each(new RowsOfRun(Which.GOOD, before.run()), each));
+        }
+    }
+
+    private void each(long sweep, Fate fate, Consumer<SweepRow> each) {
+        List<SweepRow> page = page(sweep, 0, fate, BATCH);
         while (!page.isEmpty()) {
-            page.forEach(row -> each.accept(new Drawn(row.values(), row.origin(), true)));
-            page = page(sweep, page.get(page.size() - 1).place(), Fate.FAILED, BATCH);
+            page.forEach(each);
+            page = page(sweep, page.get(page.size() - 1).place(), fate, BATCH);
         }
     }
 

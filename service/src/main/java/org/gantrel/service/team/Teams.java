@@ -262,6 +262,28 @@ public class Teams implements Callers {
         return members;
     }
 
+    /** The people of a team from a role on, whose accounts are open. */
+    @Transactional(readOnly = true)
+    public List<Person> peopleOf(Team team, Role least) {
+        return memberships.ofTeam(team).stream()
+                .filter(membership -> membership.role().compareTo(least) >= 0)
+                .map(Membership::person)
+                .filter(person -> !person.isShut())
+                .toList();
+    }
+
+    /** Those whom a caller knows by a team that they share; an administrator knows all. */
+    @Transactional(readOnly = true)
+    public List<Person> colleagues(Caller caller) {
+        return caller.administrator()
+                ? people.findAllByOrderByName()
+                : visibleTo(caller).stream()
+                        .flatMap(team -> memberships.ofTeam(team).stream())
+                        .map(Membership::person)
+                        .distinct()
+                        .toList();
+    }
+
     /** What a person may do as of now. */
     @Transactional(readOnly = true)
     public Caller caller(Person person) {

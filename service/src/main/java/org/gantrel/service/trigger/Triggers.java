@@ -81,7 +81,7 @@ class Triggers implements SmartLifecycle {
 
     @Override
     public void start() {
-        reader = new JournalReader(READER, journal, () -> journal.position(READER), each::take).start();
+        reader = new JournalReader(READER, journal, () -> journal.position(READER), each).start();
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.net.SocketException;
 import java.net.URI;
 import java.net.UnknownHostException;
 import java.util.List;
+import java.util.Optional;
 import org.gantrel.service.settings.Network;
 import org.gantrel.service.settings.Settings;
 import org.springframework.core.env.Environment;
@@ -17,7 +18,7 @@ import org.springframework.stereotype.Component;
  * for; the platform keeps the answer, so that what is asked a moment later is what was judged.
  */
 @Component
-class Destinations {
+public class Destinations {
 
     /** Where hosts in a cloud are told their keys; most such addresses are of the link (RFC 3927) anyway. */
     private static final List<String> METADATA = List.of("169.254.0.0/16", "fd00:ec2::254", "100.100.100.200");
@@ -28,6 +29,16 @@ class Destinations {
     Destinations(Settings settings, Environment environment) {
         this.settings = settings;
         this.environment = environment;
+    }
+
+    /** What speaks against a request to an address; nothing where one may go there. */
+    public Optional<String> complaint(URI uri) {
+        try {
+            check(uri);
+            return Optional.empty();
+        } catch (WorkFailed e) {
+            return Optional.of(e.getMessage());
+        }
     }
 
     /** @throws WorkFailed where no request of a job goes */

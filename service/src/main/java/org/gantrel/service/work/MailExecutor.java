@@ -14,11 +14,9 @@ import java.util.List;
 import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
-import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.StepFiles;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.places.Hands;
-import org.gantrel.service.run.Run;
-import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
 import org.springframework.core.io.ByteArrayResource;
 import org.springframework.mail.MailException;
@@ -37,13 +35,11 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     /** Few mail servers take more. */
     private static final int LARGEST = 25_000_000;
 
-    private final Runs runs;
-    private final Settings settings;
+    private final StepFiles steps;
 
-    MailExecutor(MailServers servers, Runs runs, Settings settings) {
+    MailExecutor(MailServers servers, StepFiles steps) {
         this.servers = servers;
-        this.runs = runs;
-        this.settings = settings;
+        this.steps = steps;
     }
 
     @Override
@@ -109,17 +105,11 @@ class MailExecutor implements ActionExecutor<MailMessage> {
                         "there is no file " + text + " to send; an output of an earlier step is STEP:NAME");
             }
         }
-        String step = text.substring(0, colon);
-        Run before = work.run()
-                .parent()
-                .flatMap(parent -> runs.children(parent).stream()
-                        .filter(child -> child.step().equals(step))
-                        .findFirst())
-                .orElseThrow(() -> new WorkFailed("there is no earlier step '" + step + "' to take an output from"));
-        Path outputs = RunFolder.of(settings.runsFolder(), before.number()).outputs();
-        Path file = new Root(outputs).resolve(text.substring(colon + 1).strip());
-        if (!Files.isRegularFile(file)) {
-            throw new WorkFailed("the step " + step + " left no output " + outputs.relativize(file));
+        Path file;
+        try {
+            file = steps.output(work.run(), text.substring(0, colon).strip(), text.substring(colon + 1));
+        } catch (IOException e) {
+            throw new WorkFailed(e.getMessage());
         }
         try (InputStream stream = Files.newInputStream(file)) {
             return attachment(file, stream);

@@ -18,8 +18,8 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
@@ -295,21 +295,11 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     private static void identify(HttpRequest.Builder builder, Credential credential) {
-        switch (credential.kind()) {
-            // RFC 7617 and RFC 6750
-            case HTTP_BASIC ->
-                builder.setHeader(
-                        "Authorization",
-                        "Basic "
-                                + Base64.getEncoder()
-                                        .encodeToString(Execution.bytes(
-                                                credential.fact("user") + ":" + credential.secret("password"))));
-            case HTTP_BEARER -> builder.setHeader("Authorization", "Bearer " + credential.secret("token"));
-            case HTTP_HEADER -> builder.setHeader(credential.fact("header"), credential.secret("value"));
-            default ->
-                throw new WorkFailed(
-                        "a request cannot act as " + credential.kind().word());
+        Map<String, String> headers = credential.httpHeaders();
+        if (headers.isEmpty()) {
+            throw new WorkFailed("a request cannot act as " + credential.kind().word());
         }
+        headers.forEach(builder::setHeader);
     }
 
     @Override

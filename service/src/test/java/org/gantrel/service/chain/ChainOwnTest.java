@@ -13,6 +13,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Wishes;
 import org.gantrel.service.team.Caller;
 import org.junit.jupiter.api.DisplayName;
@@ -59,6 +60,63 @@ class ChainOwnTest extends WorkingChains {
     }
 
     @Test
+    @DisplayName("hands outputs on as files, to the rows of a sweep too, and the rows of a sweep with what they gave")
+    void handsFilesAndRowsOn() throws IOException {
+        service.define(
+                """
+                roster: three-names
+                team: revenue
+                columns: [ name ]
+                rows: [ { name: r-a }, { name: r-b }, { name: r-c } ]
+                ---
+                task: leaves
+                team: revenue
+                does: { shell: "mkdir -p out; echo sold > 'out/of today.csv'" }
+                outputs: [ { file: "out/of today.csv", name: "of today.csv" } ]
+                ---
+                task: settles
+                team: revenue
+                parameters: { name: { type: text } }
+                does:
+                  command: [ /bin/sh, -c, 'test -e "%s/$N" && printf "{\\"crowns\\": 1%%s}" "$(wc -l < "$GANTREL_FILE_SHEET")" > "$GANTREL_RESULT"' ]
+                  environment: { N: "${name}" }
+                gives: { crowns: number }
+                ---
+                task: tells
+                team: revenue
+                parameters: { name: { type: text }, crowns: { type: number, default: -1 } }
+                does: { command: [ /bin/echo, "${name}", "${crowns}" ] }
+                """
+                        .formatted(folder));
+        chain(
+                "hands-on",
+                """
+                steps:
+                  - { step: sheet, job: leaves }
+                  - { step: settle, job: settles, over: three-names, files: { SHEET: "sheet:of today.csv" } }
+                  - { step: fine, job: tells, over: { rows-of: settle, that: good }, on: any }
+                  - { step: wrong, job: tells, over: { rows-of: settle, that: failed }, after: settle, on: any }
+                """);
+        Files.writeString(folder.resolve("r-a"), "");
+        Files.writeString(folder.resolve("r-b"), "");
+        Run run = service.start("hands-on");
+        assertThat(service.ended(run).message()).contains("step settle failed");
+        assertThat(rowsOf(run, "fine")).containsExactlyInAnyOrder("r-a 11", "r-b 11");
+        assertThat(rowsOf(run, "wrong")).containsExactly("r-c -1");
+        // a sweep that goes on with its failed rows stands for those that had been good before
+        Files.writeString(folder.resolve("r-c"), "");
+        assertThat(goOn(run, "", Map.of()).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(rowsOf(run, "fine")).containsExactlyInAnyOrder("r-a 11", "r-b 11", "r-c 11");
+    }
+
+    private static List<String> rowsOf(Run run, String step) {
+        return service.bean(Runs.class).children(step(run, step).run().number()).stream()
+                .map(row ->
+                        row.parameters().get("name") + " " + row.parameters().get("crowns"))
+                .toList();
+    }
+
+    @Test
     @DisplayName("does not let the one who started it answer its question where another is to")
     void asksSomebodyElse() {
         chain("four-eyes", "steps:\n  - { step: sign, approval: { by: { team: finance }, not-by-starter: yes } }\n");
@@ -101,6 +159,43 @@ class ChainOwnTest extends WorkingChains {
         awaits(alone, "harbour", "waiting");
         move(Duration.ofHours(1));
         assertThat(service.ended(alone).state()).isEqualTo(RunState.WARNED);
+    }
+
+    @Test
+    @DisplayName("meets on its planned day where nothing else is said, and asks in one line whatever a result holds")
+    void meetsOnItsDay() {
+        String steps = "steps:\n  - { meeting: pier, within: 1 h, then: go-on }\n";
+        chain("east", steps);
+        chain("west", steps);
+        Run east = service.start("east");
+        Run west = service.start("west");
+        assertThat(service.ended(east).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.ended(west).state()).isEqualTo(RunState.SUCCEEDED);
+        move(Duration.ofDays(1));
+        Run later = service.start("east");
+        awaits(later, "pier", "waiting");
+        service.bean(Wishes.class).stop(later.number(), "mara", CLOCK.instant());
+        service.ended(later);
+        chain(
+                "long-question",
+                """
+                steps:
+                  - { step: settle, job: gives, with: { json: '{"total": 1, "route": "a\\r\\nBcc: x@example.org\\n%s"}' } }
+                  - { step: sign, approval: { by: { team: finance }, asks: "To ${settle.values.route}?", tells: [ bank@lowmarsh.example.org ] } }
+                """
+                        .formatted("x".repeat(400)));
+        Run asks = service.start("long-question");
+        awaits(asks, "sign", "waiting");
+        Await.until(
+                "the question is on its way",
+                () -> asked("select subject from delivery where run_number = " + asks.number())
+                                .size()
+                        == 1);
+        assertThat(asked("select subject from delivery where run_number = " + asks.number())
+                        .get(0))
+                .startsWith("long-question asks: To a Bcc: x@example.org xxx")
+                .doesNotContain("\n", "\r")
+                .hasSizeLessThan(300);
     }
 
     @Test

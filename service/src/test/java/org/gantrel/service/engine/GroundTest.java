@@ -274,7 +274,10 @@ class GroundTest {
         Run sweep = service.ended(service.startOver("fails", "words"));
         Await.until("they are in the outbox", () -> mails().size() == 2);
         service.restart();
-        Run single = service.ended(service.start("fails", Map.of("word", "one")));
+        // more of the same fault tells nobody; another one does
+        service.ended(service.start("fails", Map.of("word", "one")));
+        service.task("fails-too", "exit 1", "notify: { failed: [ night@example.org, day@example.org ] }\n");
+        Run single = service.ended(service.start("fails-too"));
         Await.until("the next ones are", () -> mails().size() >= 4);
         assertThat(mails()).containsExactly(sweep.number(), sweep.number(), single.number(), single.number());
     }

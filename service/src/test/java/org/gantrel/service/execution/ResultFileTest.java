@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
@@ -27,10 +28,25 @@ class ResultFileTest {
         Files.createDirectories(folder.path());
     }
 
+    private Path prepare(Map<String, Path> given) throws IOException {
+        return Path.of(ResultFile.prepare(folder, Optional.empty(), given).get(ResultFile.VARIABLE));
+    }
+
+    @Test
+    @DisplayName("comes with copies of the files that a step is given, which the step may do with as it likes")
+    void bringsFiles() throws IOException {
+        Path output = Files.writeString(root.resolve("sales of today.csv"), "kept");
+        Map<String, String> told = ResultFile.prepare(folder, Optional.empty(), Map.of("SALES", output));
+        Path copy = Path.of(told.get("SALES"));
+        assertThat(copy).hasContent("kept").hasFileName("sales of today.csv");
+        Files.writeString(copy, "changed");
+        assertThat(output).hasContent("kept");
+    }
+
     @Test
     @DisplayName("holds one JSON object; what is nested stays JSON, and null is nothing")
     void holdsAnObject() throws IOException {
-        Path file = ResultFile.prepare(folder, Optional.empty());
+        Path file = prepare(Map.of());
         assertThat(ResultFile.read(folder)).isEqualTo(ResultFile.Left.NOTHING);
         Files.writeString(
                 file,
@@ -57,7 +73,7 @@ class ResultFileTest {
                 "{ \"total\": | no JSON"
             })
     void isNotTaken(String text, String trouble) throws IOException {
-        Files.writeString(ResultFile.prepare(folder, Optional.empty()), text);
+        Files.writeString(prepare(Map.of()), text);
         assertThat(ResultFile.read(folder).trouble()).contains(trouble);
         assertThat(ResultFile.read(folder).values()).isEmpty();
     }
@@ -65,7 +81,7 @@ class ResultFileTest {
     @Test
     @DisplayName("is read only so far, and never by way of a link")
     void isBounded() throws IOException {
-        Path file = ResultFile.prepare(folder, Optional.empty());
+        Path file = prepare(Map.of());
         Files.writeString(file, "{ \"a\": \"" + "x".repeat(RunFolder.LARGEST_RESULT) + "\" }");
         assertThat(ResultFile.read(folder).trouble()).contains("more than " + RunFolder.LARGEST_RESULT + " bytes");
         Files.delete(file);

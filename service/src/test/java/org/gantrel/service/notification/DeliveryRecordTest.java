@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Optional;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -15,7 +16,22 @@ class DeliveryRecordTest {
     @DisplayName("is tried again after pauses that double, and given up after the twelfth try")
     void isTriedAgain() {
         Instant now = Instant.parse("2026-11-23T12:00:00Z");
-        var delivery = new DeliveryRecord(7, 1001, 1, "duty@example.org", "failed", "it failed", now);
+        var delivery = new DeliveryRecord(
+                Optional.of(7L),
+                new Message(
+                        Message.MAIL,
+                        "duty@example.org",
+                        "first",
+                        "",
+                        "",
+                        Optional.empty(),
+                        Optional.of(1001L),
+                        1,
+                        "failed",
+                        "it failed",
+                        ""),
+                now,
+                now);
         var pauses = new ArrayList<Long>();
         while (delivery.isWaiting()) {
             delivery.failed("nobody answers", now);

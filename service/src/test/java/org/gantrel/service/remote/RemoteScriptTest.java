@@ -5,9 +5,12 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
 import org.gantrel.service.Await;
@@ -39,12 +42,24 @@ class RemoteScriptTest {
         return said;
     }
 
-    private static Order order(String... arguments) {
+    private final Map<String, Path> files = new LinkedHashMap<>();
+
+    private Order order(String... arguments) {
         var folder = new RunFolder(Path.of("x"));
         Map<String, String> environment = Map.of("WORD", "a'b\n$(c)");
         Command command = Command.of(arguments);
         return new Order(
-                "7", null, command, environment, List.of(), false, "", folder, false, worked -> TaskResult.NOTHING);
+                "7",
+                null,
+                command,
+                environment,
+                List.of(),
+                false,
+                "",
+                files,
+                folder,
+                false,
+                worked -> TaskResult.NOTHING);
     }
 
     @ParameterizedTest
@@ -75,6 +90,20 @@ class RemoteScriptTest {
         assertThat(shell(script.signal("TERM"))).isEmpty();
         shell(script.clean());
         assertThat(home.resolve("gantrel/abc/7")).doesNotExist();
+    }
+
+    @Test
+    @DisplayName("brings files, whatever bytes they hold and whatever they are called, up to a limit")
+    void bringsFiles() throws Exception {
+        byte[] bytes = new byte[100_000];
+        new Random(7).nextBytes(bytes);
+        Path file = Files.write(home.resolve("it's $(today).bin"), bytes);
+        files.put("SHEET", file);
+        shell(script.launch(order("sh", "-c", "cp -- \"$SHEET\" \"$0\"", home + "/copy")));
+        Await.until("it ended", () -> said(script.poll(0, 100)).startsWith("ended"));
+        assertThat(home.resolve("copy")).hasBinaryContent(bytes);
+        files.put("MORE", Files.write(home.resolve("more"), new byte[10_000_000]));
+        assertThatThrownBy(() -> script.launch(order("true"))).hasMessageContaining("more than 10000000 bytes");
     }
 
     private String said(String text) {

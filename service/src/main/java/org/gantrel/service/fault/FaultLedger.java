@@ -1,0 +1,168 @@
+package org.gantrel.service.fault;
+
+import java.time.Clock;
+import java.time.Instant;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.gantrel.core.notification.FaultCourse;
+import org.gantrel.core.notification.FaultCourse.Fault;
+import org.gantrel.core.notification.FaultCourse.Tell;
+import org.gantrel.core.notification.FaultCourse.Told;
+import org.gantrel.core.notification.NotificationRule;
+import org.gantrel.service.run.Run;
+import org.springframework.data.domain.Limit;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
+
+/** The faults: failures of jobs that go on, each from the first bad end to the good one that closes it. */
+@Component
+@Transactional
+public class FaultLedger {
+
+    private final FaultStore store;
+    private final FaultToldStore told;
+    private final FaultNoteStore notes;
+    private final Clock clock;
+    /** The jobs of which a fault is open; most ends are good ones of jobs that have none, and must not cost a query. */
+    private Set<Long> open;
+
+    FaultLedger(FaultStore store, FaultToldStore told, FaultNoteStore notes, Clock clock) {
+        this.store = store;
+        this.told = told;
+        this.notes = notes;
+        this.clock = clock;
+    }
+
+    /** Whether a fault of a job may be open. Asked by the one thread that opens and closes faults. */
+    @Transactional(readOnly = true)
+    public synchronized boolean mayBeOpen(long job) {
+        if (open == null) {
+            open = new HashSet<>(store.openJobs());
+        }
+        return open.contains(job);
+    }
+
+    /** Whether any fault is open. */
+    @Transactional(readOnly = true)
+    public synchronized boolean isAnyOpen() {
+        mayBeOpen(0);
+        return !open.isEmpty();
+    }
+
+    /** Takes in a bad end: it opens a fault, or adds to the one that is open. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public FaultRecord takeIn(Run run, Instant at) {
+        mayBeOpen(run.jobId());
+        Optional<FaultRecord> known = current(run.jobId());
+        known.ifPresent(fault -> fault.takeIn(run, at));
+        synchronized (this) {
+            open.add(run.jobId());
+        }
+        return known.orElseGet(() -> store.save(new FaultRecord(run, at)));
+    }
+
+    /** The fault of a job that is open. */
+    @Transactional(readOnly = true)
+    public Optional<FaultRecord> current(long job) {
+        return store.findFirstByJobIdAndClosedAtIsNullOrderByIdDesc(job);
+    }
+
+    /** All faults that go on, the oldest first. */
+    @Transactional(readOnly = true)
+    public List<FaultRecord> open() {
+        return store.findByClosedAtIsNullOrderById();
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<FaultRecord> find(long id) {
+        return store.findById(id);
+    }
+
+    /** Closes a fault upon a good end. Whether the job's are open is known to be unsure until that is committed. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void close(FaultRecord fault, Run run, Instant at) {
+        fault.close(run.number(), at);
+        forget();
+    }
+
+    /** Closes the fault of a job that was taken out of use. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void retired(long job, Instant at) {
+        current(job).ifPresent(fault -> {
+            fault.closeWithout(at);
+            write(fault.id(), "gantrel", "the job is out of use");
+        });
+        forget();
+    }
+
+    /** Reads anew which are open: a transaction that closed one may be taken back. */
+    private synchronized void forget() {
+        open = null;
+    }
+
+    /** A fault as the rules look at it. */
+    @Transactional(readOnly = true)
+    public Fault value(FaultRecord fault) {
+        Map<String, Told> by =
+                told.findByFaultId(fault.id()).stream().collect(Collectors.toMap(FaultTold::rule, FaultTold::value));
+        return new Fault(
+                fault.badEnds(), !fault.seenBy().isEmpty(), fault.closedAt().isPresent(), by);
+    }
+
+    /** Notes that a rule has told of a fault. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void note(FaultRecord fault, Tell tell, Instant now) {
+        FaultTold row = told.findByFaultIdAndRule(fault.id(), tell.rule().name())
+                .orElseGet(() -> new FaultTold(fault.id(), tell.rule().name()));
+        Optional<Told> before = tell.why() == FaultCourse.Why.FIRST ? Optional.empty() : Optional.of(row.value());
+        row.told(FaultCourse.after(before, tell, now));
+        told.saveAndFlush(row);
+    }
+
+    /** Works out when the next thing is due of a fault. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void plan(FaultRecord fault, List<NotificationRule> rules) {
+        fault.next(FaultCourse.next(value(fault), rules));
+    }
+
+    /** The faults of which something is due. */
+    @Transactional(readOnly = true)
+    public List<FaultRecord> due(Instant now, int most) {
+        return store.due(now, Limit.of(most));
+    }
+
+    /** When something is due next. */
+    @Transactional(readOnly = true)
+    public Optional<Instant> earliest() {
+        return store.earliest();
+    }
+
+    /** Notes who sees to a fault, or that nobody does any more; reminders fall silent meanwhile. */
+    public void seeTo(long id, String person, boolean sees) {
+        FaultRecord fault = store.findById(id).orElseThrow();
+        fault.seenTo(sees ? person : "", clock.instant());
+        // whoever tells of faults looks at it at once: nothing more is due, or something is again
+        fault.next(fault.closedAt().isPresent() ? Optional.empty() : Optional.of(clock.instant()));
+        write(id, person, sees ? "sees to it" : "does not see to it any more");
+    }
+
+    /** Writes a note. */
+    public void write(long id, String person, String text) {
+        notes.save(new FaultNote(id, clock.instant(), person, text));
+    }
+
+    @Transactional(readOnly = true)
+    List<FaultNote> notes(long id) {
+        return notes.findByFaultIdOrderById(id);
+    }
+
+    @Transactional(readOnly = true)
+    List<FaultRecord> before(long before, Set<Long> teams, boolean onlyOpen, long job, int most) {
+        return store.before(before, teams, onlyOpen, job, Limit.of(most));
+    }
+}

@@ -1,0 +1,117 @@
+package org.gantrel.service.notification;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.util.Map;
+import org.gantrel.service.Await;
+import org.gantrel.service.http.Invalid;
+import org.gantrel.service.http.ProblemView;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("People are told")
+class TellingOfMoreTest extends Mailed {
+
+    @Test
+    @DisplayName("of each good end where a rule says so, and where its condition holds")
+    void ofEachEnd() throws Exception {
+        service.define(
+                "notification: each-end\nteam: revenue\nfor: { jobs: [ greets ] }\ntells: [ succeeded, warned ]\n"
+                        + "when: \"run.values.crowns > 10\"\nto: [ starter, ops@example.org ]\n");
+        service.define(
+                "task: greets\nteam: revenue\nparameters: { crowns: { type: number } }\ngives: { crowns: number }\n"
+                        + "does: { command: [ /bin/sh, -c, 'echo \"{ \\\"crowns\\\": $0 }\" > \"$GANTREL_RESULT\"', \"${crowns}\" ] }\n");
+        service.ended(service.start("greets", Map.of("crowns", "3")));
+        service.ended(service.start("greets", Map.of("crowns", "12")));
+        service.ended(service.start("greets", Map.of("crowns", "13")));
+        awaitMails("greets", "ops@example.org: greets succeeded", "ops@example.org: greets succeeded");
+        assertThat(text(about("greets"))).contains("Gave crowns:", "With crowns:");
+    }
+
+    @Test
+    @DisplayName("of the questions of chains: those whom the step names, and those whom a rule tells")
+    void ofQuestions() throws Exception {
+        service.define(
+                """
+                notification: questions
+                team: revenue
+                for: { jobs: [ signs ] }
+                tells: [ approval ]
+                to: [ { person: ivo.brandt }, bank@example.org ]
+                urgency: urgent
+                ---
+                chain: signs
+                team: revenue
+                steps:
+                  - { step: sign, approval: { by: { team: revenue, role: manager }, asks: "Pay 12?", tells: [ bank@example.org ] } }
+                """);
+        service.start("signs");
+        awaitMails("signs", "bank@example.org: signs asks: Pay 12?", "ivo.brandt@example.org: signs asks: Pay 12?");
+        assertThat(text(about("signs"))).contains("people with the role manager in the team revenue", "run decide");
+    }
+
+    @Test
+    @DisplayName("how it went, at the times of a digest, once, and not where nothing is to say")
+    void howItWent() throws Exception {
+        service.define(
+                """
+                digest: morning
+                team: revenue
+                for: { jobs: [ "sum-*" ] }
+                when: every day at 07:30
+                zone: Europe/Oslo
+                to: [ boss@example.org, { person: tove.lind } ]
+                even-if-nothing: no
+                """);
+        breaks("sum-a", "");
+        breaks("sum-b", "");
+        mend("sum-b");
+        Await.until("it counts from now on", () -> {
+            service.bean(Courier.class).ring();
+            return service.bean(DigestToldStore.class).existsById("morning");
+        });
+        run("sum-a");
+        run("sum-b");
+        CLOCK.moveBy(Duration.ofDays(1));
+        awaitMails("morning", "boss@example.org: morning: 2 runs, 1 fault to see to");
+        String text = text(about("morning"));
+        assertThat(text)
+                .contains("sum-a failed since", "exit code 3", "/faults/", "1 run")
+                .doesNotContain("sum-b");
+        mend("sum-a");
+        run("sum-a");
+        CLOCK.moveBy(Duration.ofDays(1));
+        Await.until("the next is through", () -> {
+            service.bean(Courier.class).ring();
+            return service.bean(DigestToldStore.class)
+                    .findById("morning")
+                    .orElseThrow()
+                    .until()
+                    .equals(CLOCK.instant());
+        });
+        assertThat(mails("morning")).hasSize(1);
+    }
+
+    @Test
+    @DisplayName("only where there is somebody: unknown people, lists and channels are refused, all at once")
+    void onlyWhereThereIsSomebody() {
+        assertThatThrownBy(() -> service.define("notification: n\nteam: revenue\nto: [ { person: mara.hold },"
+                        + " { duty: nights }, { team: revenu } ]\nby: dsk\n"))
+                .isInstanceOfSatisfying(Invalid.class, e -> assertThat(e.problems())
+                        .extracting(ProblemView.Wrong::message)
+                        .anySatisfy(text -> assertThat(text).contains("mara.hold"))
+                        .anySatisfy(text -> assertThat(text).contains("there is no channel 'dsk'")));
+        assertThatThrownBy(() -> service.define("channel: c\nteam: revenue\ncall: https://desk.example.org\n"
+                        + "body: '{ \"a\": \"{{#x}}\" }'\n"))
+                .isInstanceOf(Invalid.class)
+                .hasMessageContaining("is no template");
+        service.define("notification: nobody\nteam: revenue\nfor: { jobs: [ unheard ] }\nto: [ owner ]\n");
+        service.task("unheard", "true", "");
+        assertThat(service.bean(ToldApi.class)
+                        .told(caller("mara.holt"), "unheard", "", null)
+                        .warnings())
+                .contains("nobody would hear of what the rule nobody tells");
+    }
+}
