@@ -22,6 +22,7 @@ import org.gantrel.core.access.Role;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.StepFacts;
 import org.gantrel.core.expression.Template;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.notification.Channel;
 import org.gantrel.core.notification.Digest;
 import org.gantrel.core.notification.DutyList;
@@ -30,7 +31,6 @@ import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.NotificationRule.Escalation;
 import org.gantrel.core.notification.NotificationRule.Urgency;
 import org.gantrel.core.notification.Receiver;
-import org.gantrel.core.notification.Scope;
 import org.gantrel.core.notification.Telling;
 import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
@@ -114,10 +114,10 @@ final class TellingForm {
                 .orElse(usual);
     }
 
-    private static Scope scope(Section section) {
+    private static JobScope scope(Section section) {
         Optional<Section> own = section.section("for");
         if (own.isEmpty()) {
-            return new Scope(List.of(), List.of(), List.of());
+            return new JobScope(List.of(), List.of(), List.of());
         }
         own.get().knowing("jobs", "labels", "teams");
         List<String> jobs = own.get().texts("jobs", CommonForm.LONGEST_LINE);
@@ -128,7 +128,8 @@ final class TellingForm {
                 own.get().complain("jobs", e.getMessage());
             }
         }
-        return new Scope(jobs, CommonForm.labels(own.get(), "labels"), own.get().texts("teams", 60));
+        return new JobScope(
+                jobs, CommonForm.labels(own.get(), "labels"), own.get().texts("teams", 60));
     }
 
     private static Set<Happening> tells(Section section) {

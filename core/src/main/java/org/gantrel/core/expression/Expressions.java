@@ -122,7 +122,7 @@ final class Expressions {
     private static Object value(String expression, Map<String, String> values, PlannedTime planned, StepFacts steps) {
         CelRuntime.Program program =
                 program(expression, values.keySet(), StepFacts.types(expression, alias -> steps.of(alias)
-                        .map(fact -> StepFacts.Shape.ANY)));
+                        .map(StepFacts.Fact::shape)));
         Map<String, Object> variables = new HashMap<>(values);
         variables.putAll(StepFacts.variables(expression, steps));
         variables.put(DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));

@@ -37,10 +37,28 @@ public interface StepFacts {
             Optional<Instant> started,
             Optional<Instant> ended,
             Map<String, String> values,
-            Map<String, ValueKind> kinds) {
+            Map<String, ValueKind> kinds,
+            Details details) {
         public Fact {
             values = Map.copyOf(values);
             kinds = Map.copyOf(kinds);
+        }
+
+        /** One that has no details of its own. */
+        public Fact(
+                String state,
+                Optional<Long> run,
+                Optional<Integer> exitCode,
+                Optional<Instant> started,
+                Optional<Instant> ended,
+                Map<String, String> values,
+                Map<String, ValueKind> kinds) {
+            this(state, run, exitCode, started, ended, values, kinds, Details.NONE);
+        }
+
+        /** What is known of its kind. */
+        Shape shape() {
+            return new Shape(Optional.empty(), details.kinds());
         }
 
         /** One of which nothing is known but how it ended. */
@@ -51,12 +69,48 @@ public interface StepFacts {
     }
 
     /**
+     * What an event says beside, by name: {@code event.path}.
+     *
+     * @param kinds what the details are, those included that this one does not have
+     */
+    record Details(Map<String, String> texts, Map<String, ValueKind> kinds) {
+        public static final Details NONE = new Details(Map.of(), Map.of());
+
+        public Details {
+            texts = Map.copyOf(texts);
+            kinds = Map.copyOf(kinds);
+        }
+
+        /** What a detail stands for in an expression; what is not there is empty or nought. */
+        private Object value(String name) {
+            String text = texts.getOrDefault(name, "");
+            return switch (kinds.get(name)) {
+                case NUMBER ->
+                    text.matches("-?\\d{1,18}")
+                            ? (Object) Long.valueOf(text)
+                            : NUMBER.matcher(text).matches() ? Double.valueOf(text) : 0L;
+                case YES_NO -> text.equals("true") || text.equals("yes");
+                default -> text;
+            };
+        }
+    }
+
+    /**
      * What will be known of a step, for checks.
      *
      * @param values the results that its job declares; nothing where it declares none and may give any
+     * @param details what an event says beside
      */
-    record Shape(Optional<Map<String, ValueKind>> values) {
+    record Shape(Optional<Map<String, ValueKind>> values, Map<String, ValueKind> details) {
         public static final Shape ANY = new Shape(Optional.empty());
+
+        public Shape {
+            details = Map.copyOf(details);
+        }
+
+        public Shape(Optional<Map<String, ValueKind>> values) {
+            this(values, Map.of());
+        }
     }
 
     /** What will be known of the steps before. */
@@ -73,7 +127,11 @@ public interface StepFacts {
             return Optional.empty();
         }
         String rest = expression.substring(dot + 1);
-        return of(expression.substring(0, dot)).flatMap(fact -> switch (rest) {
+        Optional<Fact> about = of(expression.substring(0, dot));
+        if (about.filter(fact -> fact.details().kinds().containsKey(rest)).isPresent()) {
+            return Optional.of(about.get().details().texts().getOrDefault(rest, ""));
+        }
+        return about.flatMap(fact -> switch (rest) {
             case "state" -> Optional.of(fact.state());
             case "run" -> fact.run().map(String::valueOf);
             case "exit_code" -> fact.exitCode().map(String::valueOf);
@@ -111,6 +169,7 @@ public interface StepFacts {
                 types.put(alias + ".exit_code", SimpleType.DYN);
                 types.put(alias + ".started", SimpleType.TIMESTAMP);
                 types.put(alias + ".ended", SimpleType.TIMESTAMP);
+                shape.details().forEach((name, kind) -> types.put(alias + "." + name, type(kind)));
                 shape.values()
                         .ifPresentOrElse(
                                 values -> values.forEach(
@@ -146,6 +205,11 @@ public interface StepFacts {
                                 name,
                                 value(text, Optional.ofNullable(fact.kinds().get(name)))));
                 variables.put(alias + ".values", values);
+                fact.details()
+                        .kinds()
+                        .keySet()
+                        .forEach(name ->
+                                variables.put(alias + "." + name, fact.details().value(name)));
             });
         }
         return variables;

@@ -6,6 +6,7 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Predicate;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.when.Timetable;
 import org.gantrel.core.when.When;
 
@@ -21,7 +22,7 @@ public record Digest(
         String name,
         String team,
         String about,
-        Scope scope,
+        JobScope scope,
         String when,
         ZoneId zone,
         String calendar,

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.text.Words;
 
 /**
@@ -28,7 +29,7 @@ public record NotificationRule(
         String name,
         String team,
         String about,
-        Scope scope,
+        JobScope scope,
         Set<Happening> tells,
         int after,
         String when,

@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Random;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.JobScope;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -51,7 +52,7 @@ class DigestTest {
             boolean named = jobs.contains(job.name()) || pattern && job.name().startsWith("settle-");
             boolean labelled = job.labels().stream().anyMatch(labels::contains);
             boolean expected = team && (jobs.isEmpty() && labels.isEmpty() || named || labelled);
-            assertThat(new Scope(jobs, labels, teams).isFor(job, "revenue"))
+            assertThat(new JobScope(jobs, labels, teams).isFor(job, "revenue"))
                     .as(jobs + " " + labels + " " + teams + " for " + job.name() + " of " + job.team())
                     .isEqualTo(expected);
         }
@@ -64,7 +65,7 @@ class DigestTest {
                 "morning",
                 "revenue",
                 "",
-                new Scope(List.of(), List.of(), List.of()),
+                new JobScope(List.of(), List.of(), List.of()),
                 "every day at 07:30",
                 ZoneId.of("Europe/Oslo"),
                 "",

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.notification.FaultCourse.Fault;
 import org.gantrel.core.notification.FaultCourse.Tell;
 import org.gantrel.core.notification.FaultCourse.Told;
@@ -48,7 +49,7 @@ class FaultCourseTest {
                 "r",
                 "t",
                 "",
-                new Scope(List.of(), List.of(), List.of()),
+                new JobScope(List.of(), List.of(), List.of()),
                 Set.of(Happening.FAILED),
                 1 + random.nextInt(3),
                 "",

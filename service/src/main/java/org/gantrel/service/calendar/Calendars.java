@@ -276,7 +276,10 @@ public class Calendars {
             }
         });
         followers.publishEvent(new CalendarSaved(record.name()));
-        journal.write("gantrel.calendar.changed", record.team().name(), Map.of("calendar", record.name()));
+        journal.write(
+                "gantrel.calendar.changed",
+                record.team().name(),
+                Map.of("calendar", record.name(), "name", record.name(), "what", "changed"));
     }
 
     private static Problem problem(CalendarDefinition definition, String field, String message) {

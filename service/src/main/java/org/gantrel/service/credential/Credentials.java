@@ -13,11 +13,13 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.credential.DatabaseAddress;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.secret.Seal;
 import org.gantrel.service.settings.Settings;
@@ -57,9 +59,18 @@ public class Credentials {
     private final Seal seal;
     private final Changes changes;
     private final Settings settings;
+    private final Journal journal;
     private final Clock clock;
 
-    Credentials(CredentialStore store, Teams teams, Seal seal, Changes changes, Settings settings, Clock clock) {
+    Credentials(
+            CredentialStore store,
+            Teams teams,
+            Seal seal,
+            Changes changes,
+            Settings settings,
+            Journal journal,
+            Clock clock) {
+        this.journal = journal;
         this.settings = settings;
         this.store = store;
         this.teams = teams;
@@ -92,6 +103,30 @@ public class Credentials {
     }
 
     @Transactional(readOnly = true)
+    private void tell(String name, String team, String what) {
+        journal.write(
+                EventType.CREDENTIAL_CHANGED.type(),
+                team,
+                Map.of("name", name, "what", what, "message", "the credential " + name + " was " + what));
+    }
+
+    /** The credentials that end soon or have ended, with what is to be said of each and whose it is. */
+    @Transactional(readOnly = true)
+    public List<Expiring> expiring() {
+        return store.everything().stream()
+                .flatMap(record -> expiry(record)
+                        .map(message -> new Expiring(
+                                record.name(),
+                                record.team().name(),
+                                record.expiresOn().orElseThrow(),
+                                message))
+                        .stream())
+                .toList();
+    }
+
+    /** A credential that ends soon or has ended. */
+    public record Expiring(String name, String team, LocalDate on, String message) {}
+
     boolean isKnown(String name) {
         return store.named(name).isPresent();
     }
@@ -126,6 +161,7 @@ public class Credentials {
                 name,
                 team.name(),
                 draft.kind().word());
+        tell(name, team.name(), known.isPresent() ? "changed" : "created");
         return record;
     }
 
@@ -139,6 +175,7 @@ public class Credentials {
         }
         keep(caller, record, secrets);
         changes.record(caller, "rotated", "credential", name, record.team().name(), "");
+        tell(name, record.team().name(), "rotated");
         return record;
     }
 
@@ -147,6 +184,7 @@ public class Credentials {
         caller.require(Deed.KEEP_CREDENTIALS, record.team().name());
         store.delete(record);
         changes.record(caller, "deleted", "credential", name, record.team().name(), "");
+        tell(name, record.team().name(), "deleted");
     }
 
     private void keep(Caller caller, CredentialRecord record, Map<String, String> secrets) {

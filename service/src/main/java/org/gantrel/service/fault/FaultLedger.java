@@ -8,11 +8,14 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.notification.FaultCourse;
 import org.gantrel.core.notification.FaultCourse.Fault;
 import org.gantrel.core.notification.FaultCourse.Tell;
 import org.gantrel.core.notification.FaultCourse.Told;
 import org.gantrel.core.notification.NotificationRule;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -27,11 +30,15 @@ public class FaultLedger {
     private final FaultStore store;
     private final FaultToldStore told;
     private final FaultNoteStore notes;
+    private final Jobs jobs;
+    private final Journal journal;
     private final Clock clock;
     /** The jobs of which a fault is open; most ends are good ones of jobs that have none, and must not cost a query. */
     private Set<Long> open;
 
-    FaultLedger(FaultStore store, FaultToldStore told, FaultNoteStore notes, Clock clock) {
+    FaultLedger(FaultStore store, FaultToldStore told, FaultNoteStore notes, Jobs jobs, Journal journal, Clock clock) {
+        this.jobs = jobs;
+        this.journal = journal;
         this.store = store;
         this.told = told;
         this.notes = notes;
@@ -87,6 +94,19 @@ public class FaultLedger {
     @Transactional(propagation = Propagation.MANDATORY)
     public void close(FaultRecord fault, Run run, Instant at) {
         fault.close(run.number(), at);
+        journal.write(
+                EventType.JOB_RECOVERED.type(),
+                run.number(),
+                jobs.teamOf(run.jobId()),
+                Map.of(
+                        "job",
+                        run.jobName(),
+                        "state",
+                        run.state().word(),
+                        "cause",
+                        run.cause().word(),
+                        "since",
+                        fault.openedAt().toString()));
         forget();
     }
 

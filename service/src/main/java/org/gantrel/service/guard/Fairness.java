@@ -31,6 +31,11 @@ public final class Fairness extends OncePerRequestFilter {
     /** A roster's rows and an import of many files are the largest bodies. */
     static final long MOST_BYTES = 64L << 20;
 
+    /** Other systems call triggers, and say who they are in their own way. */
+    static final String CALLS = "/api/v1/calls/";
+
+    static final long CALL_BYTES = 64_000;
+
     static final Duration ANONYMOUS_PATIENCE = Duration.ofSeconds(5);
     static final Duration PATIENCE = Duration.ofMinutes(2);
 
@@ -73,7 +78,8 @@ public final class Fairness extends OncePerRequestFilter {
                 : "as " + ((Caller) known.getPrincipal()).name();
         int atOnce = known == null ? ANONYMOUS_AT_ONCE : AT_ONCE;
         try {
-            long most = known == null ? ANONYMOUS_BYTES : MOST_BYTES;
+            boolean call = request.getRequestURI().startsWith(CALLS);
+            long most = call ? CALL_BYTES : known == null ? ANONYMOUS_BYTES : MOST_BYTES;
             if (request.getContentLengthLong() > most) {
                 throw Refusal.tooLarge(most);
             }

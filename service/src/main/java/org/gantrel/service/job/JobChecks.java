@@ -12,11 +12,9 @@ import org.gantrel.core.definition.Places;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.job.Step;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
-import org.gantrel.core.trigger.Trigger;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.lane.Lanes;
@@ -40,6 +38,7 @@ public class JobChecks {
     private final Rosters rosters;
     private final Lanes lanes;
     private final StepChecks steps;
+    private final TriggerChecks triggers;
 
     JobChecks(
             Jobs jobs,
@@ -48,7 +47,8 @@ public class JobChecks {
             Credentials credentials,
             Rosters rosters,
             Lanes lanes,
-            StepChecks steps) {
+            StepChecks steps,
+            TriggerChecks triggers) {
         this.jobs = jobs;
         this.teams = teams;
         this.calendars = calendars;
@@ -56,6 +56,7 @@ public class JobChecks {
         this.rosters = rosters;
         this.lanes = lanes;
         this.steps = steps;
+        this.triggers = triggers;
     }
 
     /** What is to be saved together. */
@@ -88,7 +89,7 @@ public class JobChecks {
         lanes.complaints(caller, job.team(), job.rules().lanes(), beside.lanes())
                 .forEach(message -> problems.add(problem(definition, "lanes", message)));
         checkGates(caller, definition, beside, problems);
-        checkTriggers(caller, definition, beside, problems);
+        problems.addAll(triggers.problems(caller, definition, beside));
         if (job instanceof Job.Task task) {
             if (task.identity().raised() && !caller.administrator()) {
                 problems.add(problem(
@@ -104,40 +105,6 @@ public class JobChecks {
             problems.addAll(steps.problems(caller, chain, definition, beside));
         }
         return problems;
-    }
-
-    /** Who listens to a job's ends learns of them, so it is for those who may see its runs. */
-    private void checkTriggers(Caller caller, Definition definition, Together beside, List<Problem> problems) {
-        List<Trigger> all = definition.job().triggers();
-        for (int i = 0; i < all.size(); i++) {
-            Trigger trigger = all.get(i);
-            Optional<Job> of = beside.jobs().stream()
-                    .map(Definition::job)
-                    .filter(job -> job.name().equals(trigger.of()))
-                    .findFirst()
-                    .or(() -> jobs.named(trigger.of())
-                            .filter(known -> !known.isRetired() && caller.may(Deed.SEE_RUNS, known.team()))
-                            .map(jobs::current));
-            if (of.isEmpty()) {
-                var known = new ArrayList<>(
-                        jobs.all(caller).stream().map(JobEntry::name).toList());
-                beside.jobs().forEach(other -> known.add(other.job().name()));
-                problems.add(problem(
-                        definition,
-                        "triggers[" + i + "].of",
-                        "there is no job '" + trigger.of() + "'" + Nearest.hint(trigger.of(), known)));
-            } else if (!trigger.step().isEmpty()
-                    && !(of.get() instanceof Job.Chain chain
-                            && chain.step(trigger.step()).isPresent())) {
-                List<String> names = of.get() instanceof Job.Chain chain
-                        ? chain.steps().stream().map(Step::name).toList()
-                        : List.of();
-                problems.add(problem(
-                        definition,
-                        "triggers[" + i + "].step",
-                        trigger.of() + " has no step '" + trigger.step() + "'" + Nearest.hint(trigger.step(), names)));
-            }
-        }
     }
 
     private void checkGates(Caller caller, Definition definition, Together beside, List<Problem> problems) {

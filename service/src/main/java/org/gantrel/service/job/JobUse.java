@@ -89,13 +89,16 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
                 .filter(gate -> gate instanceof Gate.JobEnded ended && going.contains(ended.job()))
                 .forEach(gate -> uses.add("a gate"));
         job.triggers().stream()
-                .filter(trigger -> going.contains(trigger.of()))
+                .filter(trigger -> trigger.scope().jobs().stream().anyMatch(going::contains))
                 .forEach(trigger -> uses.add("the trigger " + trigger.name()));
         return uses;
     }
 
     private static boolean uses(Job job, String credential) {
-        return job instanceof Job.Task task && task.credentials().contains(credential)
+        boolean listens = job.triggers().stream()
+                .anyMatch(trigger -> trigger.source().credentials().contains(credential));
+        return listens
+                || job instanceof Job.Task task && task.credentials().contains(credential)
                 || job instanceof Job.Chain chain
                         && chain.steps().stream().anyMatch(step -> step.own()
                                 .credential()

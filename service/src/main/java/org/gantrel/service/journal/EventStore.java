@@ -11,6 +11,10 @@ import org.springframework.data.jpa.repository.Query;
 
 interface EventStore extends JpaRepository<EventRecord, Long> {
 
+    /** Which events are meant, and which the caller may know of. */
+    String WANTED = " e.type like :types and e.about like :jobs and (:run = 0 or e.runNumber = :run) and e.at >= :since"
+            + " and e.team in :teams and (e.type not like 'gantrel.credential.%' or e.team in :credentials)";
+
     @Query("select max(e.position) from EventRecord e")
     Optional<Long> highest();
 
@@ -27,4 +31,30 @@ interface EventStore extends JpaRepository<EventRecord, Long> {
 
     @Query("select e from EventRecord e where e.position > :after and e.position <= :upTo order by e.position")
     List<EventRecord> between(long after, long upTo, Limit limit);
+
+    /** What a caller may know of, newest first. */
+    @Query("select e from EventRecord e where e.position < :before and" + WANTED + " order by e.position desc")
+    List<EventRecord> before(
+            long before,
+            String types,
+            String jobs,
+            long run,
+            Instant since,
+            Collection<String> teams,
+            Collection<String> credentials,
+            Limit limit);
+
+    /** The same on from a place, oldest first. */
+    @Query("select e from EventRecord e where e.position > :after and e.position <= :upTo and" + WANTED
+            + " order by e.position")
+    List<EventRecord> onFrom(
+            long after,
+            long upTo,
+            String types,
+            String jobs,
+            long run,
+            Instant since,
+            Collection<String> teams,
+            Collection<String> credentials,
+            Limit limit);
 }

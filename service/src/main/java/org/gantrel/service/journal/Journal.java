@@ -52,15 +52,17 @@ public class Journal {
 
     /** Writes an event that tells of no run. */
     @Transactional
-    public void write(String type, String team, Map<String, Object> about) {
-        write(type, null, team, about);
+    public Event write(String type, String team, Map<String, Object> about) {
+        return write(type, null, team, about);
     }
 
     /** Writes an event into the transaction under way, or into one of its own. */
     @Transactional
-    public void write(String type, Long run, String team, Map<String, Object> about) {
+    public Event write(String type, Long run, String team, Map<String, Object> about) {
         long position = take();
-        entities.persist(new EventRecord(position, type, clock.instant(), run, team, about));
+        Instant now = clock.instant();
+        entities.persist(new EventRecord(position, type, now, run, team, about));
+        return new Event(position, type, now, run, team, about);
     }
 
     private long take() {

@@ -9,7 +9,6 @@ import java.util.Optional;
 import java.util.concurrent.Executor;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Consumer;
-import org.gantrel.core.access.Deed;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Callers;
 import org.springframework.http.MediaType;
@@ -135,8 +134,7 @@ final class Watcher {
     }
 
     private static void send(SseEmitter to, Caller caller, Event event) throws Exception {
-        boolean seen = event.team().isEmpty() ? caller.administrator() : caller.may(Deed.SEE_RUNS, event.team());
-        if (!seen) {
+        if (!EventRights.sees(caller, event)) {
             return;
         }
         Map<String, Object> data = new HashMap<>(event.about());

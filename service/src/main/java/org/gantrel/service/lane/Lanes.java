@@ -318,7 +318,10 @@ public class Lanes {
         states.changedAll();
         read.changed(new Revised(record.id(), record.revision()));
         changes.record(caller, what, "lane", record.name(), record.team().name(), details);
-        journal.write("gantrel.lane.changed", record.team().name(), Map.of("lane", record.name(), "what", what));
+        journal.write(
+                "gantrel.lane.changed",
+                record.team().name(),
+                Map.of("lane", record.name(), "name", record.name(), "what", what));
         waker.wakeAfterCommit();
     }
 }

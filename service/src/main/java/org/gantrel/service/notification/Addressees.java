@@ -14,11 +14,11 @@ import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.notification.Happening;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.NotificationRule.Urgency;
 import org.gantrel.core.notification.Receiver;
-import org.gantrel.core.notification.Scope;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
@@ -74,7 +74,7 @@ class Addressees {
     /** All rules that could concern a job: its own, those of who follow it, and those that are defined. */
     List<NotificationRule> rules(Job job) {
         var rules = new ArrayList<NotificationRule>();
-        var own = new Scope(List.of(job.name()), List.of(), List.of(job.team()));
+        var own = new JobScope(List.of(job.name()), List.of(), List.of(job.team()));
         if (!job.mailOnFailure().isEmpty()) {
             List<Receiver> to = job.mailOnFailure().stream()
                     .distinct()
@@ -97,7 +97,7 @@ class Addressees {
         return rules;
     }
 
-    private static NotificationRule rule(String name, Job job, Scope own, Set<Happening> tells, List<Receiver> to) {
+    private static NotificationRule rule(String name, Job job, JobScope own, Set<Happening> tells, List<Receiver> to) {
         return new NotificationRule(
                 name,
                 job.team(),

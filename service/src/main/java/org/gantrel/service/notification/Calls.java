@@ -6,10 +6,8 @@ import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
-import java.security.GeneralSecurityException;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -18,13 +16,12 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
-import javax.crypto.Mac;
-import javax.crypto.spec.SecretKeySpec;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.notification.Channel;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
+import org.gantrel.service.secret.Hmac;
 import org.gantrel.service.telling.Mustaches;
 import org.gantrel.service.telling.Tellings;
 import org.gantrel.service.work.Destinations;
@@ -185,23 +182,12 @@ class Calls {
                     .orElse("");
             String time = String.valueOf(clock.instant().getEpochSecond());
             headers.put("Gantrel-Time", time);
-            headers.put("Gantrel-Signature", "sha256=" + hmac(secret, time + "." + body));
+            headers.put("Gantrel-Signature", "sha256=" + Hmac.hex(secret, time + "." + body));
         }
         return headers;
     }
 
     private Credential open(Channel channel, String name) {
         return credentials.useAgain(name, channel.team(), "");
-    }
-
-    /** HMAC (RFC 2104) with SHA-256, in hexadecimal digits. */
-    static String hmac(String secret, String text) {
-        try {
-            Mac mac = Mac.getInstance("HmacSHA256");
-            mac.init(new SecretKeySpec(secret.getBytes(StandardCharsets.UTF_8), "HmacSHA256"));
-            return HexFormat.of().formatHex(mac.doFinal(text.getBytes(StandardCharsets.UTF_8)));
-        } catch (GeneralSecurityException e) {
-            throw new IllegalStateException(e);
-        }
     }
 }

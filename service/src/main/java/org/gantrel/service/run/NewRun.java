@@ -55,11 +55,10 @@ public record NewRun(
         return new NewRun(job, given, CauseKind.PERSON, person, person, planned, Optional.empty(), "");
     }
 
-    /** One that an event started. @param source the run that it tells of */
+    /** One that an event started. @param cause the number of the run that it tells of, or the event itself */
     public static NewRun byTrigger(
-            JobEntry job, Map<String, String> with, String trigger, Run source, PlannedTime planned) {
-        return new NewRun(
-                job, with, CauseKind.TRIGGER, String.valueOf(source.number()), "", planned, Optional.empty(), trigger);
+            JobEntry job, Map<String, String> with, String trigger, String cause, PlannedTime planned) {
+        return new NewRun(job, with, CauseKind.TRIGGER, cause, "", planned, Optional.empty(), trigger);
     }
 
     /** The same again: the same values, planned for the same time, so that it covers the same day. */

@@ -251,7 +251,11 @@ public class Runs {
             case CHAIN -> "as step " + run.step() + " of run " + run.causeRef();
             case REPEAT -> "by " + run.starter() + ", to repeat run " + run.causeRef();
             case SWEEP -> "for row " + run.step() + " of run " + run.causeRef();
-            case TRIGGER -> "by its trigger " + run.step() + ", since run " + run.causeRef() + " had ended";
+            case TRIGGER ->
+                "by its trigger " + run.step()
+                        + (run.causeRef().startsWith("event ")
+                                ? ", upon " + run.causeRef()
+                                : ", upon run " + run.causeRef());
             case RETRY -> "by " + run.cause().word() + " " + run.causeRef();
         };
     }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
@@ -21,6 +22,7 @@ import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Run;
@@ -61,6 +63,7 @@ public class Accounting {
     private final SetAside aside;
     private final Reckoning reckoning;
     private final TransactionTemplate transaction;
+    private final Journal journal;
 
     /** Schedules that are due and wait: for their last late run to end. They are looked at in each step. */
     private final Set<Long> takingTurns = new HashSet<>();
@@ -77,7 +80,8 @@ public class Accounting {
             Presence presence,
             SetAside aside,
             Settings settings,
-            TransactionTemplate transaction) {
+            TransactionTemplate transaction,
+            Journal journal) {
         this.schedules = schedules;
         this.occurrences = occurrences;
         this.plans = plans;
@@ -88,6 +92,7 @@ public class Accounting {
         this.aside = aside;
         this.reckoning = new Reckoning(settings.limits().grace());
         this.transaction = transaction;
+        this.journal = journal;
     }
 
     /** Accounts for what is due; says whether anything was written. */
@@ -214,6 +219,13 @@ public class Accounting {
             written = true;
         }
         schedule.accountedUpTo(result.next().orElse(null));
+        if (result.next().isEmpty()) {
+            String sentence = "the schedule " + schedule.name() + " of " + job.name() + " has no coming start any more";
+            journal.write(
+                    EventType.SCHEDULE_OVER.type(),
+                    job.team(),
+                    Map.of("job", job.name(), "schedule", schedule.name(), "message", sentence));
+        }
         return true;
     }
 

@@ -53,6 +53,7 @@ class SecurityRules {
                                 "/api/openapi.json",
                                 "/api/v1/sessions",
                                 "/error",
+                                "/api/v1/calls/*/*",
                                 "/api/v1/feeds/*/ics")
                         .permitAll()
                         .requestMatchers("/api/**", "/metrics")

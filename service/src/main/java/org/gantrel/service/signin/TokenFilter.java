@@ -9,6 +9,7 @@ import java.io.IOException;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.service.team.Caller;
 import org.springframework.security.authentication.UsernamePasswordAuthenticationToken;
 import org.springframework.security.core.context.SecurityContextHolder;
 import org.springframework.web.filter.OncePerRequestFilter;
@@ -36,11 +37,15 @@ final class TokenFilter extends OncePerRequestFilter {
             throws ServletException, IOException {
         Optional<String> bearer = bearer(request);
         AccessToken.Kind kind = bearer.isPresent() ? AccessToken.Kind.TOKEN : AccessToken.Kind.SESSION;
-        bearer.or(() -> cookie(request))
+        Optional<Caller> known = bearer.or(() -> cookie(request))
                 .filter(value -> value.length() <= LONGEST)
-                .flatMap(value -> tokens.recognise(value, kind))
-                .ifPresent(caller -> SecurityContextHolder.getContext()
-                        .setAuthentication(new UsernamePasswordAuthenticationToken(caller, kind, List.of())));
+                .flatMap(value -> tokens.recognise(value, kind));
+        if (known.isEmpty()) {
+            bearer.filter(value -> value.length() <= LONGEST && value.startsWith(Tokens.PREFIX))
+                    .ifPresent(tokens::refused);
+        }
+        known.ifPresent(caller -> SecurityContextHolder.getContext()
+                .setAuthentication(new UsernamePasswordAuthenticationToken(caller, kind, List.of())));
         chain.doFilter(request, response);
     }
 

@@ -4,10 +4,13 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.journal.Notices;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.secret.RandomToken;
 import org.gantrel.service.team.AccountChanged;
@@ -29,6 +32,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 public class Tokens {
 
     static final Duration SESSION = Duration.ofHours(12);
+    static final String PREFIX = "gt_";
     private static final Duration USE_IS_NOTED_EVERY = Duration.ofMinutes(5);
     private static final int LONGEST_DAYS = 400;
 
@@ -37,6 +41,7 @@ public class Tokens {
     private final PasswordEncoder passwords;
     private final SignInThrottle throttle;
     private final Changes changes;
+    private final Notices notices;
     private final TransactionTemplate transactions;
     private final Clock clock;
     /** The hash of a password that nobody has, of the same cost as all others. */
@@ -48,8 +53,10 @@ public class Tokens {
             PasswordEncoder passwords,
             SignInThrottle throttle,
             Changes changes,
+            Notices notices,
             PlatformTransactionManager manager,
             Clock clock) {
+        this.notices = notices;
         this.transactions = new TransactionTemplate(manager);
         this.store = store;
         this.teams = teams;
@@ -85,6 +92,10 @@ public class Tokens {
                     changes.record(Caller.nobody(), "slowed down", "person", shown, "", "sign-ins from " + address);
                 }
             });
+            notices.tell(
+                    EventType.SIGNIN_REFUSED,
+                    "",
+                    Map.of("person", shown, "message", shown + " was not let in, from " + address));
             throw Refusal.notSignedIn("the name or the password is wrong");
         }
         return person.orElseThrow();
@@ -105,6 +116,10 @@ public class Tokens {
     String openSession(Person person) {
         store.deleteByExpiresAtBefore(clock.instant());
         changes.record(teams.caller(person), "signed in", "person", person.name(), "", "");
+        notices.tell(
+                EventType.SIGNIN_ACCEPTED,
+                "",
+                Map.of("person", person.name(), "message", person.name() + " signed in"));
         return make(person, AccessToken.Kind.SESSION, "console", SESSION);
     }
 
@@ -146,6 +161,16 @@ public class Tokens {
         changes.record(caller, "revoked", "token", token.name(), "", "");
     }
 
+    /** Notes that a token was shown which lets nobody in: it is unknown, was taken back, or is over. */
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
+    public void refused(String token) {
+        String person = store.withHash(RandomToken.hash(token))
+                .map(known -> known.person().name())
+                .orElse("");
+        String whose = person.isEmpty() ? "a token that nobody has any more" : "a token of " + person + " that is over";
+        notices.tell(EventType.TOKEN_REFUSED, "", Map.of("person", person, "message", whose + " was shown"));
+    }
+
     /** Who a session or a token belongs to, as of now. */
     Optional<Caller> recognise(String token, AccessToken.Kind kind) {
         Instant now = clock.instant();
@@ -172,7 +197,7 @@ public class Tokens {
     }
 
     private String make(Person person, AccessToken.Kind kind, String name, Duration lifetime) {
-        String token = RandomToken.make("gt_");
+        String token = RandomToken.make(PREFIX);
         Instant now = clock.instant();
         store.save(new AccessToken(person, kind, name, RandomToken.hash(token), now, now.plus(lifetime)));
         return token;

@@ -11,12 +11,12 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Places;
 import org.gantrel.core.definition.TellingDefinition;
+import org.gantrel.core.job.JobScope;
 import org.gantrel.core.notification.Channel;
 import org.gantrel.core.notification.Digest;
 import org.gantrel.core.notification.DutyList;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.Receiver;
-import org.gantrel.core.notification.Scope;
 import org.gantrel.core.notification.Telling;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
@@ -295,7 +295,7 @@ public class Tellings {
             }
         }
 
-        private void scope(Scope scope) {
+        private void scope(JobScope scope) {
             scope.teams().forEach(team -> {
                 knownTeam("for.teams", team);
                 if (teams.named(team).isPresent() && !caller.may(Deed.SEE_RUNS, team)) {

@@ -1,25 +1,29 @@
 package org.gantrel.service.trigger;
 
+import java.time.Clock;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
-import org.gantrel.core.expression.StepFacts;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.schedule.DayFilter;
+import org.gantrel.core.trigger.OpenHours;
 import org.gantrel.core.trigger.Trigger;
+import org.gantrel.core.trigger.TriggerCourse;
+import org.gantrel.core.trigger.TriggerCourse.Made;
+import org.gantrel.core.trigger.TriggerCourse.Verdict;
 import org.gantrel.service.aside.EventByEvent;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Event;
@@ -31,51 +35,60 @@ import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.trigger.Firing.Outcome;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Propagation;
+import org.springframework.transaction.annotation.Transactional;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Starts jobs upon events. It reads the journal in a thread of its own; how far it has come is written down in the
- * transaction that writes down the starts, so that each event starts each job once, whatever happens in between. What ends
- * for a row of a sweep starts nothing: the sweep's own end does.
+ * transaction that writes down the starts, and what came of each event for each trigger is unique, so that each event starts
+ * each job once, whatever happens in between. What ends for a row of a sweep starts nothing: the sweep's own end does.
  */
 @Component
-class Triggers implements SmartLifecycle {
+public class Triggers implements SmartLifecycle {
 
     private static final String READER = "triggers";
-    private static final Set<String> TYPES = Set.of(Trigger.On.RUN_ENDED.type(), Trigger.On.STEP_ENDED.type());
-    private static final String CHANGED = "gantrel.job.changed";
 
-    private record Listening(long job, Trigger trigger) {}
-
+    private final Listeners listeners;
+    private final FiringStore firings;
     private final Jobs jobs;
     private final Runs runs;
     private final Ledger ledger;
     private final RunValues values;
     private final ByHand byHand;
+    private final Calendars calendars;
     private final Journal journal;
+    private final Clock clock;
     private final EventByEvent each;
-    /** The triggers of all jobs, by the job whose ends they wait for; null where they are to be read again. */
-    private Map<String, List<Listening>> listening;
 
     private JournalReader reader;
 
     Triggers(
+            Listeners listeners,
+            FiringStore firings,
             Jobs jobs,
             Runs runs,
             Ledger ledger,
             RunValues values,
             ByHand byHand,
+            Calendars calendars,
             Journal journal,
             SetAside aside,
-            TransactionTemplate transaction) {
+            TransactionTemplate transaction,
+            Clock clock) {
+        this.listeners = listeners;
+        this.firings = firings;
         this.jobs = jobs;
         this.runs = runs;
         this.ledger = ledger;
         this.values = values;
         this.byHand = byHand;
+        this.calendars = calendars;
         this.journal = journal;
+        this.clock = clock;
         this.each = new EventByEvent(READER, journal, aside, transaction, this::concerns, Triggers::thing, this::fire);
     }
 
@@ -102,95 +115,188 @@ class Triggers implements SmartLifecycle {
     }
 
     private boolean concerns(Event event) {
-        if (event.type().equals(CHANGED)) {
-            listening = null;
+        listeners.hear(event);
+        List<Listening> to = listeners.to(event);
+        // what an event itself says is enough for most conditions, and those that do not hold cost no transaction
+        boolean ofRun =
+                EventType.ofType(event.type()).filter(EventType::tellsOfRun).isPresent();
+        return ofRun ? !to.isEmpty() : to.stream().anyMatch(each -> mayHold(each, event));
+    }
+
+    private boolean mayHold(Listening each, Event event) {
+        try {
+            return each.trigger().when().isEmpty() || holds(each, event, Optional.empty());
+        } catch (ExpressionException e) {
+            return true;
         }
-        return !listeningTo(event).isEmpty();
     }
 
     /** Apart from what others set aside of the same event. */
     private static Thing thing(Event event) {
-        return new Thing(Kind.EVENT, -event.position(), "triggers after run " + event.run(), event.team());
+        String what = event.run() == null ? "event " + event.position() : "run " + event.run();
+        return new Thing(Kind.EVENT, -event.position(), "triggers after " + what, event.team());
     }
 
-    private List<Listening> listeningTo(Event event) {
-        boolean row = CauseKind.SWEEP.word().equals(event.about().get("cause"));
-        if (!TYPES.contains(event.type()) || row) {
-            return List.of();
+    private void fire(Event event) {
+        Optional<Run> source = source(event);
+        listeners.to(event).forEach(each -> fire(each, event, source));
+    }
+
+    private Optional<Run> source(Event event) {
+        return Optional.ofNullable(event.about().get("child"))
+                .map(child -> Long.parseLong(String.valueOf(child)))
+                .or(() -> Optional.ofNullable(event.run()))
+                .flatMap(runs::find);
+    }
+
+    /** What comes of an event for one trigger at once, for who waits for an answer; the reader then finds it done. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Firing fireNow(Listening listening, Event event) {
+        return fire(listening, event, source(event)).orElseThrow();
+    }
+
+    private Optional<Firing> fire(Listening by, Event event, Optional<Run> source) {
+        Optional<Firing> before = firings.findByEventPositionAndJobIdAndTriggerName(
+                event.position(), by.job(), by.trigger().name());
+        if (before.isPresent()) {
+            return before;
         }
-        if (listening == null) {
-            listening = read();
+        Optional<Firing> made = Optional.empty();
+        try {
+            if (by.trigger().when().isEmpty() || holds(by, event, source)) {
+                made = Optional.of(begin(by, event, source));
+            } else if (by.trigger().on().about() == EventType.About.CALL) {
+                made = Optional.of(firing(by, event, Outcome.DROPPED, "its condition does not hold"));
+            }
+        } catch (ExpressionException e) {
+            made = Optional.of(firing(by, event, Outcome.REFUSED, e.getMessage()));
+        } catch (InvalidException e) {
+            made = Optional.of(firing(by, event, Outcome.REFUSED, Runs.sentence(e)));
         }
-        String job = String.valueOf(event.about().get("job"));
-        String step = String.valueOf(event.about().getOrDefault("step", ""));
-        Optional<RunState> state = RunState.of(String.valueOf(event.about().get("state")));
-        return state.map(ended -> listening.getOrDefault(job, List.of()).stream()
-                        .filter(each -> each.trigger().isFor(event.type(), job, step, ended))
+        made.ifPresent(firings::save);
+        made.filter(firing -> firing.outcome() == Outcome.REFUSED)
+                .ifPresent(firing -> source.ifPresent(run -> ledger.remark(
+                        run.number(),
+                        "the trigger " + by.trigger().name() + " of " + by.jobName() + " starts nothing: "
+                                + firing.why(),
+                        event.at())));
+        return made;
+    }
+
+    private static Firing firing(Listening by, Event event, Outcome outcome, String why) {
+        return new Firing(event.position(), event.at(), by, outcome, why);
+    }
+
+    private Firing begin(Listening by, Event event, Optional<Run> source) {
+        Trigger trigger = by.trigger();
+        if (source.filter(run -> inARow(run) >= Trigger.MOST_IN_A_ROW).isPresent()) {
+            return firing(by, event, Outcome.REFUSED, Trigger.MOST_IN_A_ROW + " runs have started one another already");
+        }
+        Verdict verdict = TriggerCourse.decide(trigger, event.at(), made(by, event), days(trigger));
+        if (verdict instanceof TriggerCourse.Dropped dropped) {
+            return firing(by, event, Outcome.DROPPED, dropped.why());
+        }
+        if (verdict instanceof TriggerCourse.Gathered gathered) {
+            return firing(by, event, Outcome.GATHERED, "").into(gathered.run(), null);
+        }
+        var start = (TriggerCourse.Start) verdict;
+        JobEntry entry = jobs.withId(by.job());
+        Map<String, String> with = with(by, event, source);
+        Run run = ledger.create(
+                NewRun.byTrigger(
+                        entry,
+                        with,
+                        trigger.name(),
+                        cause(event, source),
+                        byHand.planned(jobs.current(entry), start.at())),
+                event.at());
+        return firing(by, event, Outcome.STARTED, start.why()).into(run.number(), start.at());
+    }
+
+    /** What a run says that it was started by: the number of a run, or the event itself. */
+    private static String cause(Event event, Optional<Run> source) {
+        return source.map(run -> String.valueOf(run.number())).orElse("event " + event.position());
+    }
+
+    /** What the starts of the trigger's limit are, those that are still to come among them. */
+    private List<Made> made(Listening by, Event event) {
+        return by.trigger()
+                .limit()
+                .map(limit -> firings
+                        .startedSince(by.job(), by.trigger().name(), event.at().minus(limit.in()))
+                        .stream()
+                        .map(firing -> new Made(
+                                firing.run().orElseThrow(), firing.planned().orElseThrow(), waits(firing)))
                         .toList())
                 .orElse(List.of());
     }
 
-    private Map<String, List<Listening>> read() {
-        Map<String, List<Listening>> found = new HashMap<>();
-        for (JobEntry entry : jobs.allEver()) {
-            if (!entry.isRetired()) {
-                jobs.current(entry).triggers().forEach(trigger -> found.computeIfAbsent(
-                                trigger.of(), key -> new ArrayList<>())
-                        .add(new Listening(entry.id(), trigger)));
-            }
-        }
-        return found;
+    private boolean waits(Firing firing) {
+        return firing.planned().filter(clock.instant()::isBefore).isPresent()
+                && firing.run()
+                        .flatMap(runs::find)
+                        .filter(run -> run.state() == RunState.WAITING
+                                && run.startedAt().isEmpty())
+                        .isPresent();
     }
 
-    private void fire(Event event) {
-        Optional<Run> source = Optional.ofNullable(event.about().get("child"))
-                .map(child -> Long.parseLong(String.valueOf(child)))
-                .or(() -> Optional.ofNullable(event.run()))
-                .flatMap(runs::find);
-        if (source.isPresent()) {
-            listeningTo(event).forEach(each -> fire(each, event, source.get()));
-        }
+    private DayFilter days(Trigger trigger) {
+        return trigger.hours()
+                .map(OpenHours::calendar)
+                .filter(name -> !name.isEmpty())
+                .flatMap(calendars::days)
+                .map(days -> new DayFilter(Optional.of(days), Optional.empty()))
+                .orElse(DayFilter.ANY_DAY);
     }
 
-    private void fire(Listening each, Event event, Run source) {
-        JobEntry entry = jobs.withId(each.job());
-        Trigger trigger = each.trigger();
-        String name = trigger.name() + " of " + entry.name();
-        if (inARow(source) >= Trigger.MOST_IN_A_ROW) {
-            ledger.remark(
-                    source.number(),
-                    "the trigger " + name + " does not start it: " + Trigger.MOST_IN_A_ROW
-                            + " runs have started one another already",
-                    event.at());
-            return;
-        }
-        StepFacts facts = alias -> alias.equals(Trigger.EVENT) ? Optional.of(fact(event, source)) : Optional.empty();
-        Instant at = event.at().plus(trigger.delay());
-        Job job = jobs.current(entry);
-        Bindings known = values.known(Map.of(), byHand.planned(job, at)).after(facts);
+    /** What would come of an event that somebody made up. Nothing is written. */
+    TriggerApi.TriggerTrial trial(Listening by, Event event, List<String> unknown) {
+        Trigger trigger = by.trigger();
+        String job = by.jobName();
         try {
-            if (!trigger.when().isEmpty() && !known.holds(trigger.when())) {
-                return;
+            if (!trigger.when().isEmpty() && !holds(by, event, Optional.empty())) {
+                return new TriggerApi.TriggerTrial(
+                        false, job, Map.of(), null, "its condition does not hold: " + trigger.when(), unknown);
             }
-            var with = new LinkedHashMap<String, String>();
-            trigger.with().forEach((key, text) -> with.put(key, known.fill(text)));
-            ledger.create(NewRun.byTrigger(entry, with, trigger.name(), source, byHand.planned(job, at)), event.at());
+            Map<String, String> with = with(by, event, Optional.empty());
+            Verdict verdict = TriggerCourse.decide(trigger, event.at(), made(by, event), days(trigger));
+            if (verdict instanceof TriggerCourse.Dropped dropped) {
+                return new TriggerApi.TriggerTrial(false, job, with, null, dropped.why(), unknown);
+            }
+            if (verdict instanceof TriggerCourse.Gathered gathered) {
+                return new TriggerApi.TriggerTrial(
+                        false, job, with, null, "it would be gathered into run " + gathered.run(), unknown);
+            }
+            var start = (TriggerCourse.Start) verdict;
+            JobEntry entry = jobs.withId(by.job());
+            values.resolve(
+                    jobs.current(entry), with, CauseKind.TRIGGER, byHand.planned(jobs.current(entry), start.at()));
+            return new TriggerApi.TriggerTrial(
+                    true, job, with, start.at(), start.why().isEmpty() ? null : start.why(), unknown);
         } catch (ExpressionException e) {
-            ledger.remark(source.number(), "the trigger " + name + " starts nothing: " + e.getMessage(), event.at());
+            return new TriggerApi.TriggerTrial(false, job, Map.of(), null, e.getMessage(), unknown);
         } catch (InvalidException e) {
-            ledger.remark(source.number(), "the trigger " + name + " starts nothing: " + Runs.sentence(e), event.at());
+            return new TriggerApi.TriggerTrial(false, job, Map.of(), null, Runs.sentence(e), unknown);
         }
     }
 
-    private static StepFacts.Fact fact(Event event, Run source) {
-        return new StepFacts.Fact(
-                String.valueOf(event.about().get("state")),
-                Optional.of(source.number()),
-                source.exitCode(),
-                source.startedAt(),
-                source.finishedAt(),
-                source.results(),
-                Map.of());
+    private boolean holds(Listening by, Event event, Optional<Run> source) {
+        return known(by, event, source).holds(by.trigger().when());
+    }
+
+    /** The values for the start. */
+    Map<String, String> with(Listening by, Event event, Optional<Run> source) {
+        Bindings known = known(by, event, source);
+        var with = new LinkedHashMap<String, String>();
+        by.trigger().with().forEach((key, text) -> with.put(key, known.fill(text)));
+        return with;
+    }
+
+    private Bindings known(Listening by, Event event, Optional<Run> source) {
+        Job job = jobs.current(jobs.withId(by.job()));
+        Instant at = event.at().plus(by.trigger().delay());
+        return values.known(Map.of(), byHand.planned(job, at))
+                .after(EventFacts.of(event, by.trigger().on(), source));
     }
 
     /** How many runs before it were started by one another's ends. */

@@ -20,6 +20,7 @@ import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.fault.FaultLedger;
+import org.gantrel.service.secret.Hmac;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -170,7 +171,7 @@ class TellingTest extends Mailed {
             String time = exchange.getRequestHeaders().getFirst("Gantrel-Time");
             String signed = exchange.getRequestHeaders().getFirst("Gantrel-Signature");
             boolean broken = got.isEmpty();
-            got.add(("sha256=" + Calls.hmac("s3cret-of-the-desk", time + "." + body)).equals(signed) + " " + body);
+            got.add(("sha256=" + Hmac.hex("s3cret-of-the-desk", time + "." + body)).equals(signed) + " " + body);
             byte[] answer = (broken ? "out of order" : "").getBytes(StandardCharsets.UTF_8);
             exchange.sendResponseHeaders(broken ? 500 : 204, broken ? answer.length : -1);
             exchange.getResponseBody().write(answer);

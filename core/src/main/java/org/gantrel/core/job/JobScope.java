@@ -1,27 +1,29 @@
-package org.gantrel.core.notification;
+package org.gantrel.core.job;
 
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Glob;
 
 /**
- * The jobs that a rule is for: those of its own team, or of the teams that it names, and of these such as have one of the names
+ * The jobs that a rule or a trigger is for: those of its own team, or of the teams that it names, and of these such as have one of the names
  * or labels.
  *
  * @param jobs names, or patterns with {@code *} and {@code ?}
  * @param labels labels, of which a job has one at least
  * @param teams whose jobs are meant; none for those of the rule's own team
  */
-public record Scope(List<String> jobs, List<String> labels, List<String> teams) {
+public record JobScope(List<String> jobs, List<String> labels, List<String> teams) {
 
-    private static final int MOST_GLOBS = 10_000;
+    /** In the place of a team's name: all teams. */
+    public static final String ANY = "any";
+
+    private static final int MOST_KEPT = 10_000;
     private static final Map<String, Glob> GLOBS = new ConcurrentHashMap<>();
 
-    public Scope {
+    public JobScope {
         jobs = List.copyOf(jobs);
         labels = List.copyOf(labels);
         teams = List.copyOf(teams);
@@ -29,7 +31,8 @@ public record Scope(List<String> jobs, List<String> labels, List<String> teams) 
 
     /** @param ruleTeam the team whose rule it is */
     public boolean isFor(Job job, String ruleTeam) {
-        boolean among = teams.isEmpty() ? job.team().equals(ruleTeam) : teams.contains(job.team());
+        boolean among =
+                teams.isEmpty() ? job.team().equals(ruleTeam) : teams.contains(job.team()) || teams.contains(ANY);
         boolean all = jobs.isEmpty() && labels.isEmpty();
         return among
                 && (all
@@ -45,10 +48,18 @@ public record Scope(List<String> jobs, List<String> labels, List<String> teams) 
     private boolean names(String job) {
         return jobs.stream()
                 .anyMatch(each ->
-                        each.equals(job) || isPattern(each) && Glob.of(each).matches(job));
+                        each.equals(job) || isPattern(each) && glob(each).matches(job));
     }
 
-    static boolean isPattern(String text) {
+    private static Glob glob(String text) {
+        if (GLOBS.size() > MOST_KEPT) {
+            GLOBS.clear();
+        }
+        return GLOBS.computeIfAbsent(text, Glob::of);
+    }
+
+    /** Whether a text stands for several names. */
+    public static boolean isPattern(String text) {
         return text.contains("*") || text.contains("?");
     }
 

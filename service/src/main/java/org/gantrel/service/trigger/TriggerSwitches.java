@@ -1,0 +1,67 @@
+package org.gantrel.service.trigger;
+
+import java.time.Clock;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
+import org.springframework.stereotype.Component;
+import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
+
+/** Which triggers are switched off. */
+@Component
+class TriggerSwitches {
+
+    private final TriggerSwitchStore store;
+    private final Jobs jobs;
+    private final Journal journal;
+    private final Clock clock;
+    private volatile Set<String> off;
+
+    TriggerSwitches(TriggerSwitchStore store, Jobs jobs, Journal journal, Clock clock) {
+        this.store = store;
+        this.jobs = jobs;
+        this.journal = journal;
+        this.clock = clock;
+    }
+
+    /** The addresses of those that are off. */
+    Set<String> off() {
+        Set<String> found = off;
+        if (found == null) {
+            found = store.findAll().stream()
+                    .map(each -> Listening.address(jobs.withId(each.jobId()).name(), each.triggerName()))
+                    .collect(Collectors.toUnmodifiableSet());
+            off = found;
+        }
+        return found;
+    }
+
+    Optional<TriggerSwitch> of(long job, String trigger) {
+        return store.findByJobIdAndTriggerName(job, trigger);
+    }
+
+    /** Switches a trigger; says whether it was the other way before. */
+    @Transactional
+    public boolean set(JobEntry job, String trigger, boolean on, String by) {
+        Optional<TriggerSwitch> known = store.findByJobIdAndTriggerName(job.id(), trigger);
+        if (known.isEmpty() == on) {
+            return false;
+        }
+        known.ifPresentOrElse(
+                store::delete, () -> store.save(new TriggerSwitch(job.id(), trigger, by, clock.instant())));
+        journal.write("gantrel.job.changed", job.team(), Map.of("job", job.name(), "trigger", trigger));
+        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+            @Override
+            public void afterCompletion(int status) {
+                off = null;
+            }
+        });
+        return true;
+    }
+}
