@@ -80,3 +80,4 @@ create index silence_of on silence (job_id, ended_at);
 
 -- Events are looked for by their kind and by their team.
 create index event_by_type on event (type, position);
+

@@ -44,7 +44,8 @@ final class ChainForm {
                 "gate-patience",
                 "stop-at",
                 "long-after",
-                "triggers");
+                "triggers",
+                "expect");
         String name = CommonForm.name(section, "chain", "the name of the chain");
         Parameters parameters = ParameterForm.read(section);
         new SecretSpread(section, parameters);

@@ -64,7 +64,14 @@ final class RulesForm {
                         "total-limit",
                         "within " + Words.duration(total) + " no second try can come: the first wait is "
                                 + Words.duration(retry.pause())));
-        return new Rules(overlap, lanes(), priority(), new GateForm(section, parameters).read(), limits, retry);
+        return new Rules(
+                overlap,
+                lanes(),
+                priority(),
+                new GateForm(section, parameters).read(),
+                limits,
+                retry,
+                ExpectForm.read(section));
     }
 
     Rules ofChain() {
@@ -73,7 +80,8 @@ final class RulesForm {
             section.complain(
                     "gates", "a chain acts as nobody; a gate with a credential stands at the job of its first step");
         }
-        return new Rules(overlap(), lanes(), priority(), gates, limits(Optional.empty()), Retry.NEVER);
+        return new Rules(
+                overlap(), lanes(), priority(), gates, limits(Optional.empty()), Retry.NEVER, ExpectForm.read(section));
     }
 
     private Overlap overlap() {

@@ -55,7 +55,8 @@ final class TaskForm {
                 "long-after",
                 "retry",
                 "gives",
-                "triggers");
+                "triggers",
+                "expect");
         String name = CommonForm.name(section, "task", "the name of the task");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);

@@ -18,14 +18,19 @@ public enum Happening {
     MISSED,
     LATE,
     LONG,
+    WAITS_LONG,
     APPROVAL,
-    RECOVERED;
+    RECOVERED,
+    /** What a job's {@code expect} asks for has not come. */
+    SILENCE,
+    CREDENTIAL_EXPIRING,
+    SERVICE_WAS_DOWN;
 
     /** What opens a fault, or keeps it open. */
     private static final Set<RunState> BAD = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);
 
     /** What a rule tells of that says nothing of it. */
-    public static final Set<Happening> USUAL = Set.of(FAILED, TIMED_OUT, MISSED, LATE, RECOVERED);
+    public static final Set<Happening> USUAL = Set.of(FAILED, TIMED_OUT, MISSED, LATE, RECOVERED, SILENCE);
 
     public String word() {
         return name().toLowerCase(Locale.ROOT).replace('_', '-');

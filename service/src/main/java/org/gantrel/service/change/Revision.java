@@ -41,6 +41,10 @@ public abstract class Revision {
         return madeBy;
     }
 
+    public Instant madeAt() {
+        return madeAt;
+    }
+
     public View view() {
         return new View(revision, madeBy, madeAt, definition);
     }

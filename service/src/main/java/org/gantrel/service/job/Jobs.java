@@ -1,6 +1,7 @@
 package org.gantrel.service.job;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
@@ -144,6 +145,16 @@ public class Jobs {
     @Transactional(readOnly = true)
     public String text(JobEntry job, int revision) {
         return revision(job, revision).definition();
+    }
+
+    /** When a job was first saved. */
+    @Transactional(readOnly = true)
+    public Instant madeAt(JobEntry job) {
+        return revisions
+                .findByJobIdAndRevision(job.id(), 1)
+                .or(() -> revisions.findByJobIdAndRevision(job.id(), job.revision()))
+                .map(JobRevision::madeAt)
+                .orElse(Instant.EPOCH);
     }
 
     @Transactional(readOnly = true)

@@ -32,6 +32,11 @@ interface EventStore extends JpaRepository<EventRecord, Long> {
     @Query("select e from EventRecord e where e.position > :after and e.position <= :upTo order by e.position")
     List<EventRecord> between(long after, long upTo, Limit limit);
 
+    @Query("select count(e) > 0 from EventRecord e where e.type = :type and e.at >= :since and e.about like :about")
+    boolean holds(String type, String about, Instant since);
+
+    List<EventRecord> findByRunNumberOrderByPosition(long run, Limit limit);
+
     /** What a caller may know of, newest first. */
     @Query("select e from EventRecord e where e.position < :before and" + WANTED + " order by e.position desc")
     List<EventRecord> before(

@@ -160,6 +160,26 @@ public class Journal {
                 .orElse(List.of());
     }
 
+    /** One event. */
+    @Transactional(readOnly = true)
+    public Optional<Event> find(long position) {
+        return store.findById(position).map(EventRecord::value);
+    }
+
+    /** Whether an event of a type was written since a time that says something. @param says a part of its JSON */
+    @Transactional(readOnly = true)
+    public boolean holdsSince(String type, String says, Instant since) {
+        return store.holds(type, "%" + says + "%", since);
+    }
+
+    /** The events of a run, the oldest first. */
+    @Transactional(readOnly = true)
+    public List<Event> of(long run, int most) {
+        return store.findByRunNumberOrderByPosition(run, Limit.of(most)).stream()
+                .map(EventRecord::value)
+                .toList();
+    }
+
     /** How far a reader has come; one that is new begins with what happens from now on. */
     @Transactional
     public long position(String reader) {

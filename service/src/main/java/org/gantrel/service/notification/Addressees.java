@@ -136,8 +136,9 @@ class Addressees {
         return List.copyOf(found.values());
     }
 
-    /** Who gets a digest, each once. */
+    /** Who gets what is about no job, such as a digest, each once. */
     List<Addressee> of(Collection<Receiver> receivers, Instant at) {
+        // nobody owns or started what belongs to no job
         Map<String, Addressee> found = new LinkedHashMap<>();
         for (Receiver receiver : receivers) {
             if (receiver instanceof Receiver.Address address) {

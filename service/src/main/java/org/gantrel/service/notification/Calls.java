@@ -58,21 +58,21 @@ class Calls {
     }
 
     /** What a message to a channel holds. */
-    static String body(Optional<Channel> channel, Texts.Said said, Run run, String kind, List<String> to) {
+    static String body(Optional<Channel> channel, Texts.Said said, Optional<Run> run, String kind, List<String> to) {
         var data = new LinkedHashMap<>(said.values());
         data.remove("colour");
         data.put("kind", kind);
         data.put("to", to);
-        data.put("run", run.number());
-        data.put("job", run.jobName());
-        data.put("state", run.state().word());
+        data.put("run", run.map(Run::number).orElse(0L));
+        data.put("job", run.map(Run::jobName).orElse(""));
+        data.put("state", run.map(each -> each.state().word()).orElse(""));
         return write(
                 channel.map(Channel::form).orElse(Channel.Form.CLOUD_EVENT),
                 channel.map(Channel::body).orElse(""),
                 data,
                 kind,
-                "/jobs/" + run.jobName(),
-                "run " + run.number());
+                run.map(each -> "/jobs/" + each.jobName()).orElse("/"),
+                run.map(each -> "run " + each.number()).orElse(said.subject()));
     }
 
     /** What a test of a channel holds. */

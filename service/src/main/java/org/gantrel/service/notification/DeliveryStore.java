@@ -55,6 +55,8 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
 
     List<DeliveryRecord> findByFaultIdOrderById(long fault);
 
+    List<DeliveryRecord> findByEventPositionInOrderById(Collection<Long> positions);
+
     @Query(
             "select d from DeliveryRecord d where d.person = :person and d.channel = 'console' and d.id < :before order by"
                     + " d.id desc")

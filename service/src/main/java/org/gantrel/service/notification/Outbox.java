@@ -45,9 +45,18 @@ class Outbox {
     /**
      * What brings messages up.
      *
+     * @param run the run that it is about; nothing where it is about none
+     * @param team whose it is
      * @param reached where a message of it goes already: nobody is told twice by two rules
      */
-    record Occasion(Optional<Long> position, Run run, Job job, Instant at, Set<String> reached) {
+    record Occasion(
+            Optional<Long> position, Optional<Run> run, String team, long teamId, Instant at, Set<String> reached) {
+
+        /** Something that happened to a run. */
+        static Occasion of(Optional<Long> position, Run run, Job job, Instant at, Set<String> reached) {
+            return new Occasion(position, Optional.of(run), job.team(), run.teamId(), at, reached);
+        }
+
         private boolean isNew(String channel, String place) {
             return reached.add(channel + " " + place);
         }
@@ -73,7 +82,7 @@ class Outbox {
             write(occasion, written.message(rule.by(), rule.by(), "", said.subject(), body, ""), rule.urgency());
         }
         for (Addressee who : to) {
-            Texts.Said said = says.apply(addressees.maySee(who, occasion.job().team()));
+            Texts.Said said = says.apply(addressees.maySee(who, occasion.team()));
             boolean mails = rule.by().equals(Message.MAIL) && !who.mail().isEmpty();
             if (mails && occasion.isNew(Message.MAIL, who.mail())) {
                 write(
@@ -116,8 +125,8 @@ class Outbox {
                     rule.map(NotificationRule::name).orElse(""),
                     person,
                     fault.map(FaultRecord::id),
-                    Optional.of(occasion.run().number()),
-                    occasion.run().teamId(),
+                    occasion.run().map(Run::number),
+                    occasion.teamId(),
                     subject,
                     text,
                     html);

@@ -56,6 +56,7 @@ class Teller implements SmartLifecycle, LetsGo {
     private static final String CHANGED = "gantrel.job.changed";
     private static final String LATE = "gantrel.run.late";
     private static final String LONG = "gantrel.run.long";
+    private static final String WAITS = "gantrel.run.waits";
     private static final int MOST_DUE = 200;
 
     private final DeliveryStore store;
@@ -66,6 +67,7 @@ class Teller implements SmartLifecycle, LetsGo {
     private final Tellings tellings;
     private final Addressees addressees;
     private final Questions questions;
+    private final NoticesToPeople notices;
     private final Texts texts;
     private final Outbox outbox;
     private final Journal journal;
@@ -86,6 +88,7 @@ class Teller implements SmartLifecycle, LetsGo {
             Tellings tellings,
             Addressees addressees,
             Questions questions,
+            NoticesToPeople notices,
             Texts texts,
             Outbox outbox,
             Journal journal,
@@ -101,6 +104,7 @@ class Teller implements SmartLifecycle, LetsGo {
         this.tellings = tellings;
         this.addressees = addressees;
         this.questions = questions;
+        this.notices = notices;
         this.texts = texts;
         this.outbox = outbox;
         this.journal = journal;
@@ -152,6 +156,9 @@ class Teller implements SmartLifecycle, LetsGo {
         if (event.type().equals(Questions.ASKED)) {
             return true;
         }
+        if (notices.concerns(event)) {
+            return true;
+        }
         if (event.type().equals(CHANGED)) {
             return faults.isAnyOpen()
                     && job(event)
@@ -184,6 +191,7 @@ class Teller implements SmartLifecycle, LetsGo {
             case ENDED -> Happening.of(String.valueOf(event.about().get("state")));
             case LATE -> Optional.of(Happening.LATE);
             case LONG -> Optional.of(Happening.LONG);
+            case WAITS -> Optional.of(Happening.WAITS_LONG);
             default -> Optional.empty();
         };
     }
@@ -203,6 +211,10 @@ class Teller implements SmartLifecycle, LetsGo {
             return;
         }
         if (store.existsByEventPosition(event.position())) {
+            return;
+        }
+        if (notices.concerns(event)) {
+            notices.tell(event);
             return;
         }
         Optional<Run> found = runs.find(event.run());
@@ -232,7 +244,7 @@ class Teller implements SmartLifecycle, LetsGo {
             Instant at = run.finishedAt()
                     .filter(end -> event.type().equals(ENDED) && end.isBefore(event.at()))
                     .orElse(event.at());
-            this.occasion = new Occasion(Optional.of(event.position()), run, job, at, new HashSet<>());
+            this.occasion = Occasion.of(Optional.of(event.position()), run, job, at, new HashSet<>());
             // the most urgent first: of two rules that tell somebody the same, that one counts
             this.rules = addressees.rules(job).stream()
                     .sorted(Comparator.comparing(NotificationRule::urgency).reversed())
@@ -346,7 +358,7 @@ class Teller implements SmartLifecycle, LetsGo {
                 faults.note(fault, tell, now);
                 Job job = runs.jobOf(run.orElseThrow());
                 outbox.send(
-                        new Occasion(Optional.empty(), run.get(), job, now, reached),
+                        Occasion.of(Optional.empty(), run.get(), job, now, reached),
                         tell.rule(),
                         addressees.of(tell.to(), job, starter(run.get()), now),
                         tell.why() == Why.REMINDER ? "reminder" : "further",

@@ -154,6 +154,7 @@ class Texts {
                 + switch (what) {
                     case LATE -> "is late";
                     case LONG -> "takes unusually long";
+                    case WAITS_LONG -> "waits for long";
                     case WARNED -> "ended with warnings";
                     case APPROVAL -> "asks for an approval";
                     default -> what.word().replace('-', ' ');
@@ -165,6 +166,13 @@ class Texts {
         return sheet.link("/runs/" + run.number(), "Look at it")
                 .because(because)
                 .said(subject + " (run " + run.number() + ")");
+    }
+
+    /** Something that is about no run. @param facts more about it, in order; @param link where it can be looked at */
+    Said notice(String sentence, Map<String, String> facts, String link, boolean good, String because) {
+        Sheet sheet = new Sheet(sentence, good ? "#1d7a6c" : "#c9821c");
+        facts.forEach(sheet::fact);
+        return sheet.link(link, "Look at it").because(because).said(sentence);
     }
 
     private static Sheet facts(Sheet sheet, Run run, Job job) {

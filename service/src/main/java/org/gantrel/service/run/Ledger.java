@@ -394,6 +394,11 @@ public class Ledger {
         }
     }
 
+    /** Notes that a run has waited for longer than is expected. */
+    public void waitsLong(long number, String sentence, Instant now) {
+        tell(number, "gantrel.run.waits", sentence, now);
+    }
+
     private void tell(long number, String type, String sentence, Instant now) {
         RunRecord record = entities.find(RunRecord.class, number);
         note(record, new Note(now, sentence));

@@ -84,6 +84,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     Optional<RunRecord> findTopByJobIdOrderByNumberDesc(long jobId);
 
+    Optional<RunRecord> findTopByJobIdAndStateInAndCauseNotOrderByNumberDesc(
+            long jobId, Collection<RunState> states, CauseKind cause);
+
     List<RunRecord> findTop20ByJobIdAndKindNotAndStateInOrderByNumberDesc(
             long jobId, String kind, Collection<RunState> states);
 

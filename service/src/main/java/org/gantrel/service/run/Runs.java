@@ -167,6 +167,18 @@ public class Runs {
         return store.repeats(String.valueOf(run.number()), CauseKind.REPEAT);
     }
 
+    /** The latest run of a job that ended well, rows of sweeps aside. */
+    public Optional<Run> lastGood(long job) {
+        return store.findTopByJobIdAndStateInAndCauseNotOrderByNumberDesc(
+                        job, List.of(RunState.SUCCEEDED, RunState.WARNED), CauseKind.SWEEP)
+                .map(RunRecord::value);
+    }
+
+    /** The runs that refer to this one as what caused them. */
+    public List<Run> causedBy(Run run, CauseKind how) {
+        return values(store.findAllById(store.repeats(String.valueOf(run.number()), how)));
+    }
+
     List<RunMoment> timeline(Run run) {
         return timeline.of(run);
     }

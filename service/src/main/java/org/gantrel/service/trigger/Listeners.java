@@ -1,5 +1,6 @@
 package org.gantrel.service.trigger;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
@@ -8,10 +9,12 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.CopyOnWriteArrayList;
 import org.gantrel.core.event.EventType;
+import org.gantrel.core.job.Expect;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.JobScope;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.trigger.FileWatch;
 import org.gantrel.core.trigger.Trigger;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
@@ -31,6 +34,7 @@ public class Listeners {
     private final TriggerSwitches switches;
     private final List<Runnable> followers = new CopyOnWriteArrayList<>();
     private volatile Map<EventType, List<Listening>> known;
+    private volatile List<Listening> arrivals = List.of();
 
     Listeners(Jobs jobs, TriggerSwitches switches) {
         this.jobs = jobs;
@@ -76,14 +80,45 @@ public class Listeners {
 
     private Map<EventType, List<Listening>> read() {
         Map<EventType, List<Listening>> found = new EnumMap<>(EventType.class);
+        var expected = new ArrayList<Listening>();
         for (JobEntry entry : jobs.allEver()) {
             if (!entry.isRetired()) {
+                jobs.current(entry)
+                        .rules()
+                        .expect()
+                        .arrivals()
+                        .ifPresent(watch -> expected.add(
+                                new Listening(entry.id(), entry.name(), entry.team(), expectation(watch))));
                 jobs.current(entry).triggers().forEach(trigger -> found.computeIfAbsent(
                                 trigger.on(), key -> new ArrayList<>())
                         .add(new Listening(entry.id(), entry.name(), entry.team(), trigger)));
             }
         }
+        arrivals = List.copyOf(expected);
         return found;
+    }
+
+    /** What watches a folder for a job that expects something there; it starts nothing. */
+    private static Trigger expectation(FileWatch watch) {
+        return new Trigger(
+                // which is no name that a trigger can have
+                "@" + Expect.ARRIVALS,
+                EventType.FOLDER_SILENT,
+                new JobScope(List.of(), List.of(), List.of()),
+                "",
+                Set.of(),
+                Trigger.Source.of(watch),
+                "",
+                Map.of(),
+                Duration.ZERO,
+                Optional.empty(),
+                Optional.empty());
+    }
+
+    /** The folders in which jobs expect something to come. */
+    public List<Listening> arrivals() {
+        all();
+        return arrivals;
     }
 
     /** Those that wait for an event, their conditions aside. */

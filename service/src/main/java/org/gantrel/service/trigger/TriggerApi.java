@@ -98,7 +98,8 @@ class TriggerApi {
      * @param why why nothing would, or something would go wrong
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record TriggerTrial(boolean starts, String job, Map<String, String> with, Instant at, String why, List<String> unknown) {}
+    record TriggerTrial(
+            boolean starts, String job, Map<String, String> with, Instant at, String why, List<String> unknown) {}
 
     private final Listeners listeners;
     private final TriggerSwitches switches;

@@ -183,6 +183,38 @@ public class Triggers implements SmartLifecycle {
         return made;
     }
 
+    /**
+     * What came of an event for a trigger.
+     *
+     * @param sentence the same in words
+     */
+    public record Came(long event, String outcome, Optional<Long> run, String sentence) {}
+
+    /** What came of some events. */
+    @Transactional(readOnly = true)
+    public List<Came> cameOf(List<Long> events) {
+        return firings.findByEventPositionInOrderById(events).stream()
+                .map(this::came)
+                .toList();
+    }
+
+    /** The events that went into some runs. */
+    @Transactional(readOnly = true)
+    public List<Came> cameTo(List<Long> runsStarted) {
+        return firings.findByRunNumberInOrderById(runsStarted).stream()
+                .map(this::came)
+                .toList();
+    }
+
+    private Came came(Firing firing) {
+        String job = jobs.withId(firing.jobId()).name();
+        return new Came(
+                firing.eventPosition(),
+                firing.outcome().word(),
+                firing.run(),
+                firing.outcome().word() + " by the trigger " + firing.triggerName() + " of " + job);
+    }
+
     private static Firing firing(Listening by, Event event, Outcome outcome, String why) {
         return new Firing(event.position(), event.at(), by, outcome, why);
     }

@@ -17,6 +17,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.stream.Stream;
 import org.gantrel.core.event.EventType;
+import org.gantrel.core.job.Expect;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.trigger.FileWatch;
 import org.gantrel.core.trigger.FolderCourse;
@@ -24,6 +25,9 @@ import org.gantrel.core.trigger.FolderCourse.Found;
 import org.gantrel.core.trigger.FolderCourse.Known;
 import org.gantrel.core.trigger.RowWatch;
 import org.gantrel.core.trigger.Trigger;
+import org.gantrel.service.expect.Silences;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.time.Threads;
 import org.gantrel.service.trigger.Listeners;
@@ -59,6 +63,8 @@ class Watches implements SmartLifecycle {
     private final Listeners listeners;
     private final WatchMemory memory;
     private final Eyes eyes;
+    private final Silences silences;
+    private final Jobs jobs;
     private final Journal journal;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -74,12 +80,16 @@ class Watches implements SmartLifecycle {
             Listeners listeners,
             WatchMemory memory,
             Eyes eyes,
+            Silences silences,
+            Jobs jobs,
             Journal journal,
             TransactionTemplate transaction,
             Clock clock) {
         this.listeners = listeners;
         this.memory = memory;
         this.eyes = eyes;
+        this.silences = silences;
+        this.jobs = jobs;
         this.journal = journal;
         this.transaction = transaction;
         this.clock = clock;
@@ -170,6 +180,7 @@ class Watches implements SmartLifecycle {
                 .filter(type -> type.isWatched() || type == EventType.ROW_FOUND)
                 .flatMap(type -> listeners.on(type).stream())
                 .forEach(each -> wanted.put(each.address(), each));
+        listeners.arrivals().forEach(each -> wanted.put(each.address(), each));
         watches.forEach((address, watch) -> {
             Listening now = wanted.get(address);
             if (now == null || !now.equals(watch.of())) {
@@ -359,6 +370,10 @@ class Watches implements SmartLifecycle {
         boolean silent = transaction.execute(status -> {
             WatchRecord record = memory.record(watch.of());
             record.looked(now, came);
+            if (came && listeners.arrivals().contains(watch.of())) {
+                JobEntry job = jobs.withId(watch.of().job());
+                silences.end(job, Expect.ARRIVALS, "something came for " + job.name());
+            }
             return falls(watch.of(), record, now);
         });
         if (silent) {
@@ -377,6 +392,11 @@ class Watches implements SmartLifecycle {
         if (due) {
             record.fellSilent();
             Duration silent = Duration.between(record.cameAt(), now);
+            String sentence = "nothing came as " + files.orElseThrow().words() + " for " + Words.duration(silent);
+            if (listeners.arrivals().contains(of)) {
+                silences.begin(jobs.withId(of.job()), Expect.ARRIVALS, record.cameAt(), sentence);
+                return true;
+            }
             journal.write(
                     EventType.FOLDER_SILENT.type(),
                     of.team(),
@@ -390,7 +410,7 @@ class Watches implements SmartLifecycle {
                             "since",
                             record.cameAt().toString(),
                             "message",
-                            "nothing came as " + files.orElseThrow().words() + " for " + Words.duration(silent)));
+                            sentence));
         }
         return due;
     }

@@ -1,0 +1,144 @@
+package org.gantrel.service.notification;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.credential.Credentials.Draft;
+import org.gantrel.service.expect.Expectations;
+import org.gantrel.service.expect.Silences;
+import org.gantrel.service.expect.Silences.Silence;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("What is expected and does not come")
+class SilenceTest extends Mailed {
+
+    private static List<Silence> silent(String job) {
+        service.bean(Expectations.class).round();
+        return service.bean(Silences.class).now().stream()
+                .filter(each -> each.job().equals(job))
+                .toList();
+    }
+
+    @Test
+    @DisplayName("is told of once when a good end does not come, over a restart, and once more when it does")
+    void tellsOfNoGoodEnd() throws Exception {
+        service.define(
+                """
+                task: settle-up
+                team: revenue
+                does: { files: delete, under: %s, matching: "*.none" }
+                expect: { good-within: 26 h }
+                ---
+                notification: quiet-desk
+                team: revenue
+                for: { jobs: [ settle-up ] }
+                tells: [ silence, recovered ]
+                to: [ { person: mara.holt } ]
+                """
+                        .formatted(folder));
+        // its end is by the clock of the service, as that of a command is not
+        service.ended(service.start("settle-up"));
+        assertThat(silent("settle-up")).isEmpty();
+        CLOCK.moveBy(Duration.ofHours(27));
+        assertThat(silent("settle-up"))
+                .extracting(Silence::message)
+                .containsExactly("settle-up has not been good for 27 h; a good end is expected at least every 26 h");
+        service.restart();
+        assertThat(silent("settle-up")).hasSize(1);
+        Await.until("it is told", () -> mail.getReceivedMessages().length == 1);
+        assertThat(mail.getReceivedMessages()[0].getSubject()).startsWith("settle-up has not been good for 27 h");
+        service.ended(service.start("settle-up"));
+        assertThat(silent("settle-up")).isEmpty();
+        Await.until("it is told", () -> mail.getReceivedMessages().length == 2);
+        assertThat(mail.getReceivedMessages()[1].getSubject()).isEqualTo("settle-up is good again");
+    }
+
+    @Test
+    @DisplayName(
+            "is told of a schedule without a coming start, a start that waits, and a folder into which nothing comes")
+    void tellsOfMore() throws Exception {
+        Path inbox = Files.createDirectory(folder.resolve("inbox"));
+        service.define(
+                """
+                task: one-off
+                team: revenue
+                does: { shell: 'exit 0' }
+                schedules: [ { name: once, when: every day at 02:00, zone: Europe/Oslo, until: 2026-11-01 } ]
+                expect: { coming-start: yes }
+                ---
+                task: stuck
+                team: revenue
+                does: { shell: 'exit 0' }
+                gates: [ { file: /nowhere/at/all } ]
+                expect: { starts-within: 10 min }
+                ---
+                task: intake
+                team: revenue
+                does: { shell: 'exit 0' }
+                expect: { arrivals: { under: %s, matching: "*.csv", within: 2 h } }
+                ---
+                notification: waits-desk
+                team: revenue
+                for: { jobs: [ stuck ] }
+                tells: [ waits-long ]
+                to: [ { person: mara.holt } ]
+                """
+                        .formatted(inbox));
+        assertThat(silent("one-off")).extracting(Silence::what).containsExactly("coming-start");
+        var run = service.start("stuck");
+        CLOCK.moveBy(Duration.ofMinutes(11));
+        service.bean(Expectations.class).round();
+        service.bean(Expectations.class).round();
+        Await.until("it is told", () -> mail.getReceivedMessages().length == 1);
+        assertThat(mail.getReceivedMessages()[0].getSubject())
+                .isEqualTo("stuck waits for long (run " + run.number() + ")");
+        assertThat(silent("intake")).isEmpty();
+        CLOCK.moveBy(Duration.ofHours(3));
+        Await.until("nothing came", () -> !silent("intake").isEmpty());
+        Files.writeString(inbox.resolve("a.csv"), "1");
+        Await.until("something came", () -> silent("intake").isEmpty());
+    }
+
+    @Test
+    @DisplayName("is told of a credential that ends soon, once")
+    void tellsOfCredentials() {
+        service.define(
+                """
+                notification: keys
+                team: revenue
+                tells: [ credential-expiring ]
+                to: [ { team: revenue, role: manager } ]
+                urgency: urgent
+                """);
+        LocalDate soon = LocalDate.ofInstant(CLOCK.instant(), ZoneOffset.UTC).plusDays(3);
+        service.bean(Credentials.class)
+                .keep(
+                        LiveService.SERVICE,
+                        "ends-soon",
+                        new Draft(
+                                "revenue",
+                                CredentialKind.SECRET,
+                                "",
+                                Map.of(),
+                                Map.of("value", "x"),
+                                soon,
+                                List.of(),
+                                List.of()));
+        for (int i = 0; i < 30; i++) {
+            service.bean(Expectations.class).round();
+        }
+        Await.until("it is told", () -> mail.getReceivedMessages().length > 0);
+        assertThat(mail.getReceivedMessages()).hasSize(1);
+    }
+}
