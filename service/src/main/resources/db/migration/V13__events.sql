@@ -81,3 +81,18 @@ create index silence_of on silence (job_id, ended_at);
 -- Events are looked for by their kind and by their team.
 create index event_by_type on event (type, position);
 
+
+-- What was told of work that others do: its start, and its end.
+create table outside_tell (
+    run_number bigint primary key references run on delete cascade,
+    job_id bigint not null references job,
+    told_by varchar(60) not null,
+    tell_key varchar(64) not null,
+    began_at timestamp(3) with time zone not null,
+    ended_at timestamp(3) with time zone,
+    exit_code int,
+    state varchar(10) not null,
+    message varchar(2000) not null,
+    results varchar(20000) not null
+);
+create index outside_tell_of on outside_tell (job_id, tell_key);

@@ -7,7 +7,7 @@ import org.gantrel.core.expression.Bindings;
  * What a task does. A record of texts as they stand in the definition; {@link #fill} gives the same with every
  * expression worked out.
  */
-public sealed interface Action permits Command, Request, Sql, Checks, FileWork, MailMessage {
+public sealed interface Action permits Command, Request, Sql, Checks, FileWork, MailMessage, Outside {
 
     /** The word for this kind of work. */
     String kind();

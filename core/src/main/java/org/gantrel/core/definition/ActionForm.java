@@ -13,6 +13,7 @@ import org.gantrel.core.action.Checks.Expectation;
 import org.gantrel.core.action.Checks.Subject;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.action.MailMessage;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.action.Sql;
 import org.gantrel.core.job.Job;
@@ -28,7 +29,8 @@ final class ActionForm {
     private static final Action NOTHING = Command.of("-");
 
     /** The key that says what kind of work it is. */
-    private static final List<String> KINDS = List.of("command", "shell", "request", "sql", "checks", "files", "mail");
+    private static final List<String> KINDS =
+            List.of("command", "shell", "request", "sql", "checks", "files", "mail", "outside");
 
     private final Parameters parameters;
 
@@ -41,6 +43,10 @@ final class ActionForm {
     }
 
     Action read(Section section) {
+        if (section.isText("does")
+                && section.text("does", 100).filter("outside"::equals).isPresent()) {
+            return new Outside(Outside.USUALLY_WITHIN);
+        }
         Optional<Section> does = section.section("does");
         if (does.isEmpty()) {
             section.complain("does", "is missing: what the task does, such as does: { command: [ ./settle.sh ] }");
@@ -67,8 +73,17 @@ final class ActionForm {
             case "checks" -> checks(form);
             case "files" -> new FilesForm(parameters).read(form);
             case "mail" -> letter(form);
+            case "outside" -> outside(form);
             default -> command(form);
         };
+    }
+
+    private static Action outside(Section form) {
+        form.knowing("outside");
+        Optional<Section> own = form.section("outside");
+        own.ifPresent(section -> section.knowing("start-within"));
+        return new Outside(own.flatMap(section -> CommonForm.duration(section, "start-within", "P30D"))
+                .orElse(Outside.USUALLY_WITHIN));
     }
 
     private Action command(Section form) {

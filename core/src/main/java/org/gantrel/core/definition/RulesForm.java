@@ -10,7 +10,9 @@ import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.action.Safety;
+import org.gantrel.core.gate.Gate;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Leftovers;
@@ -32,6 +34,9 @@ import org.gantrel.core.yaml.Section;
 final class RulesForm {
 
     private static final List<RunState> RETRIED = List.of(RunState.FAILED, RunState.TIMED_OUT, RunState.WARNED);
+
+    private static final List<String> NOT_OUTSIDE =
+            List.of("gates", "gate-patience", "retry", "lanes", "acts-as", "outputs");
 
     private final Section section;
     private final Parameters parameters;
@@ -64,14 +69,15 @@ final class RulesForm {
                         "total-limit",
                         "within " + Words.duration(total) + " no second try can come: the first wait is "
                                 + Words.duration(retry.pause())));
-        return new Rules(
-                overlap,
-                lanes(),
-                priority(),
-                new GateForm(section, parameters).read(),
-                limits,
-                retry,
-                ExpectForm.read(section));
+        Gates gates = new GateForm(section, parameters).read();
+        if (action instanceof Outside outside) {
+            NOT_OUTSIDE.stream()
+                    .filter(section::has)
+                    .forEach(key ->
+                            section.complain(key, "has no place here: the work is done outside, and only told of"));
+            gates = new Gates(List.of(new Gate.ToldStart()), Gates.NONE.lookEvery(), outside.startWithin(), true);
+        }
+        return new Rules(overlap, lanes(), priority(), gates, limits, retry, ExpectForm.read(section));
     }
 
     Rules ofChain() {

@@ -33,6 +33,14 @@ public sealed interface Gate {
         }
     }
 
+    /** Whoever does the work has told that it began. */
+    record ToldStart() implements Gate {
+        @Override
+        public String words() {
+            return "its start to be told";
+        }
+    }
+
     /** So many bytes are free in the file system of a folder. */
     record FreeSpace(long bytes, String under) implements Gate {
         @Override

@@ -64,6 +64,10 @@ public record Gates(List<Gate> all, Duration lookEvery, Duration patience, boole
         }
         Instant end = since.plus(patience);
         if (!now.isBefore(end)) {
+            if (all.get(0) instanceof Gate.ToldStart) {
+                return new Verdict.GiveUp(
+                        new Ending(RunState.MISSED, "nobody told of its start within " + Words.duration(patience)));
+            }
             String message = "waited " + Words.duration(patience) + " for " + shut.get();
             return new Verdict.GiveUp(new Ending(skips ? RunState.SKIPPED : RunState.FAILED, message));
         }

@@ -293,6 +293,12 @@ public final class Section {
                 : Optional.empty();
     }
 
+    /** Whether a plain text stands under a key. */
+    public boolean isText(String key) {
+        return node(key).filter(ScalarNode.class::isInstance).isPresent();
+    }
+
+    /** Whether a list stands under a key. */
     public boolean isList(String key) {
         return entries.get(key) instanceof SequenceNode;
     }

@@ -181,7 +181,7 @@ class WaitingRoom {
                     jobs.teamOf(run.jobId()),
                     run.plannedAt(),
                     since(run),
-                    run.isParent(),
+                    demands.takesNoPlace(run),
                     guest.rules().priority(),
                     demands.of(run),
                     held.or(answer::waits)));

@@ -38,7 +38,8 @@ public class Actors implements JobAdvice {
                             CredentialKind.HTTP_BEARER,
                             CredentialKind.HTTP_HEADER),
             "files", List.of(CredentialKind.ACCOUNT),
-            "mail", List.of(CredentialKind.MAIL));
+            "mail", List.of(CredentialKind.MAIL),
+            "outside", List.of());
 
     private final Credentials credentials;
     private final Account own = Account.own();

@@ -20,6 +20,7 @@ import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.job.Leftovers;
 import org.gantrel.core.run.Effect.Signal.Force;
@@ -64,6 +65,7 @@ class Attempts implements DisposableBean {
     private final AccountHands accountHands;
     private final InProcess inProcess;
     private final Elsewhere elsewhere;
+    private final OutsideWork outside;
     private final Programs programs;
     private final Endings endings;
     private final LeftBehind leftBehind;
@@ -84,6 +86,7 @@ class Attempts implements DisposableBean {
             AccountHands accountHands,
             InProcess inProcess,
             Elsewhere elsewhere,
+            OutsideWork outside,
             Programs programs,
             Endings endings,
             LeftBehind leftBehind,
@@ -98,6 +101,7 @@ class Attempts implements DisposableBean {
         this.accountHands = accountHands;
         this.inProcess = inProcess;
         this.elsewhere = elsewhere;
+        this.outside = outside;
         this.programs = programs;
         this.endings = endings;
         this.leftBehind = leftBehind;
@@ -124,7 +128,9 @@ class Attempts implements DisposableBean {
             try {
                 prepare(attempt);
                 progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
-                if (attempt.task().command().isEmpty()) {
+                if (attempt.task().action() instanceof Outside) {
+                    waitFor(attempt);
+                } else if (attempt.task().command().isEmpty()) {
                     end(attempt, Finish.of(INTERRUPTED), clock.instant());
                 } else if (!actors.isElsewhere(attempt.task())
                         && attempt.folder().isClaimed()) {
@@ -201,6 +207,10 @@ class Attempts implements DisposableBean {
                 refuse(attempt, "it was stopped before it began");
                 return;
             }
+            if (attempt.task().action() instanceof Outside) {
+                waitFor(attempt);
+                return;
+            }
             Run run = attempt.run();
             Action action = attempt.task()
                     .action()
@@ -222,6 +232,11 @@ class Attempts implements DisposableBean {
             LOG.warn("run {} cannot be begun", attempt.run().number(), e);
             failed(attempt, said(e));
         }
+    }
+
+    /** Waits for whoever does the work to tell of its end. */
+    private void waitFor(Attempt attempt) {
+        attempt.works(outside.begin(attempt.run(), (found, code) -> end(attempt, found, code)));
     }
 
     /** A command that was started all the same is followed, whatever went wrong beside it. */

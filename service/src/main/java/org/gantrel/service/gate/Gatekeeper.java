@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.ExecutorService;
 import org.gantrel.core.expression.Bindings;
@@ -74,10 +76,12 @@ public class Gatekeeper implements DisposableBean {
     private final Jobs jobs;
     private final RunValues values;
     private final Calendars calendars;
+    private final OutsideSight outside;
     private final Waker waker;
     private final Clock clock;
     private final Map<Long, Watch> watched = new HashMap<>();
     private final Map<Long, Integer> lookingForTeam = new HashMap<>();
+    private final Set<Long> hasty = ConcurrentHashMap.newKeySet();
     private final Queue<Seen> seen = new ConcurrentLinkedQueue<>();
     private final ExecutorService threads = Threads.pool("gates", LOOKS_AT_ONCE);
 
@@ -88,6 +92,7 @@ public class Gatekeeper implements DisposableBean {
             Jobs jobs,
             RunValues values,
             Calendars calendars,
+            OutsideSight outside,
             Waker waker,
             Clock clock) {
         this.sight = sight;
@@ -96,13 +101,14 @@ public class Gatekeeper implements DisposableBean {
         this.jobs = jobs;
         this.values = values;
         this.calendars = calendars;
+        this.outside = outside;
         this.waker = waker;
         this.clock = clock;
     }
 
     /** Whether something was seen since the last time that anybody asked. */
     public boolean hasNews() {
-        return !seen.isEmpty();
+        return !seen.isEmpty() || !hasty.isEmpty();
     }
 
     /** Asks for a run that could begin otherwise. Never waits: what is to be looked at is looked at meanwhile. */
@@ -122,6 +128,9 @@ public class Gatekeeper implements DisposableBean {
                     Optional.of(run.plannedAt()));
         }
         Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch());
+        if (hasty.remove(run.number())) {
+            watch.nextLook = Instant.EPOCH;
+        }
         if (watch.passed) {
             return Answer.OPEN;
         }
@@ -166,6 +175,12 @@ public class Gatekeeper implements DisposableBean {
         }
     }
 
+    /** Has the gates of a run be looked at at once: somebody knows that there is something to be seen. */
+    public void lookSoon(long run) {
+        hasty.add(run);
+        waker.wake();
+    }
+
     /** Lets go of a run that waits no more. */
     public void forget(long run) {
         watched.remove(run);
@@ -204,6 +219,9 @@ public class Gatekeeper implements DisposableBean {
 
     private Look look(Run run, Gate gate, Bindings known, GateSight.Eyes eyes) {
         try {
+            if (gate instanceof Gate.ToldStart) {
+                return new Look(outside.hasBegun(run.number()), "nobody has yet");
+            }
             if (gate instanceof Gate.Between between) {
                 LocalDateTime local = local(run.planned().zone());
                 return new Look(

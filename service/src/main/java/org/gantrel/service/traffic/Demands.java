@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.job.Step;
@@ -49,7 +50,12 @@ public class Demands {
 
     /** A run that is under way as admission looks at it. */
     public Running running(Run run) {
-        return new Running(run.number(), jobs.teamOf(run.jobId()), run.isParent(), of(run));
+        return new Running(run.number(), jobs.teamOf(run.jobId()), takesNoPlace(run), of(run));
+    }
+
+    /** Whether a run takes no place of the service: it leads others, or is only told of. */
+    public boolean takesNoPlace(Run run) {
+        return run.isParent() || runs.jobOf(run) instanceof Job.Task task && task.action() instanceof Outside;
     }
 
     /** What the definition says that a run was written down with. */
