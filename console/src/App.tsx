@@ -7,6 +7,7 @@ import { CalendarPage } from "./features/calendars/CalendarPage";
 import { CalendarsPage } from "./features/calendars/CalendarsPage";
 import { ChangesPage } from "./features/changes/ChangesPage";
 import { CredentialsPage } from "./features/credentials/CredentialsPage";
+import { EventsPage } from "./features/events/EventsPage";
 import { FaultPage } from "./features/faults/FaultPage";
 import { FaultsPage } from "./features/faults/FaultsPage";
 import { HistoryPage } from "./features/history/HistoryPage";
@@ -68,6 +69,7 @@ export function App() {
           <Route path="/holds" element={<HoldsPage />} />
           <Route path="/credentials" element={<CredentialsPage />} />
           <Route path="/faults" element={<FaultsPage />} />
+          <Route path="/events" element={<EventsPage />} />
           <Route path="/faults/:id" element={<FaultPage />} />
           <Route path="/notifications" element={<NotificationsPage />} />
           <Route path="/changes" element={<ChangesPage />} />

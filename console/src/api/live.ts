@@ -21,11 +21,15 @@ export function useLiveChanges() {
       timer ??= setTimeout(refresh, PAUSE);
     };
     events.addEventListener("run.changed", () =>
-      mark("runs", "run", "today", "board", "jobs", "lanes", "faults", "fault", "bell"),
+      mark("runs", "run", "today", "board", "jobs", "lanes", "faults", "fault", "bell", "triggers"),
     );
-    events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board"));
+    events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board", "triggers"));
     events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
     events.addEventListener("engine.changed", () => mark("today"));
+    for (const topic of ["file.changed", "folder.changed", "call.changed", "row.changed"]) {
+      events.addEventListener(topic, () => mark("triggers", "events"));
+    }
+    events.addEventListener("silence.changed", () => mark("today"));
     events.addEventListener("fault.changed", () => mark("faults", "fault"));
     for (const topic of ["notification.changed", "duty.changed", "channel.changed", "digest.changed"]) {
       events.addEventListener(topic, () => mark("tellings", "job"));

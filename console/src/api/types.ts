@@ -52,6 +52,34 @@ export type LaneAhead = {
   points: { at: string; taken: number }[];
   crowded: { from: string; until: string; jobs: string[] }[];
 };
+export type JournalEvent = Omit<Closed<Schemas["JournalEvent"], "run">, "about"> & { about: Record<string, unknown> };
+export type EventTypeView = { type: string; about: string; says: string; fields: { name: string; says: string }[] };
+export type Silence = Closed<Schemas["Silence"]>;
+export type Firing = Closed<Schemas["FiringView"], "run" | "planned" | "why">;
+export type Trigger = Omit<Closed<Schemas["TriggerView"], "offBy" | "offAt" | "trouble" | "lookedAt">, "last"> & {
+  last?: Firing;
+};
+export type TriggerPageView = {
+  trigger: Trigger;
+  address?: string;
+  shell?: string;
+  firings: Firing[];
+  mayDo: string[];
+};
+export type TriggerTrial = Omit<Closed<Schemas["TriggerTrial"], "at" | "why">, "with"> & {
+  with: Record<string, string>;
+};
+export type LineagePart = {
+  kind: "run" | "event" | "message";
+  id: number;
+  title: string;
+  state?: string;
+  at?: string;
+  how?: string;
+  asked: boolean;
+  more?: number;
+  caused: LineagePart[];
+};
 export type Deadline = Closed<Schemas["Deadline"], "run" | "ends" | "late" | "because">;
 
 export type StepState = ChainStep & { state: string };
@@ -131,6 +159,7 @@ export type Today = {
   setAside: SetAside[];
   deadlines: Deadline[];
   holds: { id: number; words: string; from: string; until?: string; active: boolean }[];
+  silences: Silence[];
 };
 
 export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs" | "deadline" | "late">;

@@ -16,6 +16,7 @@ const PAGES = [
   { to: "/", name: "Today", also: "" },
   { to: "/history", name: "History", also: "/runs" },
   { to: "/faults", name: "Faults", also: "" },
+  { to: "/events", name: "Events", also: "" },
   { to: "/jobs", name: "Jobs", also: "/new-job" },
   { to: "/schedules", name: "Schedules", also: "" },
   { to: "/calendars", name: "Calendars", also: "/new-calendar" },

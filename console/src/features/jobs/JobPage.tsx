@@ -9,6 +9,7 @@ import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { SupposedChain } from "../chain/SupposedChain";
+import { TriggerList } from "../events/TriggerList";
 import { RunTable } from "../history/RunTable";
 import { WhoIsTold } from "../telling/WhoIsTold";
 import { Definition } from "./Definition";
@@ -65,9 +66,11 @@ function Sheet({ job }: { job: Job }) {
         </Typography>
       )}
       {job.triggers && (
-        <Typography color="textSecondary" sx={{ mb: 2 }}>
-          Started by {job.triggers.join("; ")}.
-        </Typography>
+        <Box sx={{ mb: 2 }}>
+          <Panel title="Triggers">
+            <TriggerList job={job} />
+          </Panel>
+        </Box>
       )}
       {[...new Set([...job.warnings, ...found])].map((warning) => (
         <Paper key={warning} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>

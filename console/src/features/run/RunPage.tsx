@@ -9,6 +9,7 @@ import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { ChainPanel } from "../chain/ChainPanel";
 import { StepDetails } from "../chain/StepDetails";
+import { Lineage } from "../events/Lineage";
 import { AttemptList } from "./AttemptList";
 import { Facts } from "./Facts";
 import { ItemList } from "./ItemList";
@@ -70,6 +71,7 @@ function Run({ run }: { run: RunDetail }) {
           <Panel title="About it">
             <Facts run={run} />
           </Panel>
+          <Lineage run={run.number} zone={run.zone} />
           <Panel title="Timeline">
             <Timeline run={run} />
           </Panel>

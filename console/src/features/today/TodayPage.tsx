@@ -5,6 +5,7 @@ import { Link as RouterLink } from "react-router";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { ApprovalCards } from "../chain/ApprovalCards";
+import { SilenceCards } from "../events/SilenceCards";
 import { AttentionCards } from "./AttentionCards";
 import { BoardPanel } from "./BoardPanel";
 import { DeadlineCards } from "./DeadlineCards";
@@ -16,8 +17,8 @@ export function TodayPage() {
   const today = useToday();
   if (today.error) return <Trouble error={today.error} />;
   if (!today.data) return null;
-  const { attention, setAside, deadlines, holds } = today.data;
-  const calm = attention.length + setAside.length + deadlines.length === 0;
+  const { attention, setAside, deadlines, holds, silences } = today.data;
+  const calm = attention.length + setAside.length + deadlines.length + silences.length === 0;
   return (
     <>
       <title>Today · Gantrel</title>
@@ -28,6 +29,7 @@ export function TodayPage() {
           `${attention.length} ${attention.length === 1 ? "job needs" : "jobs need"} attention. `}
         {deadlines.length > 0 &&
           `${deadlines.length} ${deadlines.length === 1 ? "deadline is" : "deadlines are"} missed or at risk. `}
+        {silences.length > 0 && `${silences.length} ${silences.length === 1 ? "job is" : "jobs are"} silent. `}
         {setAside.length > 0 &&
           `${setAside.length} ${setAside.length === 1 ? "thing is" : "things are"} set aside: the service could not deal with ${setAside.length === 1 ? "it" : "them"}.`}
       </Typography>
@@ -48,6 +50,7 @@ export function TodayPage() {
       ))}
       <ApprovalCards zone={today.data.zone} />
       <DeadlineCards deadlines={deadlines} zone={today.data.zone} />
+      <SilenceCards silences={silences} zone={today.data.zone} />
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />
       <BoardPanel zone={today.data.zone} from={today.data.from} />

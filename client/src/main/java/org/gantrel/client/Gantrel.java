@@ -6,6 +6,10 @@ import org.gantrel.client.api.Refused;
 import org.gantrel.client.api.Unreachable;
 import org.gantrel.client.calendar.CalendarCommand;
 import org.gantrel.client.credential.CredentialCommand;
+import org.gantrel.client.event.BeatCommand;
+import org.gantrel.client.event.EventCommand;
+import org.gantrel.client.event.SilenceCommand;
+import org.gantrel.client.event.TriggerCommand;
 import org.gantrel.client.forecast.FeedCommand;
 import org.gantrel.client.forecast.ForecastCommand;
 import org.gantrel.client.hold.HoldCommand;
@@ -60,6 +64,10 @@ import picocli.CommandLine.Option;
             PersonCommand.class,
             TokenCommand.class,
             ChangeCommand.class,
+            TriggerCommand.class,
+            EventCommand.class,
+            SilenceCommand.class,
+            BeatCommand.class,
             FaultCommand.class,
             NotificationCommand.class,
             DutyCommand.class,

@@ -30,6 +30,7 @@ final class StatusCommand extends ServiceCommand {
         JsonNode attention = today.path("attention");
         JsonNode aside = today.path("setAside");
         JsonNode deadlines = today.path("deadlines");
+        JsonNode silences = today.path("silences");
         if (format == Format.json) {
             printer.json(today);
         } else {
@@ -37,6 +38,7 @@ final class StatusCommand extends ServiceCommand {
                     + today.path("zone").asString() + ")");
             attention.forEach(this::print);
             deadlines.forEach(this::printDeadline);
+            silences.forEach(this::printSilence);
             aside.forEach(this::printAside);
             today.path("holds")
                     .forEach(
@@ -44,7 +46,7 @@ final class StatusCommand extends ServiceCommand {
                                     + hold.path("words").asString()
                                     + (hold.has("until") ? ", until " + Times.local(hold, "until") : "")));
         }
-        return attention.isEmpty() && aside.isEmpty() && deadlines.isEmpty() ? 0 : 1;
+        return attention.isEmpty() && aside.isEmpty() && deadlines.isEmpty() && silences.isEmpty() ? 0 : 1;
     }
 
     private void printDeadline(JsonNode each) {
@@ -59,6 +61,15 @@ final class StatusCommand extends ServiceCommand {
                         : "")
                 + (each.has("because") ? ": " + each.path("because").asString() : "")
                 + (each.has("run") ? "  [run " + each.path("run").asLong() + "]" : ""));
+    }
+
+    private void printSilence(JsonNode each) {
+        String seen = each.path("seenBy").asString("");
+        printer.line("  " + each.path("job").asString() + " " + printer.state("missed").replace("missed", "silent") + ": "
+                + each.path("message").asString()
+                + (seen.isEmpty()
+                        ? "  ('gantrel silence take " + each.path("id").asLong() + "' says that you see to it)"
+                        : "  (" + seen + " sees to it)"));
     }
 
     private void printAside(JsonNode each) {

@@ -16,6 +16,11 @@ public final class Refused extends RuntimeException {
         this.problem = problem;
     }
 
+    /** Whether the same may be taken later: it was too much at once, or the service is not well. */
+    public boolean isForLater() {
+        return status == 429 || status >= 500;
+    }
+
     /** The exit code of a command that ends with it. */
     public int exitCode() {
         return switch (status) {

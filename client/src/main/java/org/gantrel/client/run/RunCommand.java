@@ -24,6 +24,7 @@ import picocli.CommandLine.Command;
             ChainCommands.Decide.class,
             ChainCommands.Hold.class,
             ChainCommands.LetGo.class,
-            RunSeeTo.class
+            RunSeeTo.class,
+            RunLineage.class
         })
 public final class RunCommand extends NounCommand {}

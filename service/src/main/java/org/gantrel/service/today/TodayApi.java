@@ -18,6 +18,8 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.core.access.Deed;
+import org.gantrel.service.expect.Silences;
 import org.gantrel.service.forecast.Deadlines;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
@@ -65,6 +67,7 @@ class TodayApi {
     private final SetAside aside;
     private final Deadlines deadlines;
     private final Holds holds;
+    private final Silences silences;
     private final Clock clock;
 
     TodayApi(
@@ -76,9 +79,11 @@ class TodayApi {
             SetAside aside,
             Deadlines deadlines,
             Holds holds,
+            Silences silences,
             Clock clock) {
         this.deadlines = deadlines;
         this.holds = holds;
+        this.silences = silences;
         this.runs = runs;
         this.jobs = jobs;
         this.schedules = schedules;
@@ -117,6 +122,9 @@ class TodayApi {
                                 hold.from(),
                                 hold.until().orElse(null),
                                 hold.isOn(now)))
+                        .toList(),
+                silences.now().stream()
+                        .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
                         .toList());
     }
 

@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.service.aside.AsideView;
+import org.gantrel.service.expect.Silences;
 import org.gantrel.service.forecast.Deadlines;
 import org.gantrel.service.run.RunView;
 
@@ -18,6 +19,7 @@ import org.gantrel.service.run.RunView;
  * @param attention what needs somebody
  * @param deadlines those that are late, or will probably be
  * @param holds what is held, or is to be
+ * @param silences what was expected and has not come
  * @param setAside what the service could not deal with
  */
 record TodayView(
@@ -30,7 +32,8 @@ record TodayView(
         List<Attention> attention,
         List<AsideView> setAside,
         List<Deadlines.Deadline> deadlines,
-        List<HeldNow> holds) {
+        List<HeldNow> holds,
+        List<Silences.Silence> silences) {
 
     /** A hold, in words. @param active whether it holds now; it is planned otherwise */
     @JsonInclude(JsonInclude.Include.NON_NULL)
