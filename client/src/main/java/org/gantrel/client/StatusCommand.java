@@ -65,7 +65,8 @@ final class StatusCommand extends ServiceCommand {
 
     private void printSilence(JsonNode each) {
         String seen = each.path("seenBy").asString("");
-        printer.line("  " + each.path("job").asString() + " " + printer.state("missed").replace("missed", "silent") + ": "
+        printer.line("  " + each.path("job").asString() + " "
+                + printer.state("missed").replace("missed", "silent") + ": "
                 + each.path("message").asString()
                 + (seen.isEmpty()
                         ? "  ('gantrel silence take " + each.path("id").asLong() + "' says that you see to it)"

@@ -42,6 +42,9 @@ class Eyes {
     private static final int LONGEST_VALUE = 500;
     private static final int MOST_COLUMNS = 20;
     private static final int QUERY_SECONDS = 60;
+    /** What is said of a folder that is not there: what is in it when it comes has come with it. */
+    static final String NO_FOLDER = "there is no folder ";
+
     private static final int LONGEST_PATH = 4_000;
 
     private final AccountHands hands;
@@ -88,7 +91,7 @@ class Eyes {
     }
 
     private static String missing(FileWatch watch) {
-        return "there is no folder " + watch.folder() + "; it is watched from when it comes";
+        return NO_FOLDER + watch.folder() + "; it is watched from when it comes";
     }
 
     private Map<String, Seen> elsewhere(Listening of, FileWatch watch) throws IOException, InterruptedException {

@@ -247,6 +247,9 @@ class Watches implements SmartLifecycle {
         String why = e.getMessage() == null ? e.toString() : e.getMessage();
         boolean expected = e instanceof IOException || e instanceof SQLException;
         LOG.debug("{} cannot look", watch.of().address(), e);
+        if (why.startsWith(Eyes.NO_FOLDER)) {
+            watch.lookedOnce();
+        }
         if (!expected) {
             LOG.warn("{} cannot look: {}", watch.of().address(), why);
         }
@@ -269,7 +272,9 @@ class Watches implements SmartLifecycle {
             Optional<WatchRecord> before = memory.find(of, watch.looksAt());
             watch.know(
                     before.isPresent() ? memory.known(of) : new HashMap<>(),
-                    before.filter(record -> record.lookedAt().isPresent()).isEmpty());
+                    before.filter(record -> record.lookedAt().isPresent()
+                                    || record.trouble().startsWith(Eyes.NO_FOLDER))
+                            .isEmpty());
         }
         Optional<FileWatch> files = of.trigger().source().files();
         Set<String> names = watch.take();

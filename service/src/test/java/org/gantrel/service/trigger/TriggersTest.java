@@ -378,12 +378,17 @@ class TriggersTest {
                         .formatted(later));
         Await.until("it says so", () -> api.show(OLGA, "mark", "came").trigger().trouble() != null);
         assertThat(api.show(OLGA, "mark", "came").trigger().trouble()).contains("there is no folder " + later);
-        Files.createDirectory(later);
+        Path made = Files.createDirectory(folder.resolve("made"));
+        Files.writeString(made.resolve("a"), "1");
+        Files.writeString(made.resolve("c"), "3");
+        Files.writeString(made.resolve("c.ok"), "");
+        Files.move(made, later);
         Await.until("it looked", () -> api.show(OLGA, "mark", "came").trigger().lookedAt() != null);
-        Files.writeString(later.resolve("a"), "1");
         Files.writeString(later.resolve("b"), "2");
         Files.writeString(later.resolve("b.ok"), "");
-        assertThat(firings("mark", "came", 1)).hasSize(1);
-        assertThat(counted("mark", "came")).isEqualTo(Map.of("b", 1L));
+        assertThat(firings("mark", "came", 2)).hasSize(2);
+        assertThat(counted("mark", "came"))
+                .as("what was in the folder when it came has come with it")
+                .isEqualTo(Map.of("b", 1L, "c", 1L));
     }
 }
