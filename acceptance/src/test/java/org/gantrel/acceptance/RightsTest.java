@@ -78,6 +78,7 @@ class RightsTest extends OneService {
                 does: { shell: "echo 'route\\nskarholm' > lines.csv" }
                 outputs: [ { file: lines.csv } ]
                 schedules: [ { name: yearly, when: 0 0 1 1 *, zone: UTC } ]
+                triggers: [ { name: %s, on: run.ended, of: breaks } ]
                 ---
                 roster: %s
                 team: revenue
@@ -101,6 +102,7 @@ class RightsTest extends OneService {
                 call: http://127.0.0.1:1/
                 """
                                 .formatted(
+                                        job,
                                         job,
                                         roster,
                                         calendar,
@@ -225,6 +227,16 @@ class RightsTest extends OneService {
                         + " | there is no job 'settle'",
                 "a gate's credential | task: t; team: harbour; gates: [ { sql: select 1, acts-as: tickets, equals: 1 } ];"
                         + " does: { command: [ x ] } | there is no credential 'tickets'",
+                "a trigger's job | task: t; team: harbour; triggers: [ { name: x, on: run.ended, of: settle } ];"
+                        + " does: { command: [ x ] } | there is no job 'settle'",
+                "a trigger's team | task: t; team: harbour; triggers: [ { name: x, on: run.ended, teams: revenue } ];"
+                        + " does: { command: [ x ] } | there is no team 'revenue'",
+                "a trigger's token | task: t; team: harbour; triggers: [ { name: x, on: call.received, token: tickets } ];"
+                        + " does: { command: [ x ] } | there is no credential 'tickets'",
+                "the installation's events | task: t; team: harbour; triggers: [ { name: x, on: signin.refused } ];"
+                        + " does: { command: [ x ] } | tells of the whole installation",
+                "all teams' events | task: t; team: harbour; triggers: [ { name: x, on: run.ended, teams: any } ];"
+                        + " does: { command: [ x ] } | may save a job that listens to all teams",
                 "a team | task: t; team: revenue; does: { command: [ x ] } | there is no team 'revenue'",
                 "a raised job | task: t; team: harbour; raised: yes; does: { command: [ x ] } | whoever keeps accounts",
             })

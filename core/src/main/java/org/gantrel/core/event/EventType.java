@@ -36,7 +36,6 @@ public enum EventType {
     ROW_FOUND("row.found", About.QUERY, "A query found a row that it did not find at the last look.", Fields.ROW),
     CALENDAR_CHANGED("calendar.changed", About.TEAM, "A calendar was changed.", Fields.THING),
     LANE_CHANGED("lane.changed", About.TEAM, "A lane was changed, widened, closed or opened.", Fields.THING),
-    LANE_CROWDED("lane.crowded", About.TEAM, "Runs have waited in a lane for long.", Fields.THING),
     CREDENTIAL_CHANGED("credential.changed", About.TEAM, "A credential was changed.", Fields.THING),
     CREDENTIAL_EXPIRING("credential.expiring", About.TEAM, "A credential ends soon.", Fields.THING),
     SERVICE_STARTED("service.started", About.INSTALLATION, "The service started.", Fields.NOTE),
