@@ -121,6 +121,7 @@ final class Service implements AutoCloseable {
         environment.put("GANTREL_URL", url);
         environment.put("GANTREL_TOKEN", token);
         environment.put("TZ", "Europe/Oslo");
+        environment.put("XDG_STATE_HOME", data.resolve("state-of-the-client").toString());
         var line = new ArrayList<>(List.of("gantrel"));
         line.addAll(List.of(arguments));
         return Shell.run(environment, "", line.toArray(String[]::new));
