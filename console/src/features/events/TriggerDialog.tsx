@@ -66,7 +66,10 @@ export function TriggerDialog({ job, name, onClose }: { job: string; name: strin
               minRows={3}
               value={said}
               error={wrong !== ""}
-              helperText={wrong || `Its fields: ${fields.map((each) => each.name).join(", ")}`}
+              helperText={
+                wrong ||
+                `Its fields: ${fields.map((each) => each.name).join(", ")}${page?.address ? "; what a call carries stands under values" : ""}`
+              }
               onChange={(event) => setSaid(event.target.value)}
               slotProps={{ htmlInput: { spellCheck: false, style: { fontFamily: "monospace" } } }}
             />

@@ -37,6 +37,7 @@ const columns: GridColDef<Run>[] = [
 function causeOf(run: Run): string {
   if (run.cause === "schedule") return `schedule ${run.causeRef}`;
   if (run.cause === "person") return run.starter ?? "";
+  if (run.cause === "trigger") return `trigger ${run.step}`;
   if (run.cause === "chain") return `chain run ${run.causeRef}`;
   return `${run.cause} of ${run.causeRef}`;
 }

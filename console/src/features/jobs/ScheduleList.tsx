@@ -20,7 +20,9 @@ export function ScheduleList({ job }: { job: Job }) {
   if (job.schedules.length === 0) {
     return (
       <>
-        <Typography color="textSecondary">None: it starts by hand, or as a step of a chain.</Typography>
+        <Typography color="textSecondary">
+          None: it starts by hand, by its triggers, or as a step of a chain.
+        </Typography>
         {add}
       </>
     );

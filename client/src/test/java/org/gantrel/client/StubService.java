@@ -12,7 +12,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.function.Function;
 
-/** Answers the command as a service would, and keeps what was asked and what the command said on its error stream. */
+/** Answers the command as a service would, and keeps what was asked, what the command printed, and what it said on its error stream. */
 final class StubService implements AutoCloseable {
 
     record Answer(int status, String body, String link) {
@@ -23,7 +23,9 @@ final class StubService implements AutoCloseable {
 
     private final List<String> asked = new ArrayList<>();
     private final ByteArrayOutputStream said = new ByteArrayOutputStream();
+    private final ByteArrayOutputStream printed = new ByteArrayOutputStream();
     private final PrintStream error = System.err;
+    private final PrintStream output = System.out;
     private final HttpServer server;
 
     StubService(Function<String, Answer> answers) {
@@ -47,12 +49,14 @@ final class StubService implements AutoCloseable {
         });
         server.start();
         System.setErr(new PrintStream(said, true, StandardCharsets.UTF_8));
+        System.setOut(new PrintStream(printed, true, StandardCharsets.UTF_8));
     }
 
     int gantrel(String... arguments) {
         var line = new ArrayList<>(List.of(arguments));
-        line.add("--url");
-        line.add("http://127.0.0.1:" + server.getAddress().getPort());
+        int end = line.contains("--") ? line.indexOf("--") : line.size();
+        line.addAll(
+                end, List.of("--url", "http://127.0.0.1:" + server.getAddress().getPort()));
         return Gantrel.run(line.toArray(String[]::new));
     }
 
@@ -64,9 +68,15 @@ final class StubService implements AutoCloseable {
         return said.toString(StandardCharsets.UTF_8);
     }
 
+    /** What it printed. */
+    String printed() {
+        return printed.toString(StandardCharsets.UTF_8);
+    }
+
     @Override
     public void close() {
         server.stop(0);
         System.setErr(error);
+        System.setOut(output);
     }
 }

@@ -63,6 +63,7 @@ public final class EventCommand extends NounCommand {
             query.put("job", job);
             query.put("team", team);
             query.put("run", run == 0 ? "" : String.valueOf(run));
+            query.values().removeIf(""::equals);
             return query;
         }
     }
@@ -101,7 +102,9 @@ public final class EventCommand extends NounCommand {
         @Override
         public Integer call() {
             Map<String, Object> query = wanted.query();
-            query.put("since", since.isEmpty() ? "" : Times.since(since).toString());
+            if (!since.isEmpty()) {
+                query.put("since", Times.since(since).toString());
+            }
             return print(api().list(PATH, query, limit), columns(), "nothing of that kind has happened");
         }
     }

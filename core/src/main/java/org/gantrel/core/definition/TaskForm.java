@@ -21,42 +21,45 @@ final class TaskForm {
 
     private static final List<String> FOR_COMMANDS = List.of("exit-codes", "outcome", "leftovers");
 
+    private static final String[] KEYS = {
+        "task",
+        "team",
+        "about",
+        "parameters",
+        "does",
+        "acts-as",
+        "raised",
+        "time-limit",
+        "exit-codes",
+        "outcome",
+        "outputs",
+        "keep-outputs",
+        "leftovers",
+        "keep",
+        "schedules",
+        "notify",
+        "owner",
+        "labels",
+        "while-running",
+        "apart-by",
+        "lanes",
+        "priority",
+        "gates",
+        "gate-patience",
+        "total-limit",
+        "stop-at",
+        "stop-patience",
+        "long-after",
+        "retry",
+        "gives",
+        "triggers",
+        "expect"
+    };
+
     private TaskForm() {}
 
     static Job.Task read(Section section) {
-        section.knowing(
-                "task",
-                "team",
-                "about",
-                "parameters",
-                "does",
-                "acts-as",
-                "raised",
-                "time-limit",
-                "exit-codes",
-                "outcome",
-                "outputs",
-                "keep-outputs",
-                "leftovers",
-                "keep",
-                "schedules",
-                "notify",
-                "owner",
-                "labels",
-                "while-running",
-                "apart-by",
-                "lanes",
-                "priority",
-                "gates",
-                "gate-patience",
-                "total-limit",
-                "stop-at",
-                "stop-patience",
-                "long-after",
-                "retry",
-                "gives",
-                "triggers",
-                "expect");
+        section.knowing(KEYS);
         String name = CommonForm.name(section, "task", "the name of the task");
         Parameters parameters = ParameterForm.read(section);
         Action action = new ActionForm(parameters).read(section);

@@ -31,7 +31,7 @@ import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.DisposableBean;
+import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 
 /**
@@ -39,7 +39,7 @@ import org.springframework.stereotype.Component;
  * will soon be missing: a credential that ends, room on the disk.
  */
 @Component
-public class Expectations implements DisposableBean {
+public class Expectations implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Expectations.class);
     private static final long ROUND_SECONDS = 5;
@@ -58,7 +58,7 @@ public class Expectations implements DisposableBean {
     private final Notices notices;
     private final Settings settings;
     private final Clock clock;
-    private final ScheduledExecutorService rounds = Threads.timer("expectations");
+    private ScheduledExecutorService rounds;
     /** When a job that is fine is to be looked at again; it is looked at before where its definition changes. */
     private final Map<String, Instant> fineUntil = new HashMap<>();
 
@@ -88,7 +88,29 @@ public class Expectations implements DisposableBean {
         this.notices = notices;
         this.settings = settings;
         this.clock = clock;
+    }
+
+    @Override
+    public void start() {
+        rounds = Threads.timer("expectations");
         rounds.scheduleWithFixedDelay(this::round, ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
+    }
+
+    @Override
+    public void stop() {
+        rounds.shutdownNow();
+        rounds = null;
+    }
+
+    @Override
+    public boolean isRunning() {
+        return rounds != null;
+    }
+
+    /** After all that may still make a past, and what hears of events. */
+    @Override
+    public int getPhase() {
+        return Integer.MAX_VALUE;
     }
 
     /** Goes round once. */
@@ -248,10 +270,5 @@ public class Expectations implements DisposableBean {
                             "only %d MB are free where the service keeps its data".formatted(free / 1_000_000)));
         }
         lowDisk = low;
-    }
-
-    @Override
-    public void destroy() {
-        rounds.shutdownNow();
     }
 }

@@ -99,7 +99,8 @@ class JournalApi {
     }
 
     private static void check(String type, String job) {
-        boolean known = type.isEmpty() || EventType.of(type).isPresent() || type.matches("[a-z]+(\\.[a-z-]+)?\\.?\\*?");
+        boolean known =
+                type.isEmpty() || EventType.of(type).isPresent() || type.matches("[a-z.-]*\\*|[a-z]+\\.changed");
         if (!known || type.contains("%") || type.contains("_")) {
             throw new InvalidException(
                     "type",

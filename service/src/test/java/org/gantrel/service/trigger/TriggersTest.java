@@ -1,6 +1,7 @@
 package org.gantrel.service.trigger;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatCode;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
@@ -263,32 +264,41 @@ class TriggersTest {
         assertThat(json(binary).path("again").asBoolean())
                 .as("the same event by another way")
                 .isTrue();
-        assertThat(call("sell/rung", "application/json", "{}", "Authorization", "Bearer wrong")
+    }
+
+    @Test
+    @DisplayName("lets nobody in who does not show the token, says no more than that, and takes so many calls a minute")
+    void letsNobodyElseIn() throws Exception {
+        listener(
+                "guarded",
+                "{ name: rung, on: call.received, token: kiosk, most-a-minute: 6, with: { what: \"${event.values.kiosk} ${event.values.id}\" } }");
+        String[] shown = {"Authorization", "Bearer " + TOKEN};
+        assertThat(call("guarded/rung", "application/json", "{}", "Authorization", "Bearer wrong")
                         .statusCode())
                 .isEqualTo(401);
-        assertThat(call("sell/rong", "", "", shown[0], shown[1]).body())
-                .isEqualTo(call("sell/rung", "", "").body().replace("rung", "rong"));
-        assertThat(call("sell/rung", "text/plain", "x", shown[0], shown[1]).statusCode())
+        assertThat(call("guarded/rong", "", "", shown[0], shown[1]).body())
+                .isEqualTo(call("guarded/rung", "", "").body().replace("rung", "rong"));
+        assertThat(call("guarded/rung", "text/plain", "x", shown[0], shown[1]).statusCode())
                 .isEqualTo(415);
-        assertThat(call("sell/rung", "application/json", "[1]", shown[0], shown[1])
+        assertThat(call("guarded/rung", "application/json", "[1]", shown[0], shown[1])
                         .body())
                 .contains("no object of JSON");
-        assertThat(call("sell/rung", "application/json", "{\"kiosk\": \"x\"}", shown[0], shown[1])
+        assertThat(call("guarded/rung", "application/json", "{\"kiosk\": \"x\"}", shown[0], shown[1])
                         .body())
                 .contains("refused");
-        assertThat(call("sell/rung", "application/json", " ".repeat(70_000), shown[0], shown[1])
+        assertThat(call("guarded/rung", "application/json", " ".repeat(70_000), shown[0], shown[1])
                         .statusCode())
                 .isEqualTo(413);
         int tooMany = 0;
         for (int i = 0; i < 8; i++) {
-            tooMany += call("sell/rung", "application/json", "{", shown[0], shown[1])
+            tooMany += call("guarded/rung", "application/json", "{", shown[0], shown[1])
                                     .statusCode()
                             == 429
                     ? 1
                     : 0;
         }
         assertThat(tooMany).isPositive();
-        assertThat(api.show(EDITOR, "sell", "rung").address()).endsWith("/api/v1/calls/sell/rung");
+        assertThat(api.show(EDITOR, "guarded", "rung").address()).endsWith("/api/v1/calls/guarded/rung");
     }
 
     @Test
@@ -366,6 +376,86 @@ class TriggersTest {
         wanted.put("away 10", 1L);
         wanted.put("moved 11", 1L);
         assertThat(counted("take-in", "came")).isEqualTo(wanted);
+    }
+
+    @Test
+    @DisplayName("hears of what changes, goes, ages and stays away in a folder, each once")
+    void hearsOfMore() throws Exception {
+        Path place = Files.createDirectory(folder.resolve("place"));
+        Files.writeString(place.resolve("stays.csv"), "1");
+        Files.writeString(place.resolve("goes.csv"), "1");
+        service.task(
+                "observe",
+                "true",
+                """
+                parameters: { what: { type: text, default: none } }
+                while-running: 9
+                triggers:
+                  - { name: changed, on: file.changed, under: %1$s, settled: 1 s, with: { what: "changed ${event.name}" } }
+                  - { name: gone, on: file.gone, under: %1$s, with: { what: "gone ${event.name}" } }
+                  - { name: aged, on: file.aged, under: %1$s, age: 1 s, matching: stays.csv, look-every: 1 s, with: { what: "aged ${event.stem}" } }
+                  - { name: silent, on: folder.silent, under: %1$s, for: 3 s, matching: "*.never", look-every: 1 s, with: { what: "silent ${event.folder}" } }
+                """
+                        .formatted(place));
+        for (String name : List.of("changed", "gone", "aged", "silent")) {
+            Await.until(
+                    name + " looked",
+                    () -> api.show(OLGA, "observe", name).trigger().lookedAt() != null);
+        }
+        Files.writeString(place.resolve("stays.csv"), "longer than before");
+        Files.delete(place.resolve("goes.csv"));
+        assertThat(firings("observe", "changed", 1)).hasSize(1);
+        assertThat(counted("observe", "changed")).isEqualTo(Map.of("changed stays.csv", 1L));
+        assertThat(firings("observe", "gone", 1)).hasSize(1);
+        assertThat(counted("observe", "gone")).isEqualTo(Map.of("gone goes.csv", 1L));
+        assertThat(firings("observe", "aged", 1)).isNotEmpty();
+        assertThat(counted("observe", "aged")).containsOnlyKeys("aged stays");
+        assertThat(firings("observe", "silent", 1)).hasSize(1);
+        assertThat(counted("observe", "silent")).isEqualTo(Map.of("silent " + place, 1L));
+    }
+
+    @Test
+    @DisplayName("hears of what the installation, a team's things and its own schedules do")
+    void hearsOfTheRest() {
+        service.task(
+                "rest",
+                "true",
+                """
+                parameters: { what: { type: text, default: none } }
+                while-running: 9
+                triggers:
+                  - { name: token, on: token.refused, with: { what: "${event.type} ${event.message}" } }
+                  - { name: calendar, on: calendar.changed, with: { what: "${event.name} ${event.what}" } }
+                  - { name: credential, on: credential.changed, with: { what: "${event.name} ${event.what}" } }
+                  - { name: job, on: job.changed, of: "made-*", with: { what: "${event.job} ${event.revision}" } }
+                  - { name: recovered, on: job.recovered, of: "made-*", with: { what: "${event.job} is ${event.state}" } }
+                  - { name: begun, on: run.started, of: "made-*", with: { what: "${event.job} ${event.cause}" } }
+                """);
+        service.define("calendar: made-days\nteam: revenue\ndays: monday\n");
+        keep("made-key", CredentialKind.SECRET, "value", "x");
+        service.task("made-job", "exit 3", "");
+        service.ended(service.start("made-job"));
+        Await.until("it has begun", () -> !firings("rest", "begun").isEmpty());
+        service.task("made-job", "exit 0", "");
+        service.ended(service.start("made-job"));
+        HttpRequest refused = HttpRequest.newBuilder(URI.create("http://127.0.0.1:" + service.port() + "/api/v1/jobs"))
+                .header("Authorization", "Bearer gt_nobody")
+                .build();
+        assertThatCode(() -> HttpClient.newHttpClient().send(refused, HttpResponse.BodyHandlers.ofString()))
+                .doesNotThrowAnyException();
+        assertThat(firings("rest", "token", 1)).isNotEmpty();
+        assertThat(counted("rest", "token"))
+                .containsOnlyKeys("token.refused a token that nobody has any more was shown");
+        firings("rest", "calendar", 1);
+        assertThat(counted("rest", "calendar")).containsOnlyKeys("made-days changed");
+        firings("rest", "credential", 1);
+        assertThat(counted("rest", "credential")).containsKey("made-key created");
+        firings("rest", "job", 2);
+        assertThat(counted("rest", "job")).containsOnlyKeys("made-job 1", "made-job 2");
+        firings("rest", "recovered", 1);
+        assertThat(counted("rest", "recovered")).containsOnlyKeys("made-job is succeeded");
+        firings("rest", "begun", 2);
+        assertThat(counted("rest", "begun")).containsOnlyKeys("made-job person");
     }
 
     @Test
