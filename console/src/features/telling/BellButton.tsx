@@ -7,12 +7,14 @@ import Typography from "@mui/material/Typography";
 import { useRef, useState } from "react";
 import { Link as RouterLink } from "react-router";
 import { Time } from "../../ui/Time";
+import { useDeviceNotes } from "./useDeviceNotes";
 import { useBell, useSeen } from "./useTelling";
 
 /** What concerns me, with how much of it I have not seen. */
 export function BellButton() {
   const bell = useBell();
   const seen = useSeen();
+  const notes = useDeviceNotes(bell.data);
   const [open, setOpen] = useState(false);
   const anchor = useRef<HTMLButtonElement>(null);
   const unseen = bell.data?.unseen ?? 0;
@@ -67,7 +69,7 @@ export function BellButton() {
             >
               <Link
                 component={RouterLink}
-                to={message.fault ? `/faults/${message.fault}` : `/runs/${message.run}`}
+                to={message.fault ? `/faults/${message.fault}` : message.run ? `/runs/${message.run}` : "/"}
                 onClick={close}
                 color={message.kind === "recovered" ? "success" : undefined}
               >
@@ -79,6 +81,16 @@ export function BellButton() {
             </Box>
           ))}
         </Box>
+        {notes.state === "denied" && (
+          <Typography color="textSecondary" sx={{ mt: 1, fontSize: "0.82rem" }}>
+            This browser does not let this page show notes of the device; its settings change that.
+          </Typography>
+        )}
+        {(notes.state === "on" || notes.state === "off") && (
+          <Button size="small" sx={{ mt: 1 }} onClick={() => notes.want(notes.state === "off")}>
+            {notes.state === "off" ? "Show them on this device too" : "No more notes of this device"}
+          </Button>
+        )}
       </Popover>
     </>
   );

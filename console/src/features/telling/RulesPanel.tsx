@@ -16,6 +16,7 @@ const TITLES: Record<string, string> = {
   duty: "Duty lists",
   channel: "Channels",
   digest: "Digests",
+  wording: "Wordings",
 };
 
 const FRESH: Record<string, string> = {
@@ -40,6 +41,15 @@ team:
 when: every weekday at 07:30
 zone: Europe/Oslo
 to: [ ]                              # an address, { person: }, { team: , role: }, { duty: }
+`,
+  wording: `wording: 
+team: 
+subject: "{{job}} {{state}}"
+text: |
+  {{sentence}}
+  {{#lines}}> {{.}}
+  {{/lines}}
+  {{link}}
 `,
   channel: `channel: 
 team: 

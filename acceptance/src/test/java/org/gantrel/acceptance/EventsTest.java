@@ -22,12 +22,13 @@ import tools.jackson.databind.JsonNode;
 @DisplayName("Starting on events")
 class EventsTest {
 
-    private static final int CALLS = 60;
-    private static final int FILES = 200;
+    private static final int CALLS = 40;
+    private static final int FILES = 100;
     private static final String TOKEN = "four-bells-and-a-foghorn";
 
     private static Service service;
     private static Http admin;
+    private static String token;
     private static Work work;
     private static Browser browser;
     private static Path inbox;
@@ -36,6 +37,7 @@ class EventsTest {
     static void begin() throws Exception {
         service = Service.fresh();
         admin = Work.settle(service);
+        token = admin.token();
         work = new Work().program("note.sh", "echo \"$1\" >> noted");
         browser = new Browser();
         inbox = Files.createDirectory(work.folder().resolve("inbox"));
@@ -90,7 +92,7 @@ class EventsTest {
     }
 
     private static Shell.Result gantrel(String... arguments) {
-        return service.gantrel(admin.token(), arguments);
+        return service.gantrel(token, arguments);
     }
 
     private static Map<String, Integer> noted() {

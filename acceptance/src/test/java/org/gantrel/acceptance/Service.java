@@ -118,7 +118,8 @@ final class Service implements AutoCloseable {
     /** The command line, signed in by a token. */
     Shell.Result gantrel(String token, String... arguments) {
         var environment = new HashMap<String, String>();
-        environment.put("GANTREL_URL", url);
+        // nobody answers at the address of a service that is away
+        environment.put("GANTREL_URL", url == null ? "http://127.0.0.1:9" : url);
         environment.put("GANTREL_TOKEN", token);
         environment.put("TZ", "Europe/Oslo");
         environment.put("XDG_STATE_HOME", data.resolve("state-of-the-client").toString());

@@ -40,6 +40,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("sweep")) {
             SweepBench.run(data.resolve("sweep"));
         }
+        if (wanted.isEmpty() || wanted.contains("events")) {
+            EventBench.run(data.resolve("events"));
+        }
         if (wanted.isEmpty() || wanted.contains("chain")) {
             ChainBench.run(data.resolve("chain"));
         }

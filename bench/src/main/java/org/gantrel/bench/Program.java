@@ -95,6 +95,13 @@ final class Program implements AutoCloseable {
         return bytes;
     }
 
+    /** Processor time that the service has taken so far, in seconds (proc(5), utime and stime of stat). */
+    double cpuSeconds() throws IOException {
+        String stat = Files.readString(Path.of("/proc", String.valueOf(process.pid()), "stat"));
+        String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
+        return (Long.parseLong(fields[11]) + Long.parseLong(fields[12])) / 100.0;
+    }
+
     private String jcmd(String command) throws IOException, InterruptedException {
         String program = Path.of(System.getProperty("java.home"), "bin", "jcmd").toString();
         Process asked = new ProcessBuilder(program, String.valueOf(process.pid()), command).start();

@@ -29,6 +29,7 @@ import org.gantrel.client.telling.DutyCommand;
 import org.gantrel.client.telling.FaultCommand;
 import org.gantrel.client.telling.MeCommand;
 import org.gantrel.client.telling.NotificationCommand;
+import org.gantrel.client.telling.WordingCommand;
 import org.gantrel.client.when.WhenCommand;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -73,6 +74,7 @@ import picocli.CommandLine.Option;
             DutyCommand.class,
             ChannelCommand.class,
             DigestCommand.class,
+            WordingCommand.class,
             DeliveryCommand.class,
             MeCommand.class,
             AsideCommand.class,

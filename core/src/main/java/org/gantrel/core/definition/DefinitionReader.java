@@ -29,8 +29,8 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS =
-            List.of("task", "chain", "calendar", "roster", "lane", "notification", "duty", "channel", "digest");
+    private static final List<String> KINDS = List.of(
+            "task", "chain", "calendar", "roster", "lane", "notification", "duty", "channel", "digest", "wording");
 
     private record Document(int firstLine, String text) {}
 
@@ -297,7 +297,7 @@ public final class DefinitionReader {
                 section.complain(
                         kind,
                         "the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty',"
-                                + " 'channel' or 'digest'"
+                                + " 'channel', 'digest' or 'wording'"
                                 + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }

@@ -32,6 +32,7 @@ import org.gantrel.core.notification.NotificationRule.Escalation;
 import org.gantrel.core.notification.NotificationRule.Urgency;
 import org.gantrel.core.notification.Receiver;
 import org.gantrel.core.notification.Telling;
+import org.gantrel.core.notification.Wording;
 import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.when.Timetable;
@@ -60,6 +61,7 @@ final class TellingForm {
             case "notification" -> rule(section);
             case "duty" -> duty(section);
             case "digest" -> digest(section);
+            case "wording" -> wording(section);
             default -> channel(section);
         };
     }
@@ -77,7 +79,8 @@ final class TellingForm {
                 "by",
                 "urgency",
                 "remind",
-                "then");
+                "then",
+                "worded");
         List<Receiver> to = receivers(section, "to");
         if (to.isEmpty()) {
             section.complain(
@@ -105,7 +108,8 @@ final class TellingForm {
                 section.has("by") ? CommonForm.name(section, "by", "the channel") : NotificationRule.MAIL,
                 urgency(section, "urgency", Urgency.USUAL),
                 CommonForm.duration(section, "remind", LONGEST),
-                then(section));
+                then(section),
+                section.has("worded") ? CommonForm.name(section, "worded", "the name of a wording") : "");
     }
 
     static Urgency urgency(Section section, String key, Urgency usual) {
@@ -333,6 +337,21 @@ final class TellingForm {
         }
         return new DutyList.Cover(
                 from.orElse(LocalDate.EPOCH), until.orElse(LocalDate.EPOCH), CommonForm.person(own, "person"));
+    }
+
+    private static Wording wording(Section section) {
+        section.knowing("wording", "team", "about", "subject", "text");
+        String subject =
+                section.needed("subject", CommonForm.LONGEST_LINE, "such as '{{job}} {{state}} (run {{run}})'");
+        if (subject.contains("\n")) {
+            section.complain("subject", "is one line");
+        }
+        return new Wording(
+                CommonForm.name(section, "wording", "the name of the wording"),
+                CommonForm.team(section),
+                CommonForm.about(section),
+                subject,
+                section.needed("text", CommonForm.LONGEST_TEXT, "what the message says, such as '{{sentence}}'"));
     }
 
     private static Channel channel(Section section) {

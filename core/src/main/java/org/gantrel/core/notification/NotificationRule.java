@@ -23,6 +23,7 @@ import org.gantrel.core.text.Words;
  * @param by the channel; {@value #MAIL} for a mail
  * @param urgency whether it may wake somebody, or waits until work begins
  * @param remind how long after it told it tells again, while nobody sees to the fault; nothing for never
+ * @param worded the wording of its messages; empty for the usual one
  * @param then whom it tells when nobody sees to the fault for so long, in the order of time
  */
 public record NotificationRule(
@@ -37,7 +38,8 @@ public record NotificationRule(
         String by,
         Urgency urgency,
         Optional<Duration> remind,
-        List<Escalation> then)
+        List<Escalation> then,
+        String worded)
         implements Telling {
 
     /** The channel that is always there: mails by the service's own mail server. */

@@ -2,11 +2,11 @@ package org.gantrel.core.notification;
 
 import java.util.List;
 
-/** What is defined about telling people: a rule, a duty list, a channel. */
-public sealed interface Telling permits NotificationRule, DutyList, Channel, Digest {
+/** What is defined about telling people: a rule, a duty list, a channel, a digest, a wording. */
+public sealed interface Telling permits NotificationRule, DutyList, Channel, Digest, Wording {
 
     /** The words that begin such definitions. */
-    List<String> KINDS = List.of("notification", "duty", "channel", "digest");
+    List<String> KINDS = List.of("notification", "duty", "channel", "digest", "wording");
 
     String name();
 
@@ -18,6 +18,9 @@ public sealed interface Telling permits NotificationRule, DutyList, Channel, Dig
     default String kind() {
         if (this instanceof NotificationRule) {
             return "notification";
+        }
+        if (this instanceof Wording) {
+            return "wording";
         }
         return this instanceof DutyList ? "duty" : this instanceof Digest ? "digest" : "channel";
     }

@@ -12,7 +12,10 @@ import org.gantrel.core.text.Words;
  */
 public record Limit(int starts, Duration in, boolean gathers) {
 
-    public static final int MOST_STARTS = 10_000;
+    /** The longest span that a limit may have. */
+    public static final Duration LONGEST = Duration.ofDays(30);
+
+    public static final int MOST_STARTS = 1_000;
 
     public String words() {
         return "at most " + starts + " in " + Words.duration(in) + ", the rest "

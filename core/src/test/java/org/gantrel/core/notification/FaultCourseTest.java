@@ -57,7 +57,8 @@ class FaultCourseTest {
                 "mail",
                 Urgency.USUAL,
                 remind,
-                then);
+                then,
+                "");
     }
 
     /** What happens in one minute. */

@@ -20,7 +20,8 @@ public class Origins {
         NOTIFICATION("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'notification'"),
         DUTY("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'duty'"),
         CHANNEL("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'channel'"),
-        DIGEST("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'digest'");
+        DIGEST("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'digest'"),
+        WORDING("TellingRevision", "tellingId", "TellingRecord", " and t.kind = 'wording'");
 
         private final String revision;
         private final String owner;

@@ -59,7 +59,7 @@ final class Found {
                         each -> each.definition().lane().name(),
                         each -> each.definition().text(),
                         one);
-            case NOTIFICATION, DUTY, CHANNEL, DIGEST ->
+            case NOTIFICATION, DUTY, CHANNEL, DIGEST, WORDING ->
                 text(
                         tellings.stream()
                                 .filter(each ->

@@ -212,6 +212,7 @@ public class Imports {
             case "duty" -> Origins.Kind.DUTY;
             case "channel" -> Origins.Kind.CHANNEL;
             case "digest" -> Origins.Kind.DIGEST;
+            case "wording" -> Origins.Kind.WORDING;
             default -> Origins.Kind.JOB;
         };
     }
@@ -302,7 +303,7 @@ public class Imports {
             case CALENDAR -> calendars.currentText(one.name());
             case ROSTER -> rosters.currentText(one.name());
             case LANE -> lanes.currentText(one.name());
-            case NOTIFICATION, DUTY, CHANNEL, DIGEST -> tellings.currentText(one.kind(), one.name());
+            case NOTIFICATION, DUTY, CHANNEL, DIGEST, WORDING -> tellings.currentText(one.kind(), one.name());
             case JOB -> currentText(one.name());
         };
     }

@@ -110,7 +110,8 @@ class Addressees {
                 NotificationRule.MAIL,
                 Urgency.USUAL,
                 Optional.empty(),
-                List.of());
+                List.of(),
+                "");
     }
 
     /**

@@ -33,9 +33,11 @@ class Outbox {
     private final DeliveryStore store;
     private final Addressees addressees;
     private final Tellings tellings;
+    private final Texts texts;
     private final Clock clock;
 
-    Outbox(DeliveryStore store, Addressees addressees, Tellings tellings, Clock clock) {
+    Outbox(DeliveryStore store, Addressees addressees, Tellings tellings, Texts texts, Clock clock) {
+        this.texts = texts;
         this.store = store;
         this.addressees = addressees;
         this.tellings = tellings;
@@ -82,7 +84,8 @@ class Outbox {
             write(occasion, written.message(rule.by(), rule.by(), "", said.subject(), body, ""), rule.urgency());
         }
         for (Addressee who : to) {
-            Texts.Said said = says.apply(addressees.maySee(who, occasion.team()));
+            boolean whole = addressees.maySee(who, occasion.team());
+            Texts.Said said = worded(rule, says.apply(whole), occasion, whole);
             boolean mails = rule.by().equals(Message.MAIL) && !who.mail().isEmpty();
             if (mails && occasion.isNew(Message.MAIL, who.mail())) {
                 write(
@@ -98,6 +101,15 @@ class Outbox {
                 store.save(record.shown(occasion.at(), past));
             }
         }
+    }
+
+    private Texts.Said worded(NotificationRule rule, Texts.Said said, Occasion occasion, boolean whole) {
+        return rule.worded().isEmpty()
+                ? said
+                : tellings.wording(rule.worded())
+                        .map(wording ->
+                                texts.worded(said, wording, occasion.run().filter(run -> whole)))
+                        .orElse(said);
     }
 
     /** The same to addresses that no rule, but the thing itself names. */

@@ -12,12 +12,14 @@ import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.notification.FaultCourse.Why;
 import org.gantrel.core.notification.Happening;
+import org.gantrel.core.notification.Wording;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.fault.FaultRecord;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunLogs;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.telling.Mustaches;
+import org.gantrel.service.telling.Wordings;
 import org.springframework.stereotype.Component;
 
 /** Says in words what has happened: a subject, and what a mail shows as text and as HTML. Secrets are masked where they come from. */
@@ -28,6 +30,7 @@ class Texts {
     private static final int LONGEST_SENTENCE = 280;
     private static final String TEXT = Mustaches.resource("mail.txt");
     private static final String HTML = Mustaches.resource("mail.html");
+    private static final String WORDED = Mustaches.resource("worded.html");
     private static final DateTimeFormatter TIME =
             DateTimeFormatter.ofPattern("EEE d MMM uuuu HH:mm:ss", Locale.ENGLISH);
 
@@ -173,6 +176,21 @@ class Texts {
         Sheet sheet = new Sheet(sentence, good ? "#1d7a6c" : "#c9821c");
         facts.forEach(sheet::fact);
         return sheet.link(link, "Look at it").because(because).said(sentence);
+    }
+
+    /**
+     * The same in the words of a team. It sees what the usual words say, and of a run what whoever reads it may see.
+     *
+     * @param run the run, where its reader may see it
+     */
+    Said worded(Said said, Wording wording, Optional<Run> run) {
+        Map<String, Object> values =
+                Wordings.values(said.values(), run, run.map(Run::jobName).orElse(""));
+        String subject = line(Mustaches.plain(wording.subject(), values), 200);
+        String text = Mustaches.plain(wording.text(), values).strip() + "\n";
+        Map<String, Object> sheet = new LinkedHashMap<>(said.values());
+        sheet.putAll(Map.of("subject", subject, "text", text));
+        return new Said(subject, text, Mustaches.html(WORDED, sheet), said.values());
     }
 
     private static Sheet facts(Sheet sheet, Run run, Job job) {

@@ -55,6 +55,7 @@ public class Retentions implements SmartLifecycle {
     private final Journal journal;
     private final Changes changes;
     private final List<LetsGo> features;
+    private final List<LetsGoOfOld> ofOld;
     private final Settings settings;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -67,6 +68,7 @@ public class Retentions implements SmartLifecycle {
             Journal journal,
             Changes changes,
             List<LetsGo> features,
+            List<LetsGoOfOld> ofOld,
             Settings settings,
             TransactionTemplate transaction,
             Clock clock) {
@@ -76,6 +78,7 @@ public class Retentions implements SmartLifecycle {
         this.journal = journal;
         this.changes = changes;
         this.features = features;
+        this.ofOld = ofOld;
         this.settings = settings;
         this.transaction = transaction;
         this.clock = clock;
@@ -145,6 +148,14 @@ public class Retentions implements SmartLifecycle {
             }
         }
         int events = journal.thin(now.minus(settings.keep().events()), BATCH * 10, this::breathe);
+        Instant old = now.minus(settings.keep().events());
+        for (LetsGoOfOld each : ofOld) {
+            try {
+                each.letGoBefore(old);
+            } catch (RuntimeException e) {
+                LOG.warn("what is old could not be let go; it is tried again", e);
+            }
+        }
         settings.keep().changes().ifPresent(age -> changes.thin(now.minus(age), BATCH * 10, this::breathe));
         if (runs > 0) {
             journal.write("gantrel.history.thinned", "", Map.of("runs", runs, "events", events));

@@ -7,9 +7,13 @@ import com.samskivert.mustache.Template;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.gantrel.core.text.Nearest;
 
 /** Fills templates without logic (Mustache). They see the values that they are given, as texts and lists, and nothing else. */
 public final class Mustaches {
@@ -18,6 +22,8 @@ public final class Mustaches {
 
     /** Each section goes through its list again for each item of that around it. */
     private static final int MOST_NESTED = 2;
+
+    private static final Pattern NAMED = Pattern.compile("\\{\\{\\{?\\s*([#^/&]?)\\s*([\\w.-]*)\\s*}");
 
     private static final Pattern TAG = Pattern.compile("\\{\\{\\{?\\s*([#^/=>]?)");
 
@@ -83,6 +89,39 @@ public final class Mustaches {
         } catch (MustacheException e) {
             return String.valueOf(e.getMessage());
         }
+    }
+
+    /**
+     * What is wrong with a template, with its line and column: its form, and names that stand for nothing.
+     *
+     * @param names the values that it may name; what follows a dot, or stands within a section, is not looked at
+     */
+    public static List<String> complaints(String template, Collection<String> names) {
+        String wrong = complaint(template);
+        if (!wrong.isEmpty()) {
+            return List.of("is no template: " + wrong);
+        }
+        var complaints = new ArrayList<String>();
+        Matcher found = NAMED.matcher(template);
+        int depth = 0;
+        while (found.find()) {
+            String sign = found.group(1);
+            depth -= sign.equals("/") ? 1 : 0;
+            String name = found.group(2).replaceFirst("\\..*", "");
+            if (depth == 0 && !name.isEmpty() && !names.contains(name)) {
+                complaints.add(
+                        "'{{" + found.group(2) + "}}' in " + place(template, found.start()) + " stands for nothing"
+                                + Nearest.hint(name, names) + "; there are " + String.join(", ", names));
+            }
+            depth += sign.equals("#") || sign.equals("^") ? 1 : 0;
+        }
+        return complaints;
+    }
+
+    private static String place(String template, int at) {
+        String before = template.substring(0, at);
+        int line = (int) before.chars().filter(letter -> letter == '\n').count() + 1;
+        return "line " + line + ", column " + (at - before.lastIndexOf('\n')) + " of it";
     }
 
     public static String resource(String name) {

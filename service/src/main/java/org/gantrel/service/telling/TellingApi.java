@@ -14,6 +14,7 @@ import org.gantrel.core.notification.DutyList;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.Receiver;
 import org.gantrel.core.notification.Telling;
+import org.gantrel.core.notification.Wording;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
@@ -194,6 +195,9 @@ class TellingApi {
                     + digest.to().stream().map(Receiver::words).collect(Collectors.joining(", ")) + " "
                     + digest.when() + " (" + digest.zone() + ") how it went with "
                     + digest.scope().words(digest.team()).replaceFirst("^a job", "jobs");
+        }
+        if (telling instanceof Wording wording) {
+            return "says '" + wording.subject() + "'";
         }
         return telling instanceof Channel channel
                 ? "calls " + channel.call() + (channel.signedWith().isEmpty() ? "" : ", signed")

@@ -18,6 +18,7 @@ import org.gantrel.core.notification.DutyList;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.Receiver;
 import org.gantrel.core.notification.Telling;
+import org.gantrel.core.notification.Wording;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
@@ -107,6 +108,11 @@ public class Tellings {
     @Transactional(readOnly = true)
     public Optional<Channel> channel(String name) {
         return of(Channel.class).filter(channel -> channel.name().equals(name)).findFirst();
+    }
+
+    @Transactional(readOnly = true)
+    public Optional<Wording> wording(String name) {
+        return of(Wording.class).filter(wording -> wording.name().equals(name)).findFirst();
     }
 
     private <T extends Telling> Stream<T> of(Class<T> kind) {
@@ -256,8 +262,15 @@ public class Tellings {
                 }
                 credential("acts-as", channel.actsAs());
                 credential("signed-with", channel.signedWith());
+            } else if (telling instanceof Wording wording) {
+                template("subject", wording.subject());
+                template("text", wording.text());
             }
             return problems;
+        }
+
+        private void template(String field, String template) {
+            Mustaches.complaints(template, Wordings.NAMES).forEach(wrong -> complain(field, wrong));
         }
 
         private void team() {
@@ -277,6 +290,18 @@ public class Tellings {
             rule.to().forEach(receiver -> receiver("to", receiver));
             rule.then().forEach(step -> step.to().forEach(receiver -> receiver("then", receiver)));
             scope(rule.scope());
+            if (!rule.worded().isEmpty()) {
+                List<String> names = Stream.concat(known(), beside.stream())
+                        .filter(each -> each instanceof Wording && each.team().equals(rule.team()))
+                        .map(Telling::name)
+                        .toList();
+                if (!names.contains(rule.worded())) {
+                    complain(
+                            "worded",
+                            "there is no wording '" + rule.worded() + "' of the team " + rule.team()
+                                    + Nearest.hint(rule.worded(), names));
+                }
+            }
             if (!rule.by().equals(NotificationRule.MAIL)) {
                 Optional<Channel> channel =
                         channels().filter(each -> each.name().equals(rule.by())).findFirst();
@@ -387,6 +412,9 @@ public class Tellings {
     private static boolean needs(NotificationRule rule, Telling telling) {
         if (telling instanceof Channel channel) {
             return rule.by().equals(channel.name());
+        }
+        if (telling instanceof Wording wording) {
+            return rule.worded().equals(wording.name());
         }
         return telling instanceof DutyList list
                 && Stream.concat(rule.to().stream(), rule.then().stream().flatMap(step -> step.to().stream()))

@@ -154,9 +154,8 @@ record CallSaid(String source, String subject, String kind, String key, Map<Stri
     }
 
     private static Map<String, String> bounded(Map<String, String> values) {
-        int all = values.entrySet().stream()
-                .mapToInt(each -> each.getKey().length() + each.getValue().length())
-                .sum();
+        // as it will be written down
+        int all = JSON.writeValueAsString(values).length();
         if (values.size() > MOST_VALUES || all > MOST_CHARACTERS) {
             throw Refusal.notUnderstood("the body says too much: at most " + MOST_VALUES + " values of "
                     + MOST_CHARACTERS + " characters together");

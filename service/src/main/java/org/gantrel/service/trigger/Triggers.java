@@ -14,6 +14,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.schedule.DayFilter;
+import org.gantrel.core.trigger.Limit;
 import org.gantrel.core.trigger.OpenHours;
 import org.gantrel.core.trigger.Trigger;
 import org.gantrel.core.trigger.TriggerCourse;
@@ -29,6 +30,7 @@ import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Event;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.JournalReader;
+import org.gantrel.service.retention.LetsGoOfOld;
 import org.gantrel.service.run.ByHand;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
@@ -48,12 +50,13 @@ import org.springframework.transaction.support.TransactionTemplate;
  * each job once, whatever happens in between. What ends for a row of a sweep starts nothing: the sweep's own end does.
  */
 @Component
-public class Triggers implements SmartLifecycle {
+public class Triggers implements SmartLifecycle, LetsGoOfOld {
 
     private static final String READER = "triggers";
 
     private final Listeners listeners;
     private final FiringStore firings;
+    private final KnownCallStore calls;
     private final Jobs jobs;
     private final Runs runs;
     private final Ledger ledger;
@@ -69,6 +72,7 @@ public class Triggers implements SmartLifecycle {
     Triggers(
             Listeners listeners,
             FiringStore firings,
+            KnownCallStore calls,
             Jobs jobs,
             Runs runs,
             Ledger ledger,
@@ -81,6 +85,7 @@ public class Triggers implements SmartLifecycle {
             Clock clock) {
         this.listeners = listeners;
         this.firings = firings;
+        this.calls = calls;
         this.jobs = jobs;
         this.runs = runs;
         this.ledger = ledger;
@@ -106,6 +111,15 @@ public class Triggers implements SmartLifecycle {
     @Override
     public boolean isRunning() {
         return reader != null;
+    }
+
+    /** What limits count is kept for as long as the longest of them. */
+    @Override
+    @Transactional
+    public void letGoBefore(Instant before) {
+        Instant counted = clock.instant().minus(Limit.LONGEST);
+        firings.thin(before.isBefore(counted) ? before : counted);
+        calls.thin(before);
     }
 
     /** Before the engine: what happens in its first step is seen too. */

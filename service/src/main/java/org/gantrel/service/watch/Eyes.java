@@ -192,7 +192,7 @@ class Eyes {
                 String value = rows.getString(i);
                 row.put(columns.getColumnLabel(i).toLowerCase(Locale.ROOT), value == null ? "" : cut(value));
             }
-            if (key != null && key.length() <= LONGEST_PATH) {
+            if (key != null && key.length() <= LONGEST_VALUE) {
                 values.put(key, row);
             }
         }

@@ -23,6 +23,7 @@ final class Watch implements Inotify.Ear {
     private boolean looking;
     private boolean first;
     private Instant next = Instant.EPOCH;
+    private Instant notBefore = Instant.EPOCH;
     private Instant nextWhole = Instant.EPOCH;
 
     Watch(Listening of, String looksAt, Runnable bell) {
@@ -50,7 +51,7 @@ final class Watch implements Inotify.Ear {
                 names.addAll(told);
                 whole |= names.size() > MOST_NAMES;
             }
-            next = Instant.EPOCH;
+            next = notBefore;
         }
         bell.run();
     }
@@ -77,14 +78,16 @@ final class Watch implements Inotify.Ear {
      * Ends a look.
      *
      * @param again when some names are to be looked at again
+     * @param soonest before that nothing is looked at, whatever is heard
      * @param all when everything is
      */
-    synchronized void end(Instant again, Set<String> unsettled, Instant all) {
+    synchronized void end(Instant again, Set<String> unsettled, Instant soonest, Instant all) {
         looking = false;
         nextWhole = all;
+        notBefore = soonest;
         boolean more = !names.isEmpty() || whole;
         names.addAll(unsettled);
-        next = more ? Instant.EPOCH : again;
+        next = more ? soonest : again;
     }
 
     /** Has everything be looked at again at a time, since a look failed. */

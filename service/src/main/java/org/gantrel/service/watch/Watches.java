@@ -37,6 +37,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Watches folders and queries for the triggers that wait for what comes there. What is new is written into the journal in the
@@ -50,6 +51,8 @@ class Watches implements SmartLifecycle {
     private static final int LOOKS_AT_ONCE = 24;
     private static final int LOOKS_OF_A_TEAM = 6;
     private static final int TOGETHER = 500;
+    private static final JsonMapper JSON = JsonMapper.shared();
+    private static final int LONGEST_ROW = 15_000;
     /** Between the whole looks at a folder of whose changes the system tells. */
     private static final Duration NOW_AND_THEN = Duration.ofMinutes(10);
 
@@ -59,6 +62,9 @@ class Watches implements SmartLifecycle {
     private static final Duration GATHERING = Duration.ofMillis(50);
     /** A look takes a hundredth of the time at most. */
     private static final int REST = 100;
+
+    private static final int HINT_REST = 5;
+    private static final Duration LONGEST_PAUSE = Duration.ofSeconds(5);
 
     private final Listeners listeners;
     private final WatchMemory memory;
@@ -229,10 +235,13 @@ class Watches implements SmartLifecycle {
             lookingForTeam.merge(team, 1, Integer::sum);
         }
         lookers.execute(() -> {
+            long began = System.nanoTime();
             try {
                 look(watch);
             } catch (Throwable e) {
-                watch.failed(clock.instant().plus(AFTER_TROUBLE));
+                // what takes long to find out is not found out again and again
+                Duration rest = Duration.ofNanos(System.nanoTime() - began).multipliedBy(REST);
+                watch.failed(clock.instant().plus(rest.compareTo(AFTER_TROUBLE) > 0 ? rest : AFTER_TROUBLE));
                 trouble(watch, e);
             } finally {
                 synchronized (lookingForTeam) {
@@ -311,7 +320,14 @@ class Watches implements SmartLifecycle {
                         .min(Instant::compareTo)
                         .orElseThrow(),
                 unsettled,
+                now.plus(pause(took)),
                 nextWhole.isAfter(silence) && silence.isAfter(now) ? silence : nextWhole);
+    }
+
+    /** However fast hints come, looks leave most of the time to others. */
+    private static Duration pause(Duration took) {
+        Duration wanted = took.multipliedBy(HINT_REST);
+        return wanted.compareTo(LONGEST_PAUSE) > 0 ? LONGEST_PAUSE : wanted;
     }
 
     /** For keys of rows: they are complete as soon as they are there. */
@@ -438,6 +454,10 @@ class Watches implements SmartLifecycle {
             about.put("key", found.path());
             about.put("query", of.trigger().name());
             about.put("values", sight.values().getOrDefault(found.path(), Map.of()));
+            if (JSON.writeValueAsString(about).length() > LONGEST_ROW) {
+                // what is found is told of, and can be asked for by its key
+                about.remove("values");
+            }
         } else {
             String folder = files.get().folder();
             String name = found.path().substring(found.path().lastIndexOf('/') + 1);

@@ -3,11 +3,16 @@ package org.gantrel.service.notification;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jakarta.mail.internet.MimeMessage;
 import java.time.Duration;
 import java.util.Map;
+import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.telling.Tellings;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -113,5 +118,56 @@ class TellingOfMoreTest extends Mailed {
                         .told(caller("mara.holt"), "unheard", "", null)
                         .warnings())
                 .contains("nobody would hear of what the rule nobody tells");
+    }
+
+    @Test
+    @DisplayName("in the words of a team, which see of a run what its reader may see, and no secret")
+    void inOwnWords() throws Exception {
+        service.define(
+                """
+                wording: short
+                team: revenue
+                subject: "[revenue] {{job}} {{state}}\\t(run {{run}})"
+                text: |
+                  {{sentence}}
+                  {{#values}}route {{route}}, key {{key}}{{/values}}
+                  {{#lines}}> {{.}}
+                  {{/lines}}
+                  {{values.nothing}}<b>{{message}}</b>
+                ---
+                notification: own-words
+                team: revenue
+                for: { jobs: [ spoken ] }
+                to: [ { person: mara.holt } ]
+                worded: short
+                """);
+        service.task(
+                "spoken",
+                "echo said; exit 3",
+                "parameters: { route: { type: text, default: sound }, key: { type: secret } }\n");
+        Run run = service.ended(service.start("spoken", Map.of("key", "hush-hush-key")));
+        awaitMails("spoken", "mara.holt@example.org: [revenue] spoken failed");
+        MimeMessage told = about("spoken");
+        assertThat(text(told))
+                .contains("route sound, key ", "> said", "<b>exit code 3: said</b>")
+                .doesNotContain("hush-hush-key");
+        WordingApi api = service.bean(WordingApi.class);
+        WordingApi.WordingPreview shown =
+                api.preview(caller("mara.holt"), new WordingApi.WordingPreviewBody("short", null, run.number()));
+        assertThat(shown.subject()).isEqualTo("[revenue] spoken failed (run " + run.number() + ")");
+        assertThat(shown.html())
+                .contains("&lt;b&gt;exit code 3: said&lt;/b&gt;")
+                .doesNotContain("hush-hush-key");
+        String wrong = "wording: w\nteam: revenue\nsubject: \"{{jb}}\"\ntext: \"x\\n{{#lines}}\"\n";
+        assertThatThrownBy(() ->
+                        api.preview(LiveService.SERVICE, new WordingApi.WordingPreviewBody(null, wrong, run.number())))
+                .isInstanceOfSatisfying(InvalidException.class, e -> assertThat(e.problems())
+                        .anySatisfy(problem -> assertThat(problem.message())
+                                .contains("'{{jb}}' in line 1, column 1 of it stands for nothing; did you mean 'job'"))
+                        .anySatisfy(problem -> assertThat(problem.message()).contains("is no template")));
+        assertThatThrownBy(() -> service.bean(Tellings.class).retire(LiveService.SERVICE, "wording", "short"))
+                .hasMessageContaining("is needed by own-words");
+        assertThatThrownBy(() -> service.define("notification: n\nteam: revenue\nto: [ owner ]\nworded: shrt\n"))
+                .hasMessageContaining("did you mean 'short'");
     }
 }
