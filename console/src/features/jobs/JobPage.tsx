@@ -9,6 +9,7 @@ import type { Job } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { SupposedChain } from "../chain/SupposedChain";
+import { OutsideCalls } from "../events/OutsideCalls";
 import { TriggerList } from "../events/TriggerList";
 import { RunTable } from "../history/RunTable";
 import { WhoIsTold } from "../telling/WhoIsTold";
@@ -64,6 +65,11 @@ function Sheet({ job }: { job: Job }) {
         <Typography color="textSecondary" sx={{ mb: 2 }}>
           Used by {job.usedBy.join(", ")}.
         </Typography>
+      )}
+      {job.does?.kind === "outside" && (
+        <Box sx={{ mb: 2 }}>
+          <OutsideCalls job={job.name} />
+        </Box>
       )}
       {job.triggers && (
         <Box sx={{ mb: 2 }}>

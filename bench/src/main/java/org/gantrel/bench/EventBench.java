@@ -30,7 +30,8 @@ final class EventBench {
             runs(service);
             define(
                     service,
-                    work("called", file) + "while-running: 100\ntriggers: [ { name: after, on: run.ended, of: work } ]\n");
+                    work("called", file)
+                            + "while-running: 100\ntriggers: [ { name: after, on: run.ended, of: work } ]\n");
             latency(service);
             define(service, work("called", file));
             listening(service, file);
@@ -43,8 +44,7 @@ final class EventBench {
     }
 
     private static void define(Program service, String text) throws IOException, InterruptedException {
-        service.call(
-                "POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b.yaml", "text", text))));
+        service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b.yaml", "text", text))));
     }
 
     /** From the end of a run to the start of the one that it triggers, by the service's own clock, one after another. */
@@ -62,11 +62,13 @@ final class EventBench {
                 Thread.sleep(20);
                 follows = service.call("GET", "/api/v1/runs/" + number + "/lineage", null);
             }
-            Instant began = Instant.parse(follows.path("caused").get(0).path("at").asString());
+            Instant began =
+                    Instant.parse(follows.path("caused").get(0).path("at").asString());
             Instant ended = Instant.parse(work.path("finishedAt").asString());
             event.add((double) Duration.between(ended, began).toNanos());
             hand.add((double) Duration.between(
-                            Instant.parse(work.path("queuedAt").asString(work.path("plannedAt").asString())),
+                            Instant.parse(work.path("queuedAt")
+                                    .asString(work.path("plannedAt").asString())),
                             Instant.parse(work.path("startedAt").asString()))
                     .toNanos());
         }
@@ -97,8 +99,10 @@ final class EventBench {
         for (int i = 0; i < LISTENERS / 2; i++) {
             text.append(text.isEmpty() ? "" : "---\n")
                     .append(work("ear-" + i, file))
-                    .append("triggers:\n  - { name: ended, on: run.ended, of: work, when: \"event.state == 'failed' && event.run > 0\" }\n")
-                    .append("  - { name: begun, on: run.started, of: \"wor*\", when: \"event.cause == 'schedule'\" }\n");
+                    .append(
+                            "triggers:\n  - { name: ended, on: run.ended, of: work, when: \"event.state == 'failed' && event.run > 0\" }\n")
+                    .append(
+                            "  - { name: begun, on: run.started, of: \"wor*\", when: \"event.cause == 'schedule'\" }\n");
         }
         define(service, text.toString());
         double with = runs(service);
@@ -141,7 +145,8 @@ final class EventBench {
         double first = (System.nanoTime() - begin) / 1e9;
         double watching = share(service);
         Bench.line(
-                "a folder of " + FILES + " known files, with nothing happening; its first look took %.1f s".formatted(first),
+                "a folder of " + FILES
+                        + " known files, with nothing happening; its first look took %.1f s".formatted(first),
                 "%.2f %% of a core more".formatted(100 * (watching - before)),
                 "%.2f %% without".formatted(100 * before),
                 before == 0 ? 0 : watching / before,

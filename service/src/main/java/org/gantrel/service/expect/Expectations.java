@@ -64,6 +64,7 @@ public class Expectations implements SmartLifecycle {
 
     private final Set<Long> toldWaiting = new HashSet<>();
     private final Map<String, LocalDate> toldExpiring = new HashMap<>();
+    private boolean startsExpected;
     private boolean lowDisk;
     private int round;
 
@@ -121,11 +122,13 @@ public class Expectations implements SmartLifecycle {
             for (Silence each : silences.now()) {
                 silent.computeIfAbsent(each.job(), key -> new HashMap<>()).put(each.what(), each);
             }
+            startsExpected = false;
             for (JobEntry entry : jobs.allEver()) {
                 Map<String, Silence> of = silent.getOrDefault(entry.name(), Map.of());
                 Expect expect = entry.isRetired()
                         ? Expect.NOTHING
                         : jobs.current(entry).rules().expect();
+                startsExpected |= expect.startsWithin().isPresent();
                 if (!expect.isNothing() || !of.isEmpty()) {
                     safely(() -> look(entry, expect, of, now));
                 }
@@ -211,6 +214,10 @@ public class Expectations implements SmartLifecycle {
     }
 
     private void waiting(Instant now) {
+        if (!startsExpected) {
+            // thousands may wait, and nobody asks for how long
+            return;
+        }
         List<Run> waiting = runs.waiting();
         Set<Long> numbers = new HashSet<>();
         for (Run run : waiting) {

@@ -34,6 +34,7 @@ public class Listeners {
     private final TriggerSwitches switches;
     private final List<Runnable> followers = new CopyOnWriteArrayList<>();
     private volatile Map<EventType, List<Listening>> known;
+    private long generation;
     private volatile List<Listening> arrivals = List.of();
 
     Listeners(Jobs jobs, TriggerSwitches switches) {
@@ -44,7 +45,10 @@ public class Listeners {
     /** Takes note of an event: what it changes is read again. */
     void hear(Event event) {
         if (event.type().equals(CHANGED)) {
-            known = null;
+            synchronized (this) {
+                generation++;
+                known = null;
+            }
             followers.forEach(Runnable::run);
         }
     }
@@ -72,8 +76,15 @@ public class Listeners {
     private Map<EventType, List<Listening>> all() {
         Map<EventType, List<Listening>> found = known;
         if (found == null) {
+            long before;
+            synchronized (this) {
+                before = generation;
+            }
             found = read();
-            known = found;
+            synchronized (this) {
+                // what was read while something changed may be as it was before
+                known = generation == before ? found : null;
+            }
         }
         return found;
     }

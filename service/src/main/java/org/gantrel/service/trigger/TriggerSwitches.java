@@ -5,13 +5,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** Which triggers are switched off. */
 @Component
@@ -21,7 +20,7 @@ class TriggerSwitches {
     private final Jobs jobs;
     private final Journal journal;
     private final Clock clock;
-    private volatile Set<String> off;
+    private final CommittedCache<String, Set<String>> off = new CommittedCache<>(1);
 
     TriggerSwitches(TriggerSwitchStore store, Jobs jobs, Journal journal, Clock clock) {
         this.store = store;
@@ -32,14 +31,9 @@ class TriggerSwitches {
 
     /** The addresses of those that are off. */
     Set<String> off() {
-        Set<String> found = off;
-        if (found == null) {
-            found = store.findAll().stream()
-                    .map(each -> Listening.address(jobs.withId(each.jobId()).name(), each.triggerName()))
-                    .collect(Collectors.toUnmodifiableSet());
-            off = found;
-        }
-        return found;
+        return off.get("", key -> store.findAll().stream()
+                .map(each -> Listening.address(jobs.withId(each.jobId()).name(), each.triggerName()))
+                .collect(Collectors.toUnmodifiableSet()));
     }
 
     Optional<TriggerSwitch> of(long job, String trigger) {
@@ -56,12 +50,7 @@ class TriggerSwitches {
         known.ifPresentOrElse(
                 store::delete, () -> store.save(new TriggerSwitch(job.id(), trigger, by, clock.instant())));
         journal.write("gantrel.job.changed", job.team(), Map.of("job", job.name(), "trigger", trigger));
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCompletion(int status) {
-                off = null;
-            }
-        });
+        off.changedAll();
         return true;
     }
 }
