@@ -195,7 +195,7 @@ export type Credential = Closed<Schemas["CredentialView"], "expiresOn" | "usedAt
 export type Change = Closed<Schemas["ChangeView"]>;
 export type Delivery = Closed<
   Schemas["DeliveryView"],
-  "nextTryAt" | "sentAt" | "lastError" | "run" | "rule" | "person" | "fault" | "gatheredInto"
+  "nextTryAt" | "sentAt" | "lastError" | "run" | "rule" | "person" | "fault" | "gatheredInto" | "event"
 >;
 export type Fault = Closed<Schemas["FaultView"], "seenBy" | "seenAt" | "closedAt" | "closedRun">;
 export type FaultMessage = Closed<Schemas["FaultMessage"], "rule" | "goesAt">;

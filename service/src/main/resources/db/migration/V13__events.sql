@@ -12,6 +12,7 @@ create table trigger_firing (
     unique (event_position, job_id, trigger_name)
 );
 create index trigger_firing_planned on trigger_firing (job_id, trigger_name, planned_at);
+create index trigger_firing_latest on trigger_firing (job_id, trigger_name, id);
 create index trigger_firing_run on trigger_firing (run_number);
 create index trigger_firing_at on trigger_firing (event_at);
 

@@ -178,7 +178,7 @@ class EventsTest {
         Page page = browser.signedIn(service.url(), "/jobs/till", 1280, ColorScheme.LIGHT);
         assertThat(page.getByText("when another system calls")).isVisible();
         button(page, "Look and try").first().click();
-        page.getByLabel("What the event says, as JSON").fill("{\"values\": {\"n\": \"5\"}}");
+        page.getByLabel("What the event says, as JSON").fill("{\"values\": {\"n\": 5}}");
         button(page, "Try it").click();
         assertThat(page.getByText("with what = call 5")).isVisible();
         page.keyboard().press("Escape");
@@ -193,6 +193,7 @@ class EventsTest {
     @Test
     @DisplayName("runs a command for an outside job, also while the service is away, and tells of it afterwards")
     void beats() throws Exception {
+        assertThat(gantrel("job", "rehearse", "copy").out()).contains("another machine does it");
         Shell.Result good = gantrel("beat", "copy", "--", "sh", "-c", "echo copied; exit 0");
         assertThat(good.code()).isZero();
         assertThat(good.out()).contains("copied");

@@ -71,6 +71,10 @@ final class DeliveryCommand extends NounCommand {
             printer.line("To:      " + delivery.path("address").asString());
             printer.line("Subject: " + delivery.path("subject").asString());
             printer.line("State:   " + delivery.path("state").asString());
+            if (delivery.has("event")) {
+                printer.line("Event:   " + delivery.path("event").asLong()
+                        + "  ('gantrel event lineage' says what else came of it)");
+            }
             printer.line("");
             printer.line(page.path("body").asString().stripTrailing());
         }

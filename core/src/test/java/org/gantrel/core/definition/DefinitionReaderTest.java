@@ -168,7 +168,7 @@ class DefinitionReaderTest {
             value = {
                 "task: [ a                            | 2 | not YAML",
                 "just words                           | 1 | a mapping (key: value) is expected here",
-                "job: x                               | 1 | the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty', 'channel' or 'digest'",
+                "job: x                               | 1 | the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty', 'channel', 'digest' or 'wording'",
                 "task: a\\nteam: t\\ntask: b           | 3 | is given twice",
                 "task: a\\nteam: t\\ndoes: { command: ls -l } | 3 | a list is expected",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",

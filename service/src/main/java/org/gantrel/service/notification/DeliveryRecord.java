@@ -250,6 +250,7 @@ final class DeliveryRecord {
                 rule.isEmpty() ? null : rule,
                 person.isEmpty() ? null : person,
                 faultId,
-                gatheredInto);
+                gatheredInto,
+                eventPosition);
     }
 }

@@ -10,6 +10,7 @@ import java.time.Instant;
  * @param channel {@code mail}, {@code console}, or the name of a channel
  * @param kind why it is told: {@code first}, {@code reminder}, {@code further}, {@code recovered}, {@code event},
  *     {@code gathered} or {@code test}
+ * @param event the place in the journal of the event that it tells of; missing where time alone brought it up
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 record DeliveryView(
@@ -29,4 +30,5 @@ record DeliveryView(
         String rule,
         String person,
         Long fault,
-        Long gatheredInto) {}
+        Long gatheredInto,
+        Long event) {}

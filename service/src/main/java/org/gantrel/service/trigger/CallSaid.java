@@ -128,6 +128,12 @@ record CallSaid(String source, String subject, String kind, String key, Map<Stri
         return bounded(values);
     }
 
+    /** What a call would be read as that carries some values; nothing where they are none by name. */
+    static Map<String, String> values(Object given) {
+        JsonNode read = JSON.valueToTree(given);
+        return read.isObject() ? flat(read) : Map.of();
+    }
+
     private static Map<String, String> flat(JsonNode object) {
         Map<String, String> values = new LinkedHashMap<>();
         flatten("", object, 0, values);

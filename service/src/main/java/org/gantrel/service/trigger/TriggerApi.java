@@ -260,6 +260,7 @@ class TriggerApi {
         Listening found = visible(caller, job, name);
         caller.require(Deed.START_RUNS, found.team());
         Map<String, Object> says = new LinkedHashMap<>(body.event() == null ? Map.of() : body.event());
+        says.computeIfPresent(EventFacts.VALUES, (key, values) -> CallSaid.values(values));
         EventType type = found.trigger().on();
         List<String> unknown = says.keySet().stream()
                 .filter(key -> !type.kinds().containsKey(key) && !key.equals(EventFacts.VALUES))

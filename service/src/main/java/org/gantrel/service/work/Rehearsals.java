@@ -11,6 +11,7 @@ import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.chain.StepSpeech;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.expression.Bindings;
@@ -355,6 +356,12 @@ class Rehearsals {
 
     /** What is found out without doing the work. It asks other systems, and nothing of the records. */
     private List<Rehearsed> look(Job.Task task, Action action, Optional<Credential> actor, boolean asked) {
+        if (action instanceof Outside outside) {
+            return List.of(Rehearsed.does(
+                    "outside",
+                    "another machine does it; its start has to be told within " + Words.duration(outside.startWithin())
+                            + " of its planned time"));
+        }
         if (action instanceof Command command) {
             Optional<String> complaint = commands.complaint(task, command, actor);
             if (complaint.isPresent()) {
