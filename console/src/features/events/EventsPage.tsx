@@ -91,7 +91,14 @@ const text = (value: unknown) => (value === undefined || value === null ? "" : S
 function Line({ event }: { event: JournalEvent }) {
   const about = event.about;
   const job = text(about.job);
-  const what = text(about.message) || text(about.path) || text(about.state) || text(about.what) || text(about.name);
+  const what =
+    text(about.message) ||
+    text(about.path) ||
+    text(about.state) ||
+    text(about.what) ||
+    text(about.name) ||
+    text(about.source) ||
+    text(about.for);
   return (
     <Box
       component="li"

@@ -1,3 +1,4 @@
+import Box from "@mui/material/Box";
 import Link from "@mui/material/Link";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
@@ -49,8 +50,19 @@ export function TodayPage() {
         </Paper>
       ))}
       <ApprovalCards zone={today.data.zone} />
-      <DeadlineCards deadlines={deadlines} zone={today.data.zone} />
-      <SilenceCards silences={silences} zone={today.data.zone} />
+      <Box
+        sx={{
+          display: "grid",
+          columnGap: 2,
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr)",
+            md: deadlines.length > 0 && silences.length > 0 ? "1fr 1fr" : "minmax(0, 1fr)",
+          },
+        }}
+      >
+        <DeadlineCards deadlines={deadlines} zone={today.data.zone} />
+        <SilenceCards silences={silences} zone={today.data.zone} />
+      </Box>
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />
       <BoardPanel zone={today.data.zone} from={today.data.from} />

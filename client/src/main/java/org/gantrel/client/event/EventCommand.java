@@ -70,7 +70,7 @@ public final class EventCommand extends NounCommand {
 
     private static String about(JsonNode event) {
         JsonNode about = event.path("about");
-        for (String field : List.of("message", "path", "state", "what", "name", "source")) {
+        for (String field : List.of("message", "path", "state", "what", "name", "source", "for")) {
             String text = about.path(field).asString("");
             if (!text.isEmpty()) {
                 String job = about.path("job").asString("");

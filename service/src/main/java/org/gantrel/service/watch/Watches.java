@@ -63,6 +63,8 @@ class Watches implements SmartLifecycle {
     /** A look takes a hundredth of the time at most. */
     private static final int REST = 100;
 
+    private static final Duration LONGEST_REST = Duration.ofMinutes(5);
+
     private static final int HINT_REST = 5;
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(5);
 
@@ -239,9 +241,8 @@ class Watches implements SmartLifecycle {
             try {
                 look(watch);
             } catch (Throwable e) {
-                // what takes long to find out is not found out again and again
-                Duration rest = Duration.ofNanos(System.nanoTime() - began).multipliedBy(REST);
-                watch.failed(clock.instant().plus(rest.compareTo(AFTER_TROUBLE) > 0 ? rest : AFTER_TROUBLE));
+                Duration took = Duration.ofNanos(System.nanoTime() - began);
+                watch.failed(clock.instant().plus(isMissing(e) ? AFTER_TROUBLE : rest(AFTER_TROUBLE, took)));
                 trouble(watch, e);
             } finally {
                 synchronized (lookingForTeam) {
@@ -256,7 +257,7 @@ class Watches implements SmartLifecycle {
         String why = e.getMessage() == null ? e.toString() : e.getMessage();
         boolean expected = e instanceof IOException || e instanceof SQLException;
         LOG.debug("{} cannot look", watch.of().address(), e);
-        if (why.startsWith(Eyes.NO_FOLDER)) {
+        if (isMissing(e)) {
             watch.lookedOnce();
         }
         if (!expected) {
@@ -324,6 +325,17 @@ class Watches implements SmartLifecycle {
                 nextWhole.isAfter(silence) && silence.isAfter(now) ? silence : nextWhole);
     }
 
+    /** What takes long is not done again and again; but nobody waits for ever because a host was busy once. */
+    private static Duration rest(Duration usual, Duration took) {
+        Duration wanted = took.multipliedBy(REST);
+        Duration bounded = wanted.compareTo(LONGEST_REST) > 0 ? LONGEST_REST : wanted;
+        return bounded.compareTo(usual) > 0 ? bounded : usual;
+    }
+
+    private static boolean isMissing(Throwable e) {
+        return e.getMessage() != null && e.getMessage().startsWith(Eyes.NO_FOLDER);
+    }
+
     /** However fast hints come, looks leave most of the time to others. */
     private static Duration pause(Duration took) {
         Duration wanted = took.multipliedBy(HINT_REST);
@@ -343,8 +355,7 @@ class Watches implements SmartLifecycle {
             return said.get();
         }
         Duration usual = heard ? NOW_AND_THEN : USUAL_LOOK;
-        Duration rested = took.multipliedBy(REST);
-        return rested.compareTo(usual) > 0 ? rested : usual;
+        return rest(usual, took);
     }
 
     /** Those of the paths that were looked at which are to be looked at again. */
