@@ -170,14 +170,14 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
     }
 
     private Optional<Firing> fire(Listening by, Event event, Optional<Run> source) {
-        Optional<Firing> before = firings.findByEventPositionAndJobIdAndTriggerName(
-                event.position(), by.job(), by.trigger().name());
-        if (before.isPresent()) {
-            return before;
-        }
         Optional<Firing> made = Optional.empty();
         try {
             if (by.trigger().when().isEmpty() || holds(by, event, source)) {
+                // most events of which nothing follows are known by their condition alone, which costs no question
+                Optional<Firing> before = before(by, event);
+                if (before.isPresent()) {
+                    return before;
+                }
                 made = Optional.of(begin(by, event, source));
             } else if (by.trigger().on().about() == EventType.About.CALL) {
                 made = Optional.of(firing(by, event, Outcome.DROPPED, "its condition does not hold"));
@@ -187,6 +187,10 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
         } catch (InvalidException e) {
             made = Optional.of(firing(by, event, Outcome.REFUSED, Runs.sentence(e)));
         }
+        Optional<Firing> known = made.isPresent() ? before(by, event) : Optional.empty();
+        if (known.isPresent()) {
+            return known;
+        }
         made.ifPresent(firings::save);
         made.filter(firing -> firing.outcome() == Outcome.REFUSED)
                 .ifPresent(firing -> source.ifPresent(run -> ledger.remark(
@@ -195,6 +199,11 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
                                 + firing.why(),
                         event.at())));
         return made;
+    }
+
+    private Optional<Firing> before(Listening by, Event event) {
+        return firings.findByEventPositionAndJobIdAndTriggerName(
+                event.position(), by.job(), by.trigger().name());
     }
 
     /**
