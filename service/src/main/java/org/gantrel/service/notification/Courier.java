@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.ExecutorService;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.gantrel.service.aside.SetAside;
@@ -40,6 +41,7 @@ class Courier implements SmartLifecycle {
     private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
+    private static final Duration LAST_WORDS = Duration.ofSeconds(15);
     private static final int MOST_AT_ONCE = 1_000;
     private static final int MOST_CHANNELS = 8;
     private static final int MOST_LISTED = 300;
@@ -100,6 +102,14 @@ class Courier implements SmartLifecycle {
         thread = null;
         ring();
         workers.shutdown();
+        try {
+            // what the other side has taken is to be written down, or it would go out again
+            if (!workers.awaitTermination(LAST_WORDS.toSeconds(), TimeUnit.SECONDS)) {
+                LOG.warn("a message is still under way; it may go out twice");
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 
     @Override
