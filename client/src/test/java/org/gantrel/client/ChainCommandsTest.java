@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.client.StubService.Answer;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -14,11 +13,7 @@ import org.junit.jupiter.api.Test;
 class ChainCommandsTest {
 
     private final Map<String, String> answers = new LinkedHashMap<>();
-    private final StubService service = new StubService(path -> answers.entrySet().stream()
-            .filter(answer -> path.startsWith(answer.getKey()))
-            .findFirst()
-            .map(answer -> Answer.fine(answer.getValue()))
-            .orElse(Answer.fine("[]")));
+    private final StubService service = StubService.by(answers);
     private final List<String> asked = service.asked();
 
     @AfterEach

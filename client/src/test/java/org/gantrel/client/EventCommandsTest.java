@@ -8,7 +8,6 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import org.gantrel.client.StubService.Answer;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -18,11 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 class EventCommandsTest {
 
     private final Map<String, String> answers = new LinkedHashMap<>();
-    private final StubService service = new StubService(path -> answers.entrySet().stream()
-            .filter(answer -> path.startsWith(answer.getKey()))
-            .findFirst()
-            .map(answer -> Answer.fine(answer.getValue()))
-            .orElse(Answer.fine("[]")));
+    private final StubService service = StubService.by(answers);
     private final List<String> asked = service.asked();
 
     @AfterEach

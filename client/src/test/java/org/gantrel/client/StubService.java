@@ -10,6 +10,7 @@ import java.net.InetSocketAddress;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 
 /** Answers the command as a service would, and keeps what was asked, what the command printed, and what it said on its error stream. */
@@ -50,6 +51,15 @@ final class StubService implements AutoCloseable {
         server.start();
         System.setErr(new PrintStream(said, true, StandardCharsets.UTF_8));
         System.setOut(new PrintStream(printed, true, StandardCharsets.UTF_8));
+    }
+
+    /** One that answers by the beginning of the path, the first that fits, and else with an empty list. */
+    static StubService by(Map<String, String> answers) {
+        return new StubService(path -> answers.entrySet().stream()
+                .filter(answer -> path.startsWith(answer.getKey()))
+                .findFirst()
+                .map(answer -> Answer.fine(answer.getValue()))
+                .orElse(Answer.fine("[]")));
     }
 
     int gantrel(String... arguments) {

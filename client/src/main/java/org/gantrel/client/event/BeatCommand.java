@@ -7,7 +7,11 @@ import java.io.InputStreamReader;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.attribute.PosixFilePermission;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -17,6 +21,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.UUID;
 import java.util.stream.Stream;
 import org.gantrel.client.KeyValues;
@@ -28,6 +33,7 @@ import org.gantrel.client.output.Printer;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
@@ -53,6 +59,7 @@ public final class BeatCommand extends ServiceCommand {
     private static final int LONGEST_LINE = 1_000;
     private static final int MOST_KEPT = 200;
     private static final int CANNOT_RUN = 127;
+    private static final Set<PosixFilePermission> OWN_FOLDER = PosixFilePermissions.fromString("rwx------");
 
     @Parameters(index = "0", arity = "0..1", paramLabel = "JOB", description = "The job.")
     private String job;
@@ -89,10 +96,15 @@ public final class BeatCommand extends ServiceCommand {
                 "message",
                 (run.isEmpty() ? "began at " + start + ", when the service was away; " : "") + "took " + took);
         end.put("lines", List.copyOf(last));
-        if (!tell(job, key, end)) {
-            keep(job, key, end);
-        } else {
-            tellOld();
+        try {
+            if (tell(job, key, end)) {
+                tellOld();
+            } else {
+                keep(job, key, end);
+            }
+        } catch (IOException | RuntimeException e) {
+            // the command has run, and its exit code is what whoever called wants to know
+            Printer.say("not all could be told: " + e.getMessage());
         }
         return code;
     }
@@ -177,10 +189,16 @@ public final class BeatCommand extends ServiceCommand {
     }
 
     private static void keep(String of, String key, Map<String, Object> end) throws IOException {
-        Path folder = Files.createDirectories(folder());
-        Files.writeString(
-                folder.resolve(Instant.now().toEpochMilli() + "-" + key + ".json"),
-                JSON.writeValueAsString(Map.of("job", of, "key", key, "end", end)));
+        Path folder = folder();
+        Files.createDirectories(folder.getParent());
+        if (!Files.isDirectory(folder)) {
+            // the last lines of a command are nobody else's
+            Files.createDirectory(folder, PosixFilePermissions.asFileAttribute(OWN_FOLDER));
+        }
+        String name = Instant.now().toEpochMilli() + "-" + key;
+        Path whole = Files.writeString(
+                folder.resolve(name + ".part"), JSON.writeValueAsString(Map.of("job", of, "key", key, "end", end)));
+        Files.move(whole, folder.resolve(name + ".json"), StandardCopyOption.ATOMIC_MOVE);
         Printer.say("the service is away; the end is told with the next beat, or by 'gantrel beat --tell'");
     }
 
@@ -197,13 +215,23 @@ public final class BeatCommand extends ServiceCommand {
                     .toList();
         }
         for (Path file : kept) {
-            JsonNode old = JSON.readTree(Files.readString(file));
+            JsonNode old;
+            try {
+                old = JSON.readTree(Files.readString(file));
+            } catch (NoSuchFileException e) {
+                // another beat has told it meanwhile
+                continue;
+            } catch (JacksonException e) {
+                Files.move(file, file.resolveSibling(file.getFileName() + ".unreadable"));
+                Printer.say(file + " cannot be read and is put aside: " + e.getOriginalMessage());
+                continue;
+            }
             Map<String, Object> end = new LinkedHashMap<>();
             old.path("end").propertyStream().forEach(field -> end.put(field.getKey(), field.getValue()));
             if (!tell(old.path("job").asString(), old.path("key").asString(), end)) {
                 return false;
             }
-            Files.delete(file);
+            Files.deleteIfExists(file);
         }
         return true;
     }

@@ -244,6 +244,30 @@ final class CommonForm {
         return text.map(found -> Long.parseLong(matcher.group(1)) * unit);
     }
 
+    /** One text, or a list of some. */
+    static List<String> some(Section section, String key) {
+        return section.isList(key)
+                ? section.texts(key, LONGEST_LINE)
+                : section.text(key, LONGEST_LINE).stream().toList();
+    }
+
+    /** The full path of a folder that is watched, without a slash at its end. */
+    static String watchedFolder(Section section) {
+        String folder = section.needed("under", 1_000, "the full path of the folder that is watched");
+        if (!folder.isEmpty()
+                && (!folder.startsWith("/") || (folder + "/").contains("/../") || folder.contains("\0"))) {
+            section.complain("under", "'" + folder + "' is no full path without '..', such as /srv/tides");
+        }
+        return folder.length() > 1 && folder.endsWith("/") ? folder.substring(0, folder.length() - 1) : folder;
+    }
+
+    /** Which of the files of a folder that is watched are meant; all of them where nothing is said. */
+    static List<String> watchedFiles(Section section) {
+        List<String> matching = some(section, "matching");
+        matching.forEach(glob -> glob(section, "matching", glob));
+        return matching.isEmpty() ? List.of("*") : matching;
+    }
+
     /** Whether a text is a mail address, as far as its form goes. */
     static boolean isAddress(String text) {
         return MailAddress.isOne(text);

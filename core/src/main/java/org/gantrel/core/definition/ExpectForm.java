@@ -1,7 +1,6 @@
 package org.gantrel.core.definition;
 
 import java.time.Duration;
-import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.job.Expect;
 import org.gantrel.core.trigger.FileWatch;
@@ -38,20 +37,12 @@ final class ExpectForm {
 
     private static FileWatch arrivals(Section form) {
         form.knowing("under", "matching", "deep", "within", "host");
-        String folder = form.needed("under", 1_000, "the full path of the folder");
-        if (!folder.isEmpty() && (!folder.startsWith("/") || (folder + "/").contains("/../"))) {
-            form.complain("under", "'" + folder + "' is no full path without '..', such as /srv/tides");
-        }
-        List<String> matching = form.isList("matching")
-                ? form.texts("matching", CommonForm.LONGEST_LINE)
-                : form.text("matching", CommonForm.LONGEST_LINE).stream().toList();
-        matching.forEach(glob -> CommonForm.glob(form, "matching", glob));
         if (!form.has("within")) {
             form.complain("within", "is missing: how often something has to come, such as 26 h");
         }
         return new FileWatch(
-                folder,
-                matching.isEmpty() ? List.of("*") : matching,
+                CommonForm.watchedFolder(form),
+                CommonForm.watchedFiles(form),
                 CommonForm.number(form, "deep", 1, FileWatch.DEEPEST).orElse(1),
                 Duration.ZERO,
                 "",

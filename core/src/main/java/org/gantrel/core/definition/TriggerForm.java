@@ -126,9 +126,9 @@ final class TriggerForm {
     }
 
     private JobScope scope(EventType on) {
-        List<String> jobs = some("of");
-        List<String> labels = some("labels");
-        List<String> teams = some("teams");
+        List<String> jobs = CommonForm.some(form, "of");
+        List<String> labels = CommonForm.some(form, "labels");
+        List<String> teams = CommonForm.some(form, "teams");
         if (on.about() != EventType.About.JOB) {
             return new JobScope(List.of(), List.of(), teams);
         }
@@ -155,13 +155,6 @@ final class TriggerForm {
             form.complain("of", "a job that its own end starts would never come to rest");
         }
         return new JobScope(jobs, labels, teams);
-    }
-
-    /** One text, or a list of some. */
-    private List<String> some(String key) {
-        return form.isList(key)
-                ? form.texts(key, CommonForm.LONGEST_LINE)
-                : form.text(key, CommonForm.LONGEST_LINE).stream().toList();
     }
 
     private Map<String, String> with(EventType on) {
@@ -196,7 +189,7 @@ final class TriggerForm {
 
     private Set<RunState> ends() {
         var ends = new HashSet<RunState>();
-        for (String word : some("ends")) {
+        for (String word : CommonForm.some(form, "ends")) {
             if (ENDS.contains(word)) {
                 ends.add(RunState.of(word).orElseThrow());
             } else {
@@ -216,13 +209,6 @@ final class TriggerForm {
     }
 
     private FileWatch files(EventType on) {
-        String folder = form.needed("under", 1_000, "the full path of the folder that is watched");
-        if (!folder.isEmpty()
-                && (!folder.startsWith("/") || (folder + "/").contains("/../") || folder.contains("\0"))) {
-            form.complain("under", "'" + folder + "' is no full path without '..', such as /srv/tides");
-        }
-        List<String> matching = some("matching");
-        matching.forEach(glob -> CommonForm.glob(form, "matching", glob));
         String marker = form.text("marker", 40).orElse("");
         if (marker.contains("/")) {
             form.complain("marker", "'" + marker + "': the ending of a file beside it, such as .done");
@@ -234,8 +220,8 @@ final class TriggerForm {
             form.complain("for", "is missing: for how long nothing may come, such as 26 h");
         }
         return new FileWatch(
-                folder.length() > 1 && folder.endsWith("/") ? folder.substring(0, folder.length() - 1) : folder,
-                matching.isEmpty() ? List.of("*") : matching,
+                CommonForm.watchedFolder(form),
+                CommonForm.watchedFiles(form),
                 CommonForm.number(form, "deep", 1, FileWatch.DEEPEST).orElse(1),
                 CommonForm.duration(form, "settled", "PT24H").orElse(FileWatch.USUALLY_SETTLED),
                 marker,

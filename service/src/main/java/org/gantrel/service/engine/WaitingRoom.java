@@ -5,11 +5,13 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Stream;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.run.Admission.Running;
@@ -56,6 +58,9 @@ class WaitingRoom {
     private final Arrivals arrivals;
     private final Map<Long, Guest> waiting = new LinkedHashMap<>();
     private final Map<Long, Running> underway = new HashMap<>();
+    /** Those of them that are tasks, whether they take a place or not. */
+    private final Set<Long> tasks = new HashSet<>();
+
     private boolean read;
     private boolean news = true;
     private Optional<Instant> next = Optional.empty();
@@ -76,6 +81,7 @@ class WaitingRoom {
         if (!read || runs.count(RunState.RUNNING) != underway.size() && came.isEmpty()) {
             waiting.clear();
             underway.clear();
+            tasks.clear();
             runs.waiting().forEach(this::moved);
             runs.underwayAll().forEach(this::moved);
             read = true;
@@ -91,6 +97,7 @@ class WaitingRoom {
         news = true;
         waiting.remove(run.number());
         underway.remove(run.number());
+        tasks.remove(run.number());
         if (run.state() == RunState.WAITING) {
             Wait said = new Wait(Kind.PLACE, "", run.waitingFor());
             waiting.put(run.number(), new Guest(run, demands.rules(run), said, false));
@@ -98,6 +105,9 @@ class WaitingRoom {
             gates.forget(run.number());
             if (run.state() == RunState.RUNNING) {
                 underway.put(run.number(), demands.running(run));
+                if (!run.isParent()) {
+                    tasks.add(run.number());
+                }
             }
         }
     }
@@ -131,7 +141,7 @@ class WaitingRoom {
     }
 
     int tasksUnderway() {
-        return (int) underway.values().stream().filter(run -> !run.parent()).count();
+        return tasks.size();
     }
 
     /** The runs of crowds as they are now, with those that are taken in meanwhile. */

@@ -108,6 +108,8 @@ public class Gatekeeper implements DisposableBean {
 
     /** Whether something was seen since the last time that anybody asked. */
     public boolean hasNews() {
+        // nobody waits for those that are not watched: their first look, if one comes, sees what there is
+        hasty.removeIf(run -> !watched.containsKey(run));
         return !seen.isEmpty() || !hasty.isEmpty();
     }
 
@@ -128,7 +130,8 @@ public class Gatekeeper implements DisposableBean {
                     Optional.of(run.plannedAt()));
         }
         Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch());
-        if (hasty.remove(run.number())) {
+        // a look that is under way may have been too early
+        if (!watch.looking && hasty.remove(run.number())) {
             watch.nextLook = Instant.EPOCH;
         }
         if (watch.passed) {
@@ -184,6 +187,7 @@ public class Gatekeeper implements DisposableBean {
     /** Lets go of a run that waits no more. */
     public void forget(long run) {
         watched.remove(run);
+        hasty.remove(run);
     }
 
     private void look(Run run, Gates gates) {

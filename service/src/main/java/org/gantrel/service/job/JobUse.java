@@ -97,7 +97,13 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
     private static boolean uses(Job job, String credential) {
         boolean listens = job.triggers().stream()
                 .anyMatch(trigger -> trigger.source().credentials().contains(credential));
+        boolean expects = job.rules()
+                .expect()
+                .arrivals()
+                .filter(watch -> watch.host().equals(credential))
+                .isPresent();
         return listens
+                || expects
                 || job instanceof Job.Task task && task.credentials().contains(credential)
                 || job instanceof Job.Chain chain
                         && chain.steps().stream().anyMatch(step -> step.own()

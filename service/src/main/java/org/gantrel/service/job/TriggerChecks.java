@@ -20,11 +20,13 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.trigger.CallGuard.Proof;
 import org.gantrel.core.trigger.Circle;
+import org.gantrel.core.trigger.FileWatch;
 import org.gantrel.core.trigger.OpenHours;
 import org.gantrel.core.trigger.Trigger;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.job.JobChecks.Together;
+import org.gantrel.service.journal.EventRights;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -56,6 +58,7 @@ class TriggerChecks {
         for (int i = 0; i < job.triggers().size(); i++) {
             new One(caller, definition, beside, job.triggers().get(i), "triggers[" + i + "].", problems).check();
         }
+        expected(caller, definition).ifPresent(problems::add);
         circle(job, beside)
                 .ifPresent(way -> problems.add(JobChecks.problem(
                         definition,
@@ -63,6 +66,18 @@ class TriggerChecks {
                         "triggers",
                         "start one another without end: " + way + "; 'ends' or 'when' on one of them would end it")));
         return problems;
+    }
+
+    /** What is wrong with the host on which a job expects something to come. */
+    private Optional<Problem> expected(Caller caller, Definition definition) {
+        Job job = definition.job();
+        return job.rules()
+                .expect()
+                .arrivals()
+                .map(FileWatch::host)
+                .filter(host -> !host.isEmpty())
+                .flatMap(host -> credentials.complaint(caller, host, job.team(), job.name()))
+                .map(message -> JobChecks.problem(definition, "expect.arrivals.host", "expect.arrivals.host", message));
     }
 
     private final class One {
@@ -147,12 +162,17 @@ class TriggerChecks {
             }
         }
 
+        /** What somebody has to be allowed to see of a team who listens to it. */
+        private Deed deed() {
+            return EventRights.of(trigger.on().type());
+        }
+
         private void team(String name) {
             if (name.equals(JobScope.ANY)) {
                 if (!caller.administrator()) {
                     complain("teams", "an " + Role.ADMINISTRATOR.word() + " may save a job that listens to all teams");
                 }
-            } else if (teams.named(name).isEmpty() || !caller.may(Deed.SEE_RUNS, name)) {
+            } else if (teams.named(name).isEmpty() || !caller.may(deed(), name)) {
                 List<String> names =
                         teams.visibleTo(caller).stream().map(Team::name).toList();
                 complain("teams", "there is no team '" + name + "'" + Nearest.hint(name, names));

@@ -16,7 +16,11 @@ public final class EventRights {
         if (event.team().isEmpty()) {
             return caller.administrator();
         }
-        Deed deed = event.type().startsWith(CREDENTIAL) ? Deed.SEE_CREDENTIALS : Deed.SEE_RUNS;
-        return caller.may(deed, event.team());
+        return caller.may(of(event.type()), event.team());
+    }
+
+    /** What has to be allowed in a team to whoever knows of its events of a type. */
+    public static Deed of(String type) {
+        return type.startsWith(CREDENTIAL) ? Deed.SEE_CREDENTIALS : Deed.SEE_RUNS;
     }
 }

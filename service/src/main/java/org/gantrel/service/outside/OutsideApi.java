@@ -45,6 +45,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestHeader;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RestController;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Where other machines tell of work that they do by themselves: that it began, how far it is, that it ended. */
 @RestController
@@ -190,17 +191,23 @@ class OutsideApi {
         return run;
     }
 
-    /** The run under way that is meant. */
-    private Optional<Run> underway(JobEntry job, Optional<Long> given) {
+    /**
+     * The run whose start was told and whose end was not that is meant; nothing where there is none.
+     *
+     * @param key whoever tells under a key of their own does not mean what somebody else has begun under another
+     */
+    private Optional<Run> underway(JobEntry job, Optional<Long> given, String key) {
         if (given.isPresent()) {
-            return Optional.of(named(job, given.get(), run -> true, "is under way"));
+            Run run = named(job, given.get(), each -> true, "is under way");
+            return tells.existsById(run.number()) ? Optional.of(run) : Optional.empty();
         }
         var open = new ArrayList<>(runs.underwayAll());
         open.addAll(runs.waiting());
         List<Run> told = open.stream()
                 .filter(run -> run.jobId() == job.id())
                 .filter(run -> tells.findById(run.number())
-                        .filter(tell -> !tell.isOver())
+                        .filter(tell ->
+                                !tell.isOver() && (key.isEmpty() || tell.key().isEmpty()))
                         .isPresent())
                 .toList();
         if (told.size() > 1) {
@@ -219,7 +226,7 @@ class OutsideApi {
         if (body.share() != null && !(body.share() >= 0 && body.share() <= 1)) {
             throw new InvalidException("share", body.share() + ": from 0 to 1 would be right");
         }
-        Run run = underway(entry, Optional.ofNullable(body.run()))
+        Run run = underway(entry, Optional.ofNullable(body.run()), "")
                 .orElseThrow(() -> Refusal.conflict("no run of " + job + " is under way; tell of its start first"));
         String text = body.text() == null ? "" : cut(body.text(), 200);
         progress.note(run.number(), new Progress(Optional.ofNullable(body.share()), text, Map.of()));
@@ -245,8 +252,9 @@ class OutsideApi {
                 ? Optional.empty()
                 : tells.findFirstByJobIdAndTellKeyOrderByRunNumberDesc(entry.id(), hash(key));
         long number = known.map(Tell::run)
-                .or(() -> underway(entry, Optional.ofNullable(body.run())).map(Run::number))
-                .orElseGet(() -> began(caller, entry, Optional.empty(), Map.of(), hash(key)));
+                .or(() -> underway(entry, Optional.ofNullable(body.run()), hash(key))
+                        .map(Run::number))
+                .orElseGet(() -> began(caller, entry, Optional.ofNullable(body.run()), Map.of(), hash(key)));
         Tell told = transaction.execute(status -> {
             Tell tell = tells.findById(number).orElseThrow();
             if (!tell.isOver()) {
@@ -282,10 +290,8 @@ class OutsideApi {
             problems.add(Problem.of("state", "'" + body.state() + "': succeeded, warned or failed"));
         }
         if (body.results() != null) {
-            int all = body.results().entrySet().stream()
-                    .mapToInt(each -> each.getKey().length()
-                            + String.valueOf(each.getValue()).length())
-                    .sum();
+            // as it will be written down
+            int all = JsonMapper.shared().writeValueAsString(body.results()).length();
             if (body.results().size() > MOST_RESULTS || all > LONGEST_RESULTS) {
                 problems.add(Problem.of(
                         "results", "at most " + MOST_RESULTS + " of " + LONGEST_RESULTS + " characters together"));

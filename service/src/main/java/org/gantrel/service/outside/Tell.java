@@ -52,6 +52,11 @@ final class Tell implements Persistable<Long> {
         return runNumber;
     }
 
+    /** What makes the start one and the same when it is told twice; empty where nothing does. */
+    String key() {
+        return tellKey;
+    }
+
     boolean isOver() {
         return endedAt != null;
     }

@@ -103,7 +103,13 @@ final class Inotify implements AutoCloseable {
                     ears.remove(key);
                 }
                 to.forEach(ear -> ear.accept(told));
-            } catch (InterruptedException | ClosedWatchServiceException e) {
+            } catch (RuntimeException e) {
+                // whoever missed a hint looks at everything now and then
+                if (e instanceof ClosedWatchServiceException) {
+                    return;
+                }
+                LOG.warn("a hint was lost", e);
+            } catch (InterruptedException e) {
                 return;
             }
         }

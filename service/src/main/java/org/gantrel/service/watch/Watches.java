@@ -268,7 +268,10 @@ class Watches implements SmartLifecycle {
                 if (memory.find(watch.of(), watch.looksAt()).isEmpty()) {
                     memory.begin(watch.of(), watch.looksAt());
                 }
-                memory.record(watch.of()).failed(why);
+                WatchRecord record = memory.record(watch.of());
+                record.failed(why);
+                // nothing comes where nobody can look either
+                falls(watch.of(), record, clock.instant());
             });
         } catch (RuntimeException again) {
             LOG.debug("that cannot be noted", again);
@@ -424,7 +427,8 @@ class Watches implements SmartLifecycle {
         if (due) {
             record.fellSilent();
             Duration silent = Duration.between(record.cameAt(), now);
-            String sentence = "nothing came as " + files.orElseThrow().words() + " for " + Words.duration(silent);
+            String sentence = "nothing came as " + files.orElseThrow().words() + " for " + Words.duration(silent)
+                    + (record.trouble().isEmpty() ? "" : "; " + record.trouble());
             if (listeners.arrivals().contains(of)) {
                 silences.begin(jobs.withId(of.job()), Expect.ARRIVALS, record.cameAt(), sentence);
                 return true;

@@ -83,6 +83,11 @@ class SilenceTest extends Mailed {
                 gates: [ { file: /nowhere/at/all } ]
                 expect: { starts-within: 10 min }
                 ---
+                task: nowhere
+                team: revenue
+                does: { shell: 'exit 0' }
+                expect: { arrivals: { under: /nowhere/at/all, within: 2 h } }
+                ---
                 task: intake
                 team: revenue
                 does: { shell: 'exit 0' }
@@ -104,6 +109,11 @@ class SilenceTest extends Mailed {
         assertThat(silent("intake")).isEmpty();
         CLOCK.moveBy(Duration.ofHours(3));
         Await.until("nothing came", () -> !silent("intake").isEmpty());
+        Await.until("nor where nobody can look", () -> {
+            CLOCK.moveBy(Duration.ofSeconds(20));
+            return !silent("nowhere").isEmpty();
+        });
+        assertThat(silent("nowhere").get(0).message()).contains("there is no folder /nowhere/at/all");
         Files.writeString(inbox.resolve("a.csv"), "1");
         Await.until("something came", () -> {
             // between two looks there is a pause by this clock

@@ -114,6 +114,26 @@ class OutsideTest {
     }
 
     @Test
+    @DisplayName("takes the end of a run whose start nobody told, and never for that of somebody else's run")
+    void endsItsOwn() {
+        Run due = service.start("early");
+        assertThat(api().end(olga, "early", ended(due.number(), 0, ""), null).run())
+                .isEqualTo(due.number());
+        assertThat(service.ended(due).state()).isEqualTo(RunState.SUCCEEDED);
+        long theirs = api().start(olga, "early", null, "theirs").run();
+        running(theirs);
+        // its start was not heard, and another machine's run is the only one under way
+        long mine = api().end(olga, "early", ended(null, 0, ""), "mine").run();
+        assertThat(mine).isNotEqualTo(theirs);
+        assertThat(service.found(theirs).state()).isEqualTo(RunState.RUNNING);
+        var much = Map.of("a", "\u0001".repeat(4_000));
+        assertThatThrownBy(() -> api().end(olga, "early", new EndedBody(theirs, 0, null, "", List.of(), much), null))
+                .hasMessageContaining("15000 characters");
+        api().end(olga, "early", ended(null, 0, ""), "theirs");
+        assertThat(service.ended(service.found(theirs)).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @Test
     @DisplayName("is missed where its start is not told in time; the run that waits is the one that is told of")
     void isMissed() {
         Run missed = service.start("lost");

@@ -24,10 +24,12 @@ import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.credential.Credentials.Draft;
+import org.gantrel.service.imports.Imports;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.secret.Hmac;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
 import org.gantrel.service.trigger.TriggerApi.FiringView;
 import org.gantrel.service.trigger.TriggerApi.TriggerSwitchBody;
 import org.gantrel.service.trigger.TriggerApi.TriggerTrial;
@@ -59,6 +61,7 @@ class TriggersTest {
     @BeforeAll
     static void open() throws IOException {
         service = LiveService.fresh(folder);
+        service.bean(Teams.class).create(LiveService.SERVICE, "fleet", "");
         api = service.bean(TriggerApi.class);
         drop = Files.createDirectory(folder.resolve("drop"));
         keep("kiosk", CredentialKind.HTTP_BEARER, "token", TOKEN);
@@ -186,6 +189,22 @@ class TriggersTest {
                 .hasMessageContaining("nobody");
         assertThatThrownBy(() -> listener("spy", "{ name: s, on: file.arrived, under: /srv, host: kiosk }"))
                 .hasMessageContaining("kiosk is of the kind http-bearer; here it is one of ssh");
+        // whoever may see the runs of a team may not see its credentials for that
+        var both = new Caller("bo", "Bo", false, Map.of("revenue", Role.VIEWER, "fleet", Role.EDITOR));
+        for (String on : List.of("calendar.changed", "credential.changed")) {
+            String text = "task: spy\nteam: fleet\ndoes: { command: [ x ] }\ntriggers: [ { name: s, on: " + on
+                    + ", teams: revenue } ]\n";
+            var brought = assertThatCode(() -> service.bean(Imports.class)
+                    .bringIn(both, true, new Imports.ImportBody(List.of(new Imports.DefinitionFile("t", text)))));
+            if (on.equals("calendar.changed")) {
+                brought.doesNotThrowAnyException();
+            } else {
+                brought.hasMessageContaining("there is no team 'revenue'");
+            }
+        }
+        assertThatThrownBy(() -> service.define("task: spy\nteam: revenue\ndoes: { command: [ x ] }\n"
+                        + "expect: { arrivals: { under: /srv, within: 1 h, host: nobody } }\n"))
+                .hasMessageContaining("nobody");
         assertThatThrownBy(() -> listener("spy", "{ name: s, on: run.ended, of: x, teams: [ nowhere ] }"))
                 .hasMessageContaining("there is no team 'nowhere'");
     }
@@ -289,6 +308,10 @@ class TriggersTest {
         assertThat(call("guarded/rung", "application/json", " ".repeat(70_000), shown[0], shown[1])
                         .statusCode())
                 .isEqualTo(413);
+        String longOne = "{\"kiosk\": \"" + "x".repeat(12_000) + "\", \"id\": 1}";
+        assertThat(call("guarded/rung", "application/json", longOne, shown[0], shown[1])
+                        .body())
+                .contains("refused", "too long");
         int tooMany = 0;
         for (int i = 0; i < 8; i++) {
             tooMany += call("guarded/rung", "application/json", "{", shown[0], shown[1])
