@@ -24,12 +24,10 @@ import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.credential.Credentials.Draft;
-import org.gantrel.service.imports.Imports;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.secret.Hmac;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.team.Teams;
 import org.gantrel.service.trigger.TriggerApi.FiringView;
 import org.gantrel.service.trigger.TriggerApi.TriggerSwitchBody;
 import org.gantrel.service.trigger.TriggerApi.TriggerTrial;
@@ -61,7 +59,6 @@ class TriggersTest {
     @BeforeAll
     static void open() throws IOException {
         service = LiveService.fresh(folder);
-        service.bean(Teams.class).create(LiveService.SERVICE, "fleet", "");
         api = service.bean(TriggerApi.class);
         drop = Files.createDirectory(folder.resolve("drop"));
         keep("kiosk", CredentialKind.HTTP_BEARER, "token", TOKEN);
@@ -172,48 +169,6 @@ class TriggersTest {
         assertThat(firings("brook", "flows").get(1).why()).contains("at most 1 in 1 h");
         assertThat(firings("brook", "flows").get(0).run())
                 .isEqualTo(firings("brook", "flows").get(1).run());
-    }
-
-    @Test
-    @DisplayName("is refused where it listens to what its keeper may not know, or would start itself for ever")
-    void isRefused() {
-        listener(
-                "ring-a",
-                "{ name: r, on: run.ended, of: far-nothing, ends: [ failed ] }".replace("far-nothing", "ring-c"),
-                true);
-        service.task("ring-b", "true", "triggers: [ { name: r, on: run.ended, of: ring-c } ]\n");
-        assertThatThrownBy(
-                        () -> service.task("ring-c", "true", "triggers: [ { name: r, on: run.ended, of: ring-b } ]\n"))
-                .hasMessageContaining("start one another without end: ring-c starts ring-b starts ring-c");
-        assertThatThrownBy(() -> listener("spy", "{ name: s, on: call.received, token: nobody }"))
-                .hasMessageContaining("nobody");
-        assertThatThrownBy(() -> listener("spy", "{ name: s, on: file.arrived, under: /srv, host: kiosk }"))
-                .hasMessageContaining("kiosk is of the kind http-bearer; here it is one of ssh");
-        // whoever may see the runs of a team may not see its credentials for that
-        var both = new Caller("bo", "Bo", false, Map.of("revenue", Role.VIEWER, "fleet", Role.EDITOR));
-        for (String on : List.of("calendar.changed", "credential.changed")) {
-            String text = "task: spy\nteam: fleet\ndoes: { command: [ x ] }\ntriggers: [ { name: s, on: " + on
-                    + ", teams: revenue } ]\n";
-            var brought = assertThatCode(() -> service.bean(Imports.class)
-                    .bringIn(both, true, new Imports.ImportBody(List.of(new Imports.DefinitionFile("t", text)))));
-            if (on.equals("calendar.changed")) {
-                brought.doesNotThrowAnyException();
-            } else {
-                brought.hasMessageContaining("there is no team 'revenue'");
-            }
-        }
-        assertThatThrownBy(() -> service.define("task: spy\nteam: revenue\ndoes: { command: [ x ] }\n"
-                        + "expect: { arrivals: { under: /srv, within: 1 h, host: nobody } }\n"))
-                .hasMessageContaining("nobody");
-        assertThatThrownBy(() -> listener("spy", "{ name: s, on: run.ended, of: x, teams: [ nowhere ] }"))
-                .hasMessageContaining("there is no team 'nowhere'");
-    }
-
-    private static void listener(String name, String trigger, boolean first) {
-        if (first) {
-            service.task("ring-c", "true", "");
-        }
-        listener(name, trigger);
     }
 
     /** Calls a trigger's address. */
