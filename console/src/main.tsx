@@ -3,9 +3,9 @@ import { CacheProvider } from "@emotion/react";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { BrowserRouter } from "react-router";
-import { App } from "./App";
-import { Refused } from "./api/client";
+import { RouterProvider } from "react-router/dom";
+import { isPassing } from "./api/client";
+import { router } from "./pages";
 import { ColourMode } from "./ui/ColourMode";
 
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
@@ -15,7 +15,7 @@ const queries = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
-      retry: (count, error) => (error instanceof Refused && error.status > 0 ? false : count < 20),
+      retry: (count, error) => isPassing(error) && count < 20,
       retryDelay: 1_500,
     },
   },
@@ -28,9 +28,7 @@ if (root) {
       <CacheProvider value={styles}>
         <QueryClientProvider client={queries}>
           <ColourMode>
-            <BrowserRouter>
-              <App />
-            </BrowserRouter>
+            <RouterProvider router={router} />
           </ColourMode>
         </QueryClientProvider>
       </CacheProvider>

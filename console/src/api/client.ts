@@ -1,3 +1,4 @@
+import { signedInAgain } from "./session";
 import type { Wrong } from "./types";
 
 /** A call that the service turned down, with all that is wrong (RFC 9457). */
@@ -20,32 +21,58 @@ export function keepCsrf(token: string) {
 
 export type Answer<T> = { body: T; next?: string; tag?: string };
 
+const SILENT = "The service does not answer. It may be restarting; this page tries again by itself.";
+const SESSIONS = "/api/v1/sessions";
+
+/** Whether a call came to nothing because of the way to the service, so that it may be made again. */
+export const isPassing = (error: unknown) =>
+  error instanceof Refused &&
+  (error.status === 0 || error.status === 502 || error.status === 503 || error.status === 504);
+
+/** What a body says; undefined where it is not JSON, such as the error page of something in between. */
+function parsed(text: string): { value: unknown } | undefined {
+  if (!text) return { value: undefined };
+  try {
+    return { value: JSON.parse(text) };
+  } catch {
+    return undefined;
+  }
+}
+
 export async function call<T>(
   method: string,
   path: string,
   body?: unknown,
   headers: Record<string, string> = {},
 ): Promise<Answer<T>> {
+  let answer = await asked(method, path, body, headers);
+  if (answer.status === 401 && !path.startsWith(SESSIONS) && (await signedInAgain())) {
+    answer = await asked(method, path, body, headers);
+  }
+  const said = parsed(await answer.text().catch(() => "?"));
+  if (!answer.ok) {
+    const problem = said?.value as { detail?: string; problems?: Wrong[] } | undefined;
+    throw new Refused(
+      answer.status,
+      problem?.detail ?? (answer.status >= 502 ? SILENT : `The service answered with ${answer.status}.`),
+      problem?.problems ?? [],
+    );
+  }
+  // something in between answered in the service's place
+  if (!said) throw new Refused(0, SILENT, []);
+  const link = answer.headers.get("Link")?.match(/<([^>]+)>;\s*rel="next"/)?.[1];
+  return { body: said.value as T, next: link, tag: answer.headers.get("ETag") ?? undefined };
+}
+
+async function asked(method: string, path: string, body: unknown, headers: Record<string, string>): Promise<Response> {
   const all: Record<string, string> = { Accept: "application/json", ...headers };
   if (body !== undefined) all["Content-Type"] = "application/json";
   if (method !== "GET") all["X-Gantrel-CSRF"] = csrf;
-  let answer: Response;
   try {
-    answer = await fetch(path, { method, headers: all, body: body === undefined ? undefined : JSON.stringify(body) });
+    return await fetch(path, { method, headers: all, body: body === undefined ? undefined : JSON.stringify(body) });
   } catch {
-    throw new Refused(0, "The service does not answer. It may be restarting; this page tries again by itself.", []);
+    throw new Refused(0, SILENT, []);
   }
-  const text = await answer.text();
-  const parsed = text ? JSON.parse(text) : undefined;
-  if (!answer.ok) {
-    throw new Refused(
-      answer.status,
-      parsed?.detail ?? `The service answered with ${answer.status}.`,
-      parsed?.problems ?? [],
-    );
-  }
-  const link = answer.headers.get("Link")?.match(/<([^>]+)>;\s*rel="next"/)?.[1];
-  return { body: parsed as T, next: link, tag: answer.headers.get("ETag") ?? undefined };
 }
 
 export async function get<T>(path: string): Promise<T> {

@@ -1,14 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
+import { onTold, openStream, useLiveness } from "./stream";
+import { TOPICS } from "./topics";
 
 /** At most so often is a page asked again, however much happens. */
 const PAUSE = 700;
+/** So often a page asks by itself while nothing can be told to it. */
+const POLL = 10_000;
 
 /** Listens to the service's live changes and lets what is shown be asked for again when it may have changed. */
 export function useLiveChanges() {
   const queries = useQueryClient();
+  const { live } = useLiveness();
   useEffect(() => {
-    const events = new EventSource("/api/v1/events");
     const stale = new Set<string>();
     let timer: ReturnType<typeof setTimeout> | undefined;
     const refresh = () => {
@@ -16,31 +20,27 @@ export function useLiveChanges() {
       for (const kind of stale) queries.invalidateQueries({ queryKey: [kind] });
       stale.clear();
     };
-    const mark = (...kinds: string[]) => {
-      for (const kind of kinds) stale.add(kind);
-      timer ??= setTimeout(refresh, PAUSE);
-    };
-    events.addEventListener("run.changed", () =>
-      mark("runs", "run", "today", "board", "jobs", "lanes", "faults", "fault", "bell", "triggers"),
-    );
-    events.addEventListener("job.changed", () => mark("jobs", "job", "schedules", "today", "board", "triggers"));
-    events.addEventListener("calendar.changed", () => mark("calendars", "calendar", "schedules", "board"));
-    events.addEventListener("engine.changed", () => mark("today"));
-    for (const topic of ["file.changed", "folder.changed", "call.changed", "row.changed"]) {
-      events.addEventListener(topic, () => mark("triggers", "events"));
-    }
-    events.addEventListener("silence.changed", () => mark("today"));
-    events.addEventListener("fault.changed", () => mark("faults", "fault"));
-    for (const topic of ["notification.changed", "duty.changed", "channel.changed", "digest.changed"]) {
-      events.addEventListener(topic, () => mark("tellings", "job"));
-    }
-    for (const topic of ["lane.changed", "hold.changed"]) {
-      events.addEventListener(topic, () => mark("lanes", "holds", "today", "run"));
-    }
-    events.addEventListener("open", () => mark("runs", "run", "today", "board"));
+    const deaf = onTold((topic) => {
+      for (const kind of TOPICS[topic] ?? []) stale.add(kind);
+      if (stale.size > 0) timer ??= setTimeout(refresh, PAUSE);
+    });
+    const close = openStream();
     return () => {
       clearTimeout(timer);
-      events.close();
+      deaf();
+      close();
     };
   }, [queries]);
+  // what happened while nobody listened is asked for once the stream is open again
+  useEffect(() => {
+    const all = () => {
+      if (document.visibilityState === "visible") queries.invalidateQueries({ refetchType: "active" });
+    };
+    if (live) {
+      all();
+      return;
+    }
+    const polling = setInterval(all, POLL);
+    return () => clearInterval(polling);
+  }, [live, queries]);
 }

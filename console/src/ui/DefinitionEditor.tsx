@@ -1,56 +1,71 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
-import { useState } from "react";
-import type { Answer } from "../api/client";
-import { MONO } from "../theme";
+import { type Answer, Refused } from "../api/client";
+import type { Written } from "../api/useSaveDefinition";
+import { DefinitionText } from "./DefinitionText";
+import { EditorNotes } from "./EditorNotes";
 import { Panel } from "./Panel";
 import { Trouble } from "./Trouble";
-import { useGuard } from "./useGuard";
+import { useEdited } from "./useEdited";
 
 /** How a definition is saved, as the hooks that save one give it. */
 export type Saving<T> = {
-  mutate: (definition: string, then: { onSuccess: (answer: Answer<T>) => void }) => void;
+  mutate: (written: Written, then: { onSuccess: (answer: Answer<T>) => void }) => void;
   isPending: boolean;
-  isSuccess: boolean;
   error: Error | null;
 };
 
-type Props<T> = { title: string; written: string; save: Saving<T>; onSaved: (body: T) => void; onLeave: () => void };
+type Props<T> = {
+  title: string;
+  /** What it is, such as {@code lane printer}; drafts are kept by it. */
+  thing: string;
+  written: string;
+  tag?: string;
+  save: Saving<T>;
+  onSaved: (body: T) => void;
+  onLeave: () => void;
+};
 
 /** A definition to be written as text: that of a new thing, or the next revision of one that is there. */
-export function DefinitionEditor<T>({ title, written, save, onSaved, onLeave }: Props<T>) {
-  const [text, setText] = useState(written);
-  const changed = text !== written;
-  useGuard(changed && !save.isSuccess);
-  const leave = () => {
-    if (!changed || window.confirm("Leave without saving what you changed?")) onLeave();
+export function DefinitionEditor<T>({ title, thing, written, tag, save, onSaved, onLeave }: Props<T>) {
+  const edited = useEdited(thing, written, tag);
+  const { text, set, changed, undo, redo, mayUndo, mayRedo } = edited;
+  const done = (body: T) => {
+    edited.forget();
+    onSaved(body);
   };
   return (
     <Panel title={title}>
+      <EditorNotes edited={edited} />
       <Trouble error={save.error} />
-      <InputBase
-        multiline
-        fullWidth
-        minRows={6}
-        value={text}
-        onChange={(event) => setText(event.target.value)}
-        inputProps={{ "aria-label": "Definition as YAML", spellCheck: false }}
-        sx={{ fontFamily: MONO, fontSize: "0.8rem" }}
-      />
-      <Box sx={{ display: "flex", gap: 1, mt: 1 }}>
+      <DefinitionText text={text} onChange={set} minLines={8} error={save.error} />
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mt: 1 }}>
         <Button
           variant="contained"
-          size="small"
           disabled={!changed || save.isPending}
-          onClick={() => save.mutate(text, { onSuccess: ({ body }) => onSaved(body) })}
+          onClick={() => save.mutate({ definition: text, tag: edited.tag }, { onSuccess: ({ body }) => done(body) })}
         >
           Save
         </Button>
-        <Button size="small" onClick={leave}>
-          Leave
+        <Button onClick={undo} disabled={!mayUndo} title="Ctrl+Z">
+          Undo
+        </Button>
+        <Button onClick={redo} disabled={!mayRedo} title="Ctrl+Shift+Z">
+          Redo
+        </Button>
+        <Button
+          onClick={() => {
+            if (changed && !window.confirm("Throw away what you changed?")) return;
+            edited.forget();
+            onLeave();
+          }}
+        >
+          Cancel
         </Button>
       </Box>
     </Panel>
   );
 }
+
+/** Whether a save was refused because somebody else saved first. */
+export const wasOvertaken = (error: unknown) => error instanceof Refused && error.status === 412;

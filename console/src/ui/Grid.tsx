@@ -1,15 +1,26 @@
+import Box from "@mui/material/Box";
+import Link from "@mui/material/Link";
 import {
+  ColumnsPanelTrigger,
   DataGrid,
   type DataGridProps,
+  ExportCsv,
   type GridColDef,
+  type GridColumnVisibilityModel,
+  type GridRenderCellParams,
   type GridRowSelectionModel,
   type GridValidRowModel,
+  Toolbar,
+  ToolbarButton,
 } from "@mui/x-data-grid";
-import { useNavigate } from "react-router";
+import { type MouseEvent, useState } from "react";
+import { Link as RouterLink, useNavigate } from "react-router";
 import { MONO } from "../theme";
 
 /** The page's own nonce, without which its policy lets no inline style in. */
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
+/** So many rows are on a page of a list that is longer. */
+const ROWS = 100;
 
 /** The one look of tables: 36 px a row, arrows move. */
 export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }: DataGridProps<R>) {
@@ -19,8 +30,9 @@ export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }:
       nonce={nonce}
       rowHeight={36}
       columnHeaderHeight={36}
-      hideFooter
+      hideFooter={(more.rows?.length ?? 0) <= ROWS}
       disableColumnMenu
+      disableColumnFilter
       disableRowSelectionOnClick
       sx={[
         {
@@ -43,26 +55,105 @@ type Props<R extends GridValidRowModel> = {
   columns: GridColDef<R>[];
   idOf: (row: R) => string | number;
   addressOf: (row: R) => string;
+  /** The column whose cells are links to the rows' pages; the first, where nothing is said. */
+  linked?: string;
+  /** Whether the whole list is here, so that it can be sorted; a page of the service's is in the service's order. */
+  whole?: boolean;
   /** Rows can be chosen, many at once, where somebody wants to hear of it. */
-  onSelect?: (model: GridRowSelectionModel) => void;
+  selection?: { model: GridRowSelectionModel; choose: (model: GridRowSelectionModel) => void };
 };
 
-/** Things that have pages: Enter and a click open that of a row. */
-export function Grid<R extends GridValidRowModel>({ label, rows, columns, idOf, addressOf, onSelect }: Props<R>) {
+/**
+ * Things that have pages: Enter and a click open that of a row, with Ctrl or the middle button in a tab of its own. Columns
+ * can be chosen, which is kept on this device, and what is shown can be saved as CSV.
+ */
+export function Grid<R extends GridValidRowModel>(props: Props<R>) {
+  const { label, rows, columns, idOf, addressOf, linked = columns[0]?.field, whole = true, selection } = props;
   const navigate = useNavigate();
+  const [visible, setVisible] = useVisible(label);
+  const open = (row: R, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) => {
+    if (event.ctrlKey || event.metaKey || event.shiftKey) window.open(addressOf(row), "_blank", "noopener");
+    else navigate(addressOf(row));
+  };
+  const middle = (event: MouseEvent) => {
+    const id = (event.target as Element).closest("[data-id]")?.getAttribute("data-id");
+    const row = rows.find((each) => String(idOf(each)) === id);
+    if (event.button === 1 && row && !(event.target as Element).closest("a")) {
+      event.preventDefault();
+      window.open(addressOf(row), "_blank", "noopener");
+    }
+  };
   return (
-    <PlainGrid
-      aria-label={label}
-      rows={rows}
-      columns={columns}
-      getRowId={idOf}
-      checkboxSelection={onSelect !== undefined}
-      onRowSelectionModelChange={onSelect}
-      onRowClick={({ row }) => navigate(addressOf(row))}
-      onCellKeyDown={({ row }, event) => {
-        if (event.key === "Enter" && !(event.target as Element).closest("input")) navigate(addressOf(row));
-      }}
-      sx={{ "& .MuiDataGrid-row": { cursor: "pointer" } }}
-    />
+    <Box onAuxClick={middle} sx={{ minWidth: 0 }}>
+      <PlainGrid
+        aria-label={label}
+        rows={rows}
+        columns={columns.map((column) => ({
+          sortable: whole,
+          ...column,
+          ...(column.field === linked ? { renderCell: linkTo(addressOf, column) } : {}),
+        }))}
+        getRowId={idOf}
+        showToolbar
+        slots={{ toolbar: ListBar }}
+        slotProps={{
+          toolbar: { csvOptions: { fileName: label.toLowerCase().replaceAll(" ", "-"), utf8WithBom: true } },
+        }}
+        columnVisibilityModel={visible}
+        onColumnVisibilityModelChange={setVisible}
+        pageSizeOptions={[ROWS]}
+        checkboxSelection={selection !== undefined}
+        rowSelectionModel={selection?.model}
+        onRowSelectionModelChange={selection?.choose}
+        onRowClick={({ row }, event) => {
+          if (!(event.target as Element).closest("a")) open(row, event);
+        }}
+        onCellKeyDown={({ row }, event) => {
+          const target = event.target as Element;
+          if (event.key === "Enter" && !target.closest("input, button, a")) open(row, event);
+        }}
+        sx={{ "& .MuiDataGrid-row": { cursor: "pointer" } }}
+      />
+    </Box>
   );
+}
+
+function linkTo<R extends GridValidRowModel>(addressOf: (row: R) => string, column: GridColDef<R>) {
+  return (cell: GridRenderCellParams<R>) => (
+    <Link component={RouterLink} to={addressOf(cell.row)} color="inherit" underline="hover" tabIndex={cell.tabIndex}>
+      {column.renderCell ? column.renderCell(cell) : String(cell.formattedValue ?? cell.value ?? "")}
+    </Link>
+  );
+}
+
+type BarProps = { csvOptions?: { fileName?: string; utf8WithBom?: boolean } };
+
+function ListBar({ csvOptions }: BarProps) {
+  return (
+    <Toolbar style={{ minHeight: 32, padding: "0 6px", border: 0 }} aria-label="What is shown">
+      <ColumnsPanelTrigger render={<ToolbarButton style={BAR_BUTTON} />}>Columns</ColumnsPanelTrigger>
+      <ExportCsv options={csvOptions} render={<ToolbarButton style={BAR_BUTTON} />}>
+        Save as CSV
+      </ExportCsv>
+    </Toolbar>
+  );
+}
+
+const BAR_BUTTON = { fontSize: "0.78rem", padding: "2px 8px", borderRadius: 5 };
+
+/** Which columns of a list are shown, as chosen on this device. */
+function useVisible(label: string) {
+  const key = `gantrel.columns:${label}`;
+  const [visible, setVisible] = useState<GridColumnVisibilityModel>(() => {
+    try {
+      return JSON.parse(localStorage.getItem(key) ?? "{}");
+    } catch {
+      return {};
+    }
+  });
+  const change = (next: GridColumnVisibilityModel) => {
+    localStorage.setItem(key, JSON.stringify(next));
+    setVisible(next);
+  };
+  return [visible, change] as const;
 }

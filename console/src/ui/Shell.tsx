@@ -1,46 +1,74 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Drawer from "@mui/material/Drawer";
+import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
-import { useQueryClient } from "@tanstack/react-query";
-import type { ReactNode } from "react";
-import { NavLink, useLocation } from "react-router";
-import { call } from "../api/client";
+import { type ReactNode, useEffect, useRef, useState } from "react";
+import { ScrollRestoration, useLocation, useNavigationType } from "react-router";
 import { useLiveChanges } from "../api/live";
-import { useColourMode } from "./ColourMode";
-import { FindBox } from "./FindBox";
+import { SessionEnded } from "../features/signin/SessionEnded";
+import { FindBar } from "./FindBar";
 import { Keys } from "./Keys";
+import { LeaveQuestion } from "./LeaveQuestion";
+import { LiveState } from "./LiveState";
 import { Logo } from "./Logo";
-import { useMe } from "./me";
+import { NewVersion } from "./NewVersion";
+import { PageLinks } from "./PageLinks";
+import { Person } from "./Person";
 
-const PAGES = [
-  { to: "/", name: "Today", also: "" },
-  { to: "/history", name: "History", also: "/runs" },
-  { to: "/faults", name: "Faults", also: "" },
-  { to: "/events", name: "Events", also: "" },
-  { to: "/jobs", name: "Jobs", also: "/new-job" },
-  { to: "/schedules", name: "Schedules", also: "" },
-  { to: "/calendars", name: "Calendars", also: "/new-calendar" },
-  { to: "/rosters", name: "Rosters", also: "" },
-  { to: "/lanes", name: "Lanes", also: "" },
-  { to: "/holds", name: "Holds", also: "" },
-  { to: "/credentials", name: "Credentials", also: "" },
-  { to: "/notifications", name: "Notifications", also: "" },
-  { to: "/changes", name: "Changes", also: "" },
-];
-
-/** What stands around every page: where one is, what one looks for, who one is. */
+/** What stands around every page: where one is, what one looks for, who one is, and whether what is shown is live. */
 export function Shell({ children }: { children: ReactNode }) {
   useLiveChanges();
+  const main = useRef<HTMLElement>(null);
+  useFocusOnPage(main);
   return (
     <Box sx={{ display: "flex", flexDirection: { xs: "column", md: "row" }, minHeight: "100vh" }}>
+      <Link href="#main" sx={SKIP} onClick={() => main.current?.focus()}>
+        Skip to the page
+      </Link>
       <Keys />
       <Side />
-      <Box component="main" id="main" sx={{ flex: 1, minWidth: 0, px: { xs: 1.5, md: 2.5 }, py: { xs: 1.5, md: 2 } }}>
-        <FindBox />
+      <TopBar />
+      <Box
+        component="main"
+        id="main"
+        ref={main}
+        tabIndex={-1}
+        sx={{ flex: 1, minWidth: 0, px: { xs: 1.5, md: 2.5 }, py: { xs: 1.5, md: 2 }, outline: "none" }}
+      >
+        <FindBar />
+        <NewVersion />
+        <LiveState />
         {children}
       </Box>
+      <LeaveQuestion />
+      <SessionEnded />
+      <ScrollRestoration />
     </Box>
   );
+}
+
+const SKIP = {
+  position: "absolute",
+  left: -9999,
+  zIndex: 2000,
+  p: 1,
+  bgcolor: "background.paper",
+  "&:focus": { left: 8, top: 8 },
+} as const;
+
+/** Another page begins at its beginning for whoever uses the keyboard or listens; a filter in the address is no other page. */
+function useFocusOnPage(main: React.RefObject<HTMLElement | null>) {
+  const { pathname } = useLocation();
+  const how = useNavigationType();
+  const before = useRef(pathname);
+  useEffect(() => {
+    if (before.current === pathname) return;
+    before.current = pathname;
+    if (how !== "REPLACE" && !document.activeElement?.closest("[role=dialog]")) {
+      main.current?.focus({ preventScroll: true });
+    }
+  }, [pathname, how, main]);
 }
 
 function Side() {
@@ -48,101 +76,64 @@ function Side() {
     <Box
       component="aside"
       sx={{
-        width: { md: 188 },
+        width: 188,
         flexShrink: 0,
         bgcolor: "background.paper",
-        borderRight: { md: 1 },
-        borderBottom: { xs: 1, md: 0 },
-        borderColor: { xs: "divider", md: "divider" },
-        display: "flex",
-        flexDirection: { xs: "row", md: "column" },
-        alignItems: { xs: "center", md: "stretch" },
-        position: { md: "sticky" },
+        borderRight: 1,
+        borderColor: "divider",
+        display: { xs: "none", md: "flex" },
+        flexDirection: "column",
+        position: "sticky",
         top: 0,
-        height: { md: "100vh" },
-        py: { xs: 0.5, md: 2 },
+        height: "100vh",
+        py: 2,
+        "@media print": { display: "none" },
       }}
     >
-      <Box sx={{ display: "flex", alignItems: "center", gap: 1, px: { xs: 1.5, md: 2.5 }, pb: { md: 1.5 } }}>
+      <Box sx={{ display: "flex", alignItems: "center", gap: 1, px: 2.5, pb: 1 }}>
         <Logo />
-        <Typography sx={{ fontWeight: 700, fontSize: "1.1rem", display: { xs: "none", sm: "block" } }}>
-          Gantrel
-        </Typography>
+        <Typography sx={{ fontWeight: 700, fontSize: "1.1rem" }}>Gantrel</Typography>
       </Box>
-      <Box
-        component="nav"
-        aria-label="Pages"
-        sx={{
-          display: "flex",
-          flexDirection: { xs: "row", md: "column" },
-          px: { md: 1 },
-          overflowX: "auto",
-          minWidth: 0,
-        }}
-      >
-        {PAGES.map((page) => (
-          <PageLink key={page.to} {...page} />
-        ))}
+      <Box sx={{ flex: 1, minHeight: 0, overflowY: "auto" }}>
+        <PageLinks />
       </Box>
       <Person />
     </Box>
   );
 }
 
-function PageLink({ to, name, also }: { to: string; name: string; also: string }) {
+/** What the side is on a phone: a menu with all pages by their names. */
+function TopBar() {
+  const [open, setOpen] = useState(false);
   const { pathname } = useLocation();
-  const here = to === "/" ? pathname === "/" : pathname.startsWith(to) || (also !== "" && pathname.startsWith(also));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another page shuts the menu
+  useEffect(() => setOpen(false), [pathname]);
   return (
     <Box
-      component={NavLink}
-      to={to}
-      aria-current={here ? "page" : undefined}
+      component="header"
       sx={{
-        px: { xs: 1.25, md: 1.75 },
-        py: 0.8,
-        borderRadius: 1,
-        textDecoration: "none",
-        fontWeight: here ? 650 : 450,
-        color: here ? "primary.main" : "text.primary",
-        bgcolor: here ? "paper2" : "transparent",
-        borderLeft: { md: 3 },
-        borderColor: { md: here ? "primary.main" : "transparent" },
-        "&:hover": { bgcolor: "paper2" },
+        display: { xs: "flex", md: "none" },
+        alignItems: "center",
+        gap: 1,
+        px: 1.5,
+        py: 0.75,
+        bgcolor: "background.paper",
+        borderBottom: 1,
+        borderColor: "divider",
+        "@media print": { display: "none" },
       }}
     >
-      {name}
-    </Box>
-  );
-}
-
-function Person() {
-  const me = useMe();
-  const queries = useQueryClient();
-  const { choice, choose } = useColourMode();
-  const signOut = async () => {
-    await call("DELETE", "/api/v1/sessions/current");
-    queries.clear();
-    window.location.assign("/");
-  };
-  const next = choice === "light" ? "dark" : choice === "dark" ? "system" : "light";
-  return (
-    <Box sx={{ mt: { md: "auto" }, ml: { xs: "auto", md: 0 }, px: { xs: 1, md: 2.5 }, fontSize: "0.82rem" }}>
-      <Box sx={{ fontWeight: 650, display: { xs: "none", md: "block" } }}>{me.fullName || me.name}</Box>
-      <Box sx={{ color: "text.secondary", display: { xs: "none", md: "block" }, mb: 0.5 }}>
-        {me.administrator ? "administrator" : `${Object.keys(me.teams).length} teams`}
-      </Box>
-      <Box sx={{ display: "flex", flexWrap: "wrap", ml: -0.75 }}>
-        <Button
-          onClick={() => choose(next)}
-          aria-label={`Colours: ${choice}; change to ${next}`}
-          sx={{ minWidth: 0, px: 0.75 }}
-        >
-          {choice}
-        </Button>
-        <Button onClick={signOut} sx={{ minWidth: 0, px: 0.75 }}>
-          Sign out
-        </Button>
-      </Box>
+      <Logo />
+      <Typography sx={{ fontWeight: 700, flex: 1 }}>Gantrel</Typography>
+      <Button variant="outlined" aria-haspopup="menu" aria-expanded={open} onClick={() => setOpen(true)}>
+        Menu
+      </Button>
+      <Drawer open={open} onClose={() => setOpen(false)} anchor="right">
+        <Box sx={{ width: 240, py: 2, display: "flex", flexDirection: "column", minHeight: "100%" }}>
+          <PageLinks />
+          <Person />
+        </Box>
+      </Drawer>
     </Box>
   );
 }

@@ -1,24 +1,20 @@
-import { useEffect } from "react";
+import { useCallback, useEffect, useState } from "react";
+import { dropUnsaved, keepUnsaved } from "./unsaved";
 
-const QUESTION = "Leave without saving what you changed?";
-
-/** Keeps unsaved changes from being lost by closing the page or by following a link in it. */
-export function useGuard(changed: boolean) {
+/**
+ * Keeps unsaved changes from being lost, however somebody leaves: by a link, the back button, a key, the find box, signing
+ * out or closing the page.
+ *
+ * @param changed whether there is something unsaved
+ * @param what it is, in words, such as "what you changed in count-boats"
+ * @returns a way to leave without being asked, for what has just been saved
+ */
+export function useGuard(changed: boolean, what = "what you changed") {
+  const [key] = useState(() => Symbol("unsaved"));
   useEffect(() => {
-    if (!changed) return;
-    const closing = (event: BeforeUnloadEvent) => event.preventDefault();
-    const following = (event: MouseEvent) => {
-      const link = (event.target as Element | null)?.closest?.("a[href]");
-      if (link && !window.confirm(QUESTION)) {
-        event.preventDefault();
-        event.stopPropagation();
-      }
-    };
-    window.addEventListener("beforeunload", closing);
-    document.addEventListener("click", following, true);
-    return () => {
-      window.removeEventListener("beforeunload", closing);
-      document.removeEventListener("click", following, true);
-    };
-  }, [changed]);
+    if (changed) keepUnsaved(key, what);
+    else dropUnsaved(key);
+    return () => dropUnsaved(key);
+  }, [changed, what, key]);
+  return useCallback(() => dropUnsaved(key), [key]);
 }

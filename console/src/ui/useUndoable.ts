@@ -36,6 +36,8 @@ export function useUndoable(written: string) {
   useEffect(() => {
     const pressed = (event: KeyboardEvent) => {
       if (!(event.ctrlKey || event.metaKey) || event.key.toLowerCase() !== "z") return;
+      // what is typed in a dialog has a past of its own
+      if (event.target instanceof Element && event.target.closest("[role=dialog]")) return;
       event.preventDefault();
       if (event.shiftKey) redo();
       else undo();

@@ -1,15 +1,15 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useDeferredValue, useRef, useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import type { CalendarDay } from "../../api/types";
-import { MONO } from "../../theme";
+import { DefinitionText } from "../../ui/DefinitionText";
+import { EditorNotes } from "../../ui/EditorNotes";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
-import { useGuard } from "../../ui/useGuard";
+import { useEdited } from "../../ui/useEdited";
 import { toggleDay } from "./calendarDraft";
 import { MovedList } from "./MovedList";
 import { useCalendarPreview, useFromIcs, useSaveCalendar } from "./useCalendars";
@@ -22,26 +22,25 @@ type Props = { name: string; team: string; written: string; tag?: string };
 
 /** A calendar as a year to click in and as text, with the schedules that a change would move. */
 export function CalendarEditor({ name, team, written, tag }: Props) {
-  const [text, setText] = useState(written);
-  const [history, setHistory] = useState<string[]>([]);
+  const edited = useEdited(name ? `calendar ${name}` : "the new calendar", written, tag);
+  const { text, set, changed, undo, redo, mayUndo, mayRedo } = edited;
   const [label, setLabel] = useState("");
   const [address] = useSearchParams();
   const [year, setYear] = useState(Number(address.get("year") ?? TODAY.slice(0, 4)));
-  const begun = useRef(tag);
-  const save = useSaveCalendar(name, begun.current);
+  const save = useSaveCalendar(name);
   const preview = useCalendarPreview(useDeferredValue(text), year);
   const navigate = useNavigate();
-  const changed = text !== written;
-  useGuard(changed && !save.isSuccess);
-  const change = (next: string) => {
-    setHistory((before) => [...before, text]);
-    setText(next);
-  };
-  const undo = () => {
-    setText(history.at(-1) ?? written);
-    setHistory((before) => before.slice(0, -1));
-  };
-  const toggle = (day: CalendarDay) => change(toggleDay(text, day.date, day.open, label));
+  const toggle = (day: CalendarDay) => set((before) => toggleDay(before, day.date, day.open, label));
+  const put = () =>
+    save.mutate(
+      { definition: text, tag: edited.tag },
+      {
+        onSuccess: ({ body }) => {
+          edited.forget();
+          navigate(`/calendars/${body.name}?year=${year}`);
+        },
+      },
+    );
   return (
     <>
       <title>{`${name || "New calendar"} · Gantrel`}</title>
@@ -49,21 +48,19 @@ export function CalendarEditor({ name, team, written, tag }: Props) {
         <Typography variant="h1" sx={{ flex: 1 }}>
           {name ? `Change ${name}` : "New calendar"}
         </Typography>
-        {!name && <FromIcs team={team} onRead={change} />}
-        <Button onClick={() => navigate(-1)}>Leave</Button>
-        <Button onClick={undo} disabled={history.length === 0}>
+        {!name && <FromIcs team={team} onRead={(read) => set(() => read)} />}
+        <Button onClick={() => navigate(name ? `/calendars/${name}` : "/calendars")}>Cancel</Button>
+        <Button onClick={undo} disabled={!mayUndo} title="Ctrl+Z">
           Undo
         </Button>
-        <Button
-          variant="contained"
-          disabled={!changed || save.isPending || preview.error !== null}
-          onClick={() =>
-            save.mutate(text, { onSuccess: ({ body }) => navigate(`/calendars/${body.name}?year=${year}`) })
-          }
-        >
+        <Button onClick={redo} disabled={!mayRedo} title="Ctrl+Shift+Z">
+          Redo
+        </Button>
+        <Button variant="contained" disabled={!changed || save.isPending || preview.error !== null} onClick={put}>
           Save
         </Button>
       </Box>
+      <EditorNotes edited={edited} />
       <Trouble error={save.error ?? preview.error} />
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "minmax(0, 3fr) 2fr" } }}>
         <Panel title="Days">
@@ -91,15 +88,7 @@ export function CalendarEditor({ name, team, written, tag }: Props) {
             <MovedList moved={preview.data?.moved ?? []} />
           </Panel>
           <Panel title="Definition">
-            <InputBase
-              multiline
-              fullWidth
-              minRows={14}
-              value={text}
-              onChange={(event) => change(event.target.value)}
-              inputProps={{ "aria-label": "Definition as YAML", spellCheck: false }}
-              sx={{ fontFamily: MONO, fontSize: "0.8rem", alignItems: "flex-start" }}
-            />
+            <DefinitionText text={text} onChange={set} minLines={14} error={save.error} />
           </Panel>
         </Box>
       </Box>

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink, useParams, useSearchParams } from "react-router";
+import { NotYet } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { Definition } from "../jobs/Definition";
@@ -19,8 +20,7 @@ export function CalendarPage() {
   const year = Number(address.get("year") ?? TODAY.slice(0, 4));
   const calendar = useCalendar(name);
   const days = useYear(name, year);
-  if (calendar.error) return <Trouble error={calendar.error} />;
-  if (!calendar.data) return null;
+  if (!calendar.data) return <NotYet query={calendar} />;
   const { body } = calendar.data;
   const open = (days.data ?? []).filter((day) => day.open).length;
   return (

@@ -36,8 +36,8 @@ export function useCalendarPreview(definition: string, year: number) {
 }
 
 /** Saves a definition: a new calendar, or the next revision of one that was read with the given tag. */
-export function useSaveCalendar(name: string, tag?: string) {
-  return useSaveDefinition<Calendar>("calendars", name, tag, ["calendar", "calendars", "schedules"]);
+export function useSaveCalendar(name: string) {
+  return useSaveDefinition<Calendar>("calendars", name, ["calendar", "calendars", "schedules"]);
 }
 
 /** The definition of the calendar that an iCalendar file holds. */

@@ -1,14 +1,12 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
 import Typography from "@mui/material/Typography";
-import { useRef } from "react";
 import { useNavigate } from "react-router";
-import { MONO } from "../../theme";
+import { DefinitionText } from "../../ui/DefinitionText";
+import { EditorNotes } from "../../ui/EditorNotes";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
-import { useGuard } from "../../ui/useGuard";
-import { useUndoable } from "../../ui/useUndoable";
+import { useEdited } from "../../ui/useEdited";
 import { ChainForm } from "../chain/ChainForm";
 import { NEW_CHAIN, readChain } from "../chain/chainDraft";
 import { type DraftField, readDraft, writeField, writeKind, writeWork } from "./draft";
@@ -20,28 +18,32 @@ type Props = { name: string; written: string; tag?: string };
 
 /** A form and the same thing as YAML, side by side and always in step. */
 export function JobEditor({ name, written, tag }: Props) {
-  const { text, set: setText, undo, redo, mayUndo, mayRedo } = useUndoable(written);
-  // the tag of what was read when editing began: a colleague's later change must not be overwritten
-  const begun = useRef(tag);
-  const save = useSave(name, begun.current);
+  const edited = useEdited(name ? `job ${name}` : "the new job", written, tag);
+  const { text, set: setText, undo, redo, mayUndo, mayRedo, changed } = edited;
+  const save = useSave(name);
   const navigate = useNavigate();
-  const changed = text !== written;
-  useGuard(changed && !save.isSuccess);
   const draft = readDraft(text);
   const chain = readChain(text);
   const changeWork = (field: WorkField, value: string) => setText((before) => writeWork(before, field, value));
   const change = (field: DraftField, value: string) => setText((before) => writeField(before, field, value));
-  const leave = () => {
-    if (!changed || window.confirm(`Leave without saving what you changed${name ? ` in ${name}` : ""}?`)) navigate(-1);
-  };
+  const put = () =>
+    save.mutate(
+      { definition: text, tag: edited.tag },
+      {
+        onSuccess: ({ body }) => {
+          edited.forget();
+          navigate(`/jobs/${body.name}`, { state: { warnings: body.warnings } });
+        },
+      },
+    );
   return (
     <>
       <title>{`${name || "New job"} · Gantrel`}</title>
       <Box sx={{ display: "flex", flexWrap: "wrap", alignItems: "center", gap: 1, mb: 1.5 }}>
         <Typography variant="h1">{name ? `Change ${name}` : "New job"}</Typography>
         {changed && <Typography color="textSecondary">not saved yet</Typography>}
-        <Button sx={{ ml: "auto" }} onClick={leave}>
-          Leave
+        <Button sx={{ ml: "auto" }} onClick={() => navigate(name ? `/jobs/${name}` : "/jobs")}>
+          Cancel
         </Button>
         {name === "" && !changed && <Button onClick={() => setText(() => NEW_CHAIN)}>Make it a chain</Button>}
         <Button onClick={undo} disabled={!mayUndo} title="Ctrl+Z">
@@ -50,21 +52,14 @@ export function JobEditor({ name, written, tag }: Props) {
         <Button onClick={redo} disabled={!mayRedo} title="Ctrl+Shift+Z">
           Redo
         </Button>
-        <Button onClick={() => setText(() => written)} disabled={!changed}>
+        <Button onClick={() => setText(() => edited.written)} disabled={!changed}>
           Undo all
         </Button>
-        <Button
-          variant="contained"
-          disabled={!changed || save.isPending}
-          onClick={() =>
-            save.mutate(text, {
-              onSuccess: ({ body }) => navigate(`/jobs/${body.name}`, { state: { warnings: body.warnings } }),
-            })
-          }
-        >
+        <Button variant="contained" disabled={!changed || save.isPending} onClick={put}>
           {save.isPending ? "Looking ahead..." : "Save"}
         </Button>
       </Box>
+      <EditorNotes edited={edited} />
       <Trouble error={save.error} />
       {chain && (
         <Box sx={{ mb: 2 }}>
@@ -100,15 +95,7 @@ export function JobEditor({ name, written, tag }: Props) {
           </Panel>
         )}
         <Panel title="Definition">
-          <InputBase
-            multiline
-            fullWidth
-            minRows={22}
-            value={text}
-            onChange={(event) => setText(event.target.value)}
-            inputProps={{ "aria-label": "Definition as YAML", spellCheck: false }}
-            sx={{ fontFamily: MONO, fontSize: "0.8rem", alignItems: "flex-start" }}
-          />
+          <DefinitionText text={text} onChange={setText} error={save.error} />
         </Panel>
       </Box>
     </>

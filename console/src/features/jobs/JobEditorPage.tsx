@@ -1,5 +1,5 @@
 import { useParams } from "react-router";
-import { Trouble } from "../../ui/Trouble";
+import { NotYet } from "../../ui/Asked";
 import { NEW_TASK } from "./draft";
 import { JobEditor } from "./JobEditor";
 import { useJob } from "./useJobs";
@@ -8,7 +8,6 @@ import { useJob } from "./useJobs";
 export function JobEditorPage() {
   const { name = "" } = useParams();
   const job = useJob(name);
-  if (job.error) return <Trouble error={job.error} />;
-  if (name && !job.data) return null;
+  if (name && !job.data) return <NotYet query={job} />;
   return <JobEditor key={name} name={name} written={job.data?.body.definition ?? NEW_TASK} tag={job.data?.tag} />;
 }

@@ -6,8 +6,8 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link as RouterLink, useLocation, useParams } from "react-router";
 import type { Job } from "../../api/types";
+import { Asked } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
-import { Trouble } from "../../ui/Trouble";
 import { SupposedChain } from "../chain/SupposedChain";
 import { OutsideCalls } from "../events/OutsideCalls";
 import { TriggerList } from "../events/TriggerList";
@@ -23,9 +23,7 @@ import { useJob, useRunsOf } from "./useJobs";
 export function JobPage() {
   const { name = "" } = useParams();
   const job = useJob(name);
-  if (job.error) return <Trouble error={job.error} />;
-  if (!job.data) return null;
-  return <Sheet job={job.data.body} />;
+  return <Asked query={job}>{({ body }) => <Sheet key={body.name} job={body} />}</Asked>;
 }
 
 function Sheet({ job }: { job: Job }) {

@@ -55,6 +55,6 @@ export function useStart(job: string) {
 }
 
 /** Saves a definition: a new job, or the next revision of one that was read with the given tag. */
-export function useSave(name: string, tag?: string) {
-  return useSaveDefinition<Job>("jobs", name, tag, ["job", "jobs"]);
+export function useSave(name: string) {
+  return useSaveDefinition<Job>("jobs", name, ["job", "jobs"]);
 }

@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { DefinitionEditor } from "../../ui/DefinitionEditor";
 import { useSaveLane } from "./useLanes";
 
@@ -6,13 +5,13 @@ type Props = { name: string; written: string; tag?: string; onSaved: (name: stri
 
 /** A lane's definition to be written: a new one, or the next revision of one that was read with the given tag. */
 export function LaneEditor({ name, written, tag, onSaved, onLeave }: Props) {
-  // the tag of what was read when editing began: a colleague's later change must not be overwritten
-  const [begun] = useState(tag);
   return (
     <DefinitionEditor
       title={name ? "Definition" : "New lane"}
+      thing={name ? `lane ${name}` : "the new lane"}
       written={written}
-      save={useSaveLane(name, begun)}
+      tag={tag}
+      save={useSaveLane(name)}
       onSaved={(body) => onSaved(body.lane.name)}
       onLeave={onLeave}
     />

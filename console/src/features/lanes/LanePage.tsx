@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link as RouterLink, useParams } from "react-router";
 import type { InLane, LaneDetail } from "../../api/types";
+import { NotYet } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
@@ -20,9 +21,8 @@ import { useLane, useWorkLane } from "./useLanes";
 export function LanePage() {
   const { name = "" } = useParams();
   const lane = useLane(name);
-  if (lane.error) return <Trouble error={lane.error} />;
-  if (!lane.data) return null;
-  return <Sheet key={lane.data.lane.revision} page={lane.data} tag={lane.data.tag} />;
+  if (!lane.data) return <NotYet query={lane} />;
+  return <Sheet key={name} page={lane.data} tag={lane.data.tag} />;
 }
 
 function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {

@@ -17,8 +17,8 @@ export function useLane(name: string) {
   });
 }
 
-export function useSaveLane(name: string, tag?: string) {
-  return useSaveDefinition<LaneDetail>("lanes", name, tag, ["lanes"]);
+export function useSaveLane(name: string) {
+  return useSaveDefinition<LaneDetail>("lanes", name, ["lanes"]);
 }
 
 /** Widens, closes or opens a lane. */

@@ -1,4 +1,3 @@
-import { useState } from "react";
 import { DefinitionEditor } from "../../ui/DefinitionEditor";
 import { useSaveRoster } from "./useRosters";
 
@@ -6,13 +5,13 @@ type Props = { name: string; written: string; tag?: string; onSaved: (name: stri
 
 /** A roster's definition to be written: a new one, or the next revision of one that was read with the given tag. */
 export function RosterEditor({ name, written, tag, onSaved, onLeave }: Props) {
-  // the tag of what was read when editing began: a colleague's later change must not be overwritten
-  const [begun] = useState(tag);
   return (
     <DefinitionEditor
       title={name ? "Definition" : "New roster"}
+      thing={name ? `roster ${name}` : "the new roster"}
       written={written}
-      save={useSaveRoster(name, begun)}
+      tag={tag}
+      save={useSaveRoster(name)}
       onSaved={(body) => onSaved(body.name)}
       onLeave={onLeave}
     />

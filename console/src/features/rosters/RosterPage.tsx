@@ -3,9 +3,9 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useParams } from "react-router";
+import { NotYet } from "../../ui/Asked";
 import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
-import { Trouble } from "../../ui/Trouble";
 import { Definition } from "../jobs/Definition";
 import { DrawnRows } from "./DrawnRows";
 import { HandledList } from "./HandledList";
@@ -19,8 +19,7 @@ export function RosterPage() {
   const roster = useRoster(name);
   const me = useMe();
   const [editing, setEditing] = useState(false);
-  if (roster.error) return <Trouble error={roster.error} />;
-  if (!roster.data) return null;
+  if (!roster.data) return <NotYet query={roster} />;
   const { team, about, revision, source, key, atOnce, afterFailure, definition, tag } = roster.data;
   const mayDefine = me.teams[team]?.includes("define-jobs") ?? false;
   return (

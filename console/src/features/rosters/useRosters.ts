@@ -17,8 +17,8 @@ export function useRoster(name: string) {
 }
 
 /** Saves a definition: a new roster, or the next revision of one that was read with the given tag. */
-export function useSaveRoster(name: string, tag?: string) {
-  return useSaveDefinition<Roster>("rosters", name, tag, ["rosters"]);
+export function useSaveRoster(name: string) {
+  return useSaveDefinition<Roster>("rosters", name, ["rosters"]);
 }
 
 export function useHandled(name: string, after: number) {

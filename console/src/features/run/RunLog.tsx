@@ -1,116 +1,123 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import InputBase from "@mui/material/InputBase";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
+import { useVirtualizer } from "@tanstack/react-virtual";
 import { useEffect, useRef, useState } from "react";
+import { useLocation } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { MONO } from "../../theme";
+import { Trouble } from "../../ui/Trouble";
+import { LogFinder } from "./LogFinder";
+import { LogLine } from "./LogLine";
+import { lineOf } from "./logView";
 import { useLog } from "./useLog";
 
-const ERROR = /\b(error|fail(ed|ure)?|fatal|exception|refused|denied|missing|cannot)\b/i;
+const LINE = 19;
+/** Longer logs are not wrapped: their lines are all as high as another, which is what makes them quick. */
+const WRAPPED = 3_000;
 
-/** The log as it grows; searchable, with lines that look like errors marked. */
+/** The log as it grows, the end first; only what is in view is on the page, however long it is. */
 export function RunLog({ run }: { run: RunDetail }) {
-  const log = useLog(run.number);
-  const [text, setText] = useState("");
-  const [follow, setFollow] = useState(true);
+  const { log, shown } = useLog(run);
+  const { hash } = useLocation();
+  const linked = lineOf(hash);
   const box = useRef<HTMLDivElement>(null);
-  const shown = log.lines.map((line, index) => ({ line, number: log.dropped + index + 1 }));
-  const found = text ? shown.filter(({ line }) => line.toLowerCase().includes(text.toLowerCase())) : shown;
-  const errors = shown.filter(({ line }) => ERROR.test(line)).length;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new line is what moves the view
+  const [follow, setFollow] = useState(linked === undefined);
+  const [marked, setMarked] = useState(linked);
+  const [sought, setSought] = useState("");
+  const { total } = shown;
+  const wrap = total <= WRAPPED;
+  const rows = useVirtualizer({
+    count: total,
+    getScrollElement: () => box.current,
+    estimateSize: () => LINE,
+    overscan: 20,
+  });
+  const items = rows.getVirtualItems();
+  const first = items[0]?.index ?? 0;
+  const last = items.at(-1)?.index ?? 0;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is new may be what is in view
+  useEffect(() => log.want(first, last), [log, first, last, shown.version]);
   useEffect(() => {
-    if (follow && box.current) box.current.scrollTop = box.current.scrollHeight;
-  }, [log.lines.length, follow]);
+    if (follow && total > 0) rows.scrollToIndex(total - 1, { align: "end" });
+  }, [follow, total, rows]);
+  useEffect(() => {
+    if (marked !== undefined && shown.known) rows.scrollToIndex(marked, { align: "center" });
+  }, [marked, shown.known, rows]);
+  const goTo = (line: number | undefined) => {
+    setFollow(false);
+    setMarked(line);
+  };
+  const live = shown.live && run.state === "running";
   return (
-    <Paper component="section" aria-label="Log">
+    <Paper component="section" aria-label="Log" sx={{ minWidth: 0 }}>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", p: 1.25, pl: 1.75 }}>
         <Typography variant="h2">Log</Typography>
         <Typography color="textSecondary" variant="body2">
-          {log.live && run.state === "running" ? "live · " : ""}
-          {log.dropped + log.lines.length} lines
+          {live ? "live · " : ""}
+          {shown.known ? `${total.toLocaleString("en")} ${total === 1 ? "line" : "lines"}` : ""}
         </Typography>
-        {errors > 0 && (
-          <Button
-            color="error"
-            onClick={() => document.querySelector("[data-error]")?.scrollIntoView({ block: "center" })}
-          >
-            {errors} that look like errors
+        <LogFinder
+          run={run.number}
+          version={live ? Math.floor(total / 200) : total}
+          at={marked ?? (follow ? total : first)}
+          onGo={goTo}
+          onText={setSought}
+        />
+        {!follow && (
+          <Button onClick={() => setFollow(true)} title="Show the end, and what comes">
+            To the end
           </Button>
         )}
-        <InputBase
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          placeholder="search the log"
-          inputProps={{ "aria-label": "Search the log" }}
-          sx={{
-            ml: "auto",
-            border: 1,
-            borderColor: "divider",
-            borderRadius: 1,
-            px: 1,
-            fontSize: "0.82rem",
-            width: 160,
-          }}
-        />
         <Button href={`/api/v1/runs/${run.number}/log?download=true`}>Download</Button>
       </Box>
+      <Trouble error={shown.error} />
       <Box
         ref={box}
         tabIndex={0}
         role="log"
+        aria-live={live ? "polite" : "off"}
+        aria-label="Lines of the log"
+        onWheel={(event) => event.deltaY < 0 && setFollow(false)}
+        onKeyDown={(event) => ["ArrowUp", "PageUp", "Home"].includes(event.key) && setFollow(false)}
         onScroll={(event) => {
           const at = event.currentTarget;
-          setFollow(at.scrollHeight - at.scrollTop - at.clientHeight < 30);
+          if (at.scrollHeight - at.scrollTop - at.clientHeight < 30 && marked === undefined) setFollow(true);
         }}
         sx={{
           borderTop: 1,
           borderColor: "divider",
-          maxHeight: "58vh",
-          minHeight: 120,
+          height: `min(58vh, ${Math.max(120, total * (wrap ? LINE * 1.6 : LINE) + 24)}px)`,
           overflow: "auto",
           py: 1,
           fontFamily: MONO,
           fontSize: "0.79rem",
+          lineHeight: `${LINE}px`,
+          contain: "strict",
         }}
       >
-        {log.dropped > 0 && !text && <Line number={0} text={`… ${log.dropped} earlier lines are in the download`} />}
-        {found.map(({ line, number }) => (
-          <Line key={number} number={number} text={line} />
-        ))}
-        {found.length === 0 && (
+        <Box sx={{ height: rows.getTotalSize(), position: "relative", minWidth: wrap ? undefined : "max-content" }}>
+          {items.map((item) => (
+            <LogLine
+              key={item.key}
+              number={item.index}
+              text={log.line(item.index)}
+              top={item.start}
+              wrap={wrap}
+              measure={wrap ? rows.measureElement : undefined}
+              marked={item.index === marked}
+              sought={sought}
+              onMark={() => goTo(item.index)}
+            />
+          ))}
+        </Box>
+        {shown.known && total === 0 && (
           <Box sx={{ px: 1.75, color: "text.secondary" }}>
-            {text ? "no line holds that" : run.state === "waiting" ? "it has not started yet" : "it has said nothing"}
+            {run.state === "waiting" ? "it has not started yet" : "it has said nothing"}
           </Box>
         )}
       </Box>
     </Paper>
-  );
-}
-
-function Line({ number, text }: { number: number; text: string }) {
-  const error = ERROR.test(text);
-  return (
-    <Box data-error={error ? "" : undefined} sx={{ display: "flex", px: 1, "&:hover": { bgcolor: "paper2" } }}>
-      <Box
-        component="span"
-        aria-hidden
-        sx={{ width: 44, flexShrink: 0, pr: 1.5, textAlign: "right", color: "text.secondary", userSelect: "none" }}
-      >
-        {number || ""}
-      </Box>
-      <Box
-        component="span"
-        sx={{
-          whiteSpace: "pre-wrap",
-          overflowWrap: "anywhere",
-          color: error ? "error.main" : "text.primary",
-          fontWeight: error ? 600 : 400,
-        }}
-      >
-        {text || " "}
-      </Box>
-    </Box>
   );
 }

@@ -3,10 +3,10 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useParams } from "react-router";
 import type { RunDetail } from "../../api/types";
+import { Asked } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
-import { Trouble } from "../../ui/Trouble";
 import { ChainPanel } from "../chain/ChainPanel";
 import { StepDetails } from "../chain/StepDetails";
 import { Lineage } from "../events/Lineage";
@@ -26,9 +26,7 @@ import { WhyPanel } from "./WhyPanel";
 export function RunPage() {
   const { number = "" } = useParams();
   const run = useRun(number);
-  if (run.error) return <Trouble error={run.error} />;
-  if (!run.data) return null;
-  return <Run run={run.data} />;
+  return <Asked query={run}>{(found) => <Run run={found} />}</Asked>;
 }
 
 function Run({ run }: { run: RunDetail }) {

@@ -1,36 +1,40 @@
-import { useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, useSyncExternalStore } from "react";
+import { get, withQuery } from "../../api/client";
+import type { RunDetail } from "../../api/types";
+import { LogLines } from "./logLines";
 
-/** The page keeps no more than so many lines; the whole log is there to be downloaded. */
-const MOST_LINES = 5_000;
-
-export type Log = { lines: string[]; dropped: number; live: boolean };
-
-type Piece = { text: string; to: number };
-
-/** Follows a log from its start until the run ends, over server-sent events. */
-export function useLog(number: number): Log {
+/** The log of a run: its end at once, any other lines as they come into view, what is new as it comes. */
+export function useLog(run: RunDetail) {
   const queries = useQueryClient();
-  const [log, setLog] = useState<Log>({ lines: [], dropped: 0, live: true });
+  const number = run.number;
+  const open = run.state === "running" || run.state === "waiting";
+  const [log] = useState(
+    () => new LogLines(number, undefined, () => queries.invalidateQueries({ queryKey: ["run", String(number)] })),
+  );
+  const [follow] = useState(open);
   useEffect(() => {
-    const events = new EventSource(`/api/v1/runs/${number}/log/events`);
-    events.addEventListener("lines", (event) => {
-      const piece = JSON.parse((event as MessageEvent<string>).data) as Piece;
-      const fresh = piece.text.replace(/\n$/, "").split("\n");
-      setLog((known) => {
-        const all = [...known.lines, ...fresh];
-        const over = Math.max(0, all.length - MOST_LINES);
-        return { lines: all.slice(over), dropped: known.dropped + over, live: true };
-      });
-    });
-    // the next try has a log of its own
-    events.addEventListener("try", () => setLog({ lines: [], dropped: 0, live: true }));
-    events.addEventListener("end", () => {
-      events.close();
-      setLog((known) => ({ ...known, live: false }));
-      queries.invalidateQueries({ queryKey: ["run", String(number)] });
-    });
-    return () => events.close();
-  }, [number, queries]);
-  return log;
+    log.open(follow);
+    return () => log.close();
+  }, [log, follow]);
+  return { log, shown: useSyncExternalStore(log.subscribe, log.snapshot) };
+}
+
+export type Hits = { lines: number[]; next?: number };
+
+const MOST = 10_000;
+
+/** The lines that hold a text or look like errors, found by the service over all of the log. */
+export function useLogHits(run: number, asked: { q?: string; errors?: boolean }, version: number) {
+  return useQuery({
+    queryKey: ["log-hits", run, asked, version],
+    queryFn: () =>
+      get<Hits>(
+        withQuery(`/api/v1/runs/${run}/log/find`, { q: asked.q, errors: asked.errors ? "true" : "", limit: MOST }),
+      ),
+    enabled: asked.errors === true || (asked.q ?? "").trim() !== "",
+    placeholderData: keepPreviousData,
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 60_000,
+  });
 }

@@ -3,6 +3,7 @@ import Box from "@mui/material/Box";
 import Typography from "@mui/material/Typography";
 import { useDeferredValue } from "react";
 import { MONO } from "../../theme";
+import { Coming } from "../../ui/Asked";
 import { Trouble } from "../../ui/Trouble";
 import { fullDay, ownZone, withinMinute, zoneName } from "../../ui/times";
 import { type Asked, usePreview } from "./useSchedules";
@@ -14,7 +15,7 @@ export function Preview({ asked }: { asked: Asked }) {
     return <Typography color="textSecondary">Say when, and its next times show here.</Typography>;
   }
   if (preview.error) return <Trouble error={preview.error} />;
-  if (!preview.data) return null;
+  if (!preview.data) return <Coming lines={3} />;
   const { phrase, zone, details, cautions } = preview.data;
   const zones = [...new Set([zone, "UTC", ownZone()])];
   return (

@@ -4,12 +4,12 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { useRef, useState } from "react";
 import { useNavigate } from "react-router";
 import type { Job } from "../../api/types";
+import { EditorNotes } from "../../ui/EditorNotes";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
-import { useGuard } from "../../ui/useGuard";
+import { useEdited } from "../../ui/useEdited";
 import { useCalendars } from "../calendars/useCalendars";
 import { useSave } from "../jobs/useJobs";
 import { Builder } from "./Builder";
@@ -25,20 +25,30 @@ const SHIFTS = {
   nearest: "the nearest right day",
 };
 
+/** A draft with a field a line, so that what two people changed in different fields can be brought together. */
+const asText = (draft: ScheduleDraft) => JSON.stringify(draft, null, 1);
+
 type Props = { job: Job; tag?: string; schedule: string; written: ScheduleDraft };
 
 /** A schedule as fields and as text, with what it stands for beside it. */
 export function ScheduleEditor({ job, tag, schedule, written }: Props) {
-  const [draft, setDraft] = useState(written);
-  // what was read when editing began: a colleague's later change must not be overwritten
-  const begun = useRef(tag);
-  const save = useSave(job.name, begun.current);
+  const edited = useEdited(`schedule ${schedule || "(new)"} of ${job.name}`, asText(written), tag);
+  const draft: ScheduleDraft = JSON.parse(edited.text);
+  const save = useSave(job.name);
   const navigate = useNavigate();
   const calendars = useCalendars();
-  const changed = schedule === "" || JSON.stringify(draft) !== JSON.stringify(written);
-  useGuard(changed && !save.isSuccess);
-  const set = (part: Partial<ScheduleDraft>) => setDraft((before) => ({ ...before, ...part }));
-  const put = (definition: string) => save.mutate(definition, { onSuccess: () => navigate(`/jobs/${job.name}`) });
+  const { changed } = edited;
+  const set = (part: Partial<ScheduleDraft>) => edited.set((before) => asText({ ...JSON.parse(before), ...part }));
+  const put = (definition: string) =>
+    save.mutate(
+      { definition, tag: edited.tag },
+      {
+        onSuccess: () => {
+          edited.forget();
+          navigate(`/jobs/${job.name}`);
+        },
+      },
+    );
   const remove = () => {
     if (window.confirm(`Take the schedule ${schedule} out of ${job.name}?`))
       put(removeSchedule(job.definition, schedule));
@@ -74,18 +84,22 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
             Take out
           </Button>
         )}
-        <Button onClick={() => navigate(-1)}>Leave</Button>
-        <Button onClick={() => setDraft(written)} disabled={!changed || schedule === ""}>
+        <Button onClick={() => navigate(`/jobs/${job.name}`)}>Cancel</Button>
+        <Button onClick={edited.undo} disabled={!edited.mayUndo} title="Ctrl+Z">
+          Undo
+        </Button>
+        <Button onClick={() => edited.set(() => edited.written)} disabled={!changed}>
           Undo all
         </Button>
         <Button
           variant="contained"
-          disabled={!changed || save.isPending || draft.name === "" || draft.when === ""}
+          disabled={(!changed && schedule !== "") || save.isPending || draft.name === "" || draft.when === ""}
           onClick={() => put(writeSchedule(job.definition, schedule || draft.name, draft))}
         >
           Save
         </Button>
       </Box>
+      <EditorNotes edited={edited} />
       <Trouble error={save.error} />
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" } }}>
         <Panel title="When">

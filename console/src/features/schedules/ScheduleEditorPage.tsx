@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
+import { NotYet } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
-import { Trouble } from "../../ui/Trouble";
 import { useBoardZone } from "../../ui/useBoardZone";
 import { useJob } from "../jobs/useJobs";
 import { ScheduleEditor } from "./ScheduleEditor";
@@ -22,8 +22,7 @@ export function ScheduleEditorPage() {
   const { name = "", schedule = "" } = useParams();
   const job = useJob(name);
   const usual = useBoardZone();
-  if (job.error) return <Trouble error={job.error} />;
-  if (!job.data) return null;
+  if (!job.data) return <NotYet query={job} />;
   const { body, tag } = job.data;
   const zone = body.schedules[0]?.zone ?? usual;
   const draft = schedule ? readSchedule(body.definition, schedule) : { ...NEW, zone };

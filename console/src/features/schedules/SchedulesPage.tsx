@@ -4,17 +4,20 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Switch from "@mui/material/Switch";
 import TextField from "@mui/material/TextField";
+import Tooltip from "@mui/material/Tooltip";
 import Typography from "@mui/material/Typography";
-import type { GridColDef, GridRowSelectionModel } from "@mui/x-data-grid";
+import type { GridColDef } from "@mui/x-data-grid";
 import { useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schedule } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { useChosen } from "../../ui/useChosen";
 import { useSchedules, useSwitchMany } from "./useSchedules";
 
 const idOf = (schedule: Schedule) => `${schedule.job}/${schedule.name}`;
@@ -25,7 +28,6 @@ const daysWords = ({ calendar, except, shift }: Schedule) =>
 /** When does everything start? One list, with switches. */
 export function SchedulesPage() {
   const [address, setAddress] = useSearchParams();
-  const [selected, setSelected] = useState<Schedule[]>([]);
   /** What was switched together last, to be undone exactly. */
   const [last, setLast] = useState<{ schedules: Schedule[]; on: boolean }>();
   const me = useMe();
@@ -73,13 +75,10 @@ export function SchedulesPage() {
       renderCell: ({ row }) => (row.last ? <StateMark state={row.last.state} /> : "nothing yet"),
     },
   ];
-  const choose = (model: GridRowSelectionModel) =>
-    setSelected(rows.filter((row) => (model.type === "include") === model.ids.has(idOf(row))));
-  const switchable = selected.filter(maySwitch);
-  const switchMany = (on: boolean) => {
-    const changed = switchable.filter((row) => row.on !== on);
-    change.mutate({ schedules: changed, on }, { onSuccess: () => setLast({ schedules: changed, on }) });
-  };
+  const { chosen, model, choose } = useChosen(rows, idOf);
+  const switchable = chosen.filter(maySwitch);
+  const switchMany = (schedules: Schedule[], on: boolean) =>
+    change.mutate({ schedules, on }, { onSuccess: () => setLast({ schedules, on }) });
   return (
     <>
       <title>Schedules · Gantrel</title>
@@ -92,24 +91,23 @@ export function SchedulesPage() {
           sx={{ width: 220 }}
         />
         <Typography color="textSecondary" sx={{ flex: 1, minWidth: 120 }}>
-          {selected.length > 0
-            ? `${switchable.length} of ${selected.length} chosen may be switched by you`
-            : `${rows.filter((row) => row.on).length} of ${rows.length} are on`}
+          {!schedules.data
+            ? ""
+            : chosen.length === 0
+              ? `${rows.filter((row) => row.on).length} of ${rows.length} are on`
+              : switchable.length < chosen.length
+                ? `${chosen.length} chosen, ${switchable.length} of which you may switch`
+                : `${chosen.length} chosen`}
         </Typography>
-        <Button
-          variant="outlined"
-          disabled={switchable.every((row) => !row.on) || change.isPending}
-          onClick={() => switchMany(false)}
-        >
-          Switch off
-        </Button>
-        <Button
-          variant="outlined"
-          disabled={switchable.every((row) => row.on) || change.isPending}
-          onClick={() => switchMany(true)}
-        >
-          Switch on
-        </Button>
+        {[false, true].map((on) => (
+          <SwitchMany
+            key={String(on)}
+            on={on}
+            schedules={switchable.filter((row) => row.on !== on)}
+            busy={change.isPending}
+            onSwitch={switchMany}
+          />
+        ))}
       </Box>
       {last && (
         <Alert
@@ -132,6 +130,7 @@ export function SchedulesPage() {
         </Alert>
       )}
       <Trouble error={schedules.error ?? change.error} />
+      {schedules.isPending && <Coming />}
       {schedules.data && rows.length === 0 && (
         <Paper>
           <Empty
@@ -151,9 +150,32 @@ export function SchedulesPage() {
           columns={columns}
           idOf={idOf}
           addressOf={(row) => `/jobs/${row.job}/schedules/${row.name}`}
-          onSelect={choose}
+          linked="job"
+          selection={{ model, choose }}
         />
       )}
     </>
+  );
+}
+
+type SwitchManyProps = {
+  on: boolean;
+  schedules: Schedule[];
+  busy: boolean;
+  onSwitch: (schedules: Schedule[], on: boolean) => void;
+};
+
+/** Switches what is chosen and shown; it says how many that are, and which. */
+function SwitchMany({ on, schedules, busy, onSwitch }: SwitchManyProps) {
+  const names = schedules.map(idOf);
+  const which = names.length > 12 ? `${names.slice(0, 12).join(", ")} and ${names.length - 12} more` : names.join(", ");
+  return (
+    <Tooltip title={which}>
+      <span>
+        <Button variant="outlined" disabled={names.length === 0 || busy} onClick={() => onSwitch(schedules, on)}>
+          Switch {on ? "on" : "off"} {names.length > 0 && names.length}
+        </Button>
+      </span>
+    </Tooltip>
   );
 }

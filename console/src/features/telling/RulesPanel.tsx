@@ -115,6 +115,7 @@ function NewOne({ kind, onDone }: { kind: string; onDone: () => void }) {
   return (
     <DefinitionEditor
       title="A new one"
+      thing={`the new ${kind}`}
       written={FRESH[kind]}
       save={useSaveTelling()}
       onSaved={onDone}
@@ -185,13 +186,13 @@ function One({ telling }: { telling: Telling }) {
 }
 
 function Editor({ telling, onDone }: { telling: Telling; onDone: () => void }) {
-  // the revision that was read when editing began: a colleague's later change must not be overwritten
-  const [begun] = useState(telling);
   return (
     <DefinitionEditor
       title={telling.name}
-      written={begun.definition}
-      save={useSaveTelling(begun)}
+      thing={`${telling.kind} ${telling.name}`}
+      written={telling.definition}
+      tag={`"r${telling.revision}"`}
+      save={useSaveTelling(telling)}
       onSaved={onDone}
       onLeave={onDone}
     />

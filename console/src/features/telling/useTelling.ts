@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
 import type { Bell, Say, Telling, Told } from "../../api/types";
+import type { Written } from "../../api/useSaveDefinition";
 
 /** The rules, duty lists and channels that one may see. */
 export function useTellings() {
@@ -11,16 +12,11 @@ export function useTellings() {
 export function useSaveTelling(of?: Telling) {
   const queries = useQueryClient();
   return useMutation({
-    mutationFn: (definition: string) =>
+    mutationFn: ({ definition, tag }: Written) =>
       of
-        ? call<Telling>(
-            "PUT",
-            `/api/v1/tellings/${of.kind}/${of.name}`,
-            { definition },
-            { "If-Match": `"r${of.revision}"` },
-          )
+        ? call<Telling>("PUT", `/api/v1/tellings/${of.kind}/${of.name}`, { definition }, { "If-Match": tag ?? "" })
         : call<Telling>("POST", "/api/v1/tellings", { definition }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ["tellings"] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["tellings"] }),
   });
 }
 

@@ -3,8 +3,8 @@ import Link from "@mui/material/Link";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink } from "react-router";
+import { NotYet } from "../../ui/Asked";
 import { Time } from "../../ui/Time";
-import { Trouble } from "../../ui/Trouble";
 import { ApprovalCards } from "../chain/ApprovalCards";
 import { SilenceCards } from "../events/SilenceCards";
 import { AttentionCards } from "./AttentionCards";
@@ -16,8 +16,7 @@ import { useToday } from "./useToday";
 /** Is everything all right? */
 export function TodayPage() {
   const today = useToday();
-  if (today.error) return <Trouble error={today.error} />;
-  if (!today.data) return null;
+  if (!today.data) return <NotYet query={today} />;
   const { attention, setAside, deadlines, holds, silences } = today.data;
   const calm = attention.length + setAside.length + deadlines.length + silences.length === 0;
   return (

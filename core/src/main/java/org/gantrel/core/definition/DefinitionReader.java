@@ -29,7 +29,7 @@ public final class DefinitionReader {
     public static final int LONGEST_FILE = 1_000_000;
 
     private static final Pattern DOCUMENT_START = Pattern.compile("---(\\s.*)?");
-    private static final List<String> KINDS = List.of(
+    static final List<String> KINDS = List.of(
             "task", "chain", "calendar", "roster", "lane", "notification", "duty", "channel", "digest", "wording");
 
     private record Document(int firstLine, String text) {}

@@ -21,7 +21,7 @@ final class RosterForm {
 
     private static final String INCLUDED = "include";
     private static final List<String> SOURCES = List.of("sql", "csv", "json", "files", "request", "output");
-    private static final List<String> AFTER =
+    static final List<String> AFTER =
             Stream.of(AfterFailure.values()).map(AfterFailure::word).toList();
 
     private RosterForm() {}

@@ -4,7 +4,9 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.gantrel.core.access.Deed;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.ChangeLog;
 import org.springframework.data.domain.Limit;
@@ -17,12 +19,16 @@ import org.springframework.transaction.annotation.Transactional;
 public class Changes implements ChangeLog {
 
     private static final int LONGEST_DETAIL = 600;
+    /** Things that write no event of their own when they change; whoever looks at them hears of it from here. */
+    private static final Set<String> SILENT = Set.of("roster", "team", "member");
 
     private final ChangeStore store;
+    private final Journal journal;
     private final Clock clock;
 
-    Changes(ChangeStore store, Clock clock) {
+    Changes(ChangeStore store, Journal journal, Clock clock) {
         this.store = store;
+        this.journal = journal;
         this.clock = clock;
     }
 
@@ -32,6 +38,9 @@ public class Changes implements ChangeLog {
     public void record(Caller who, String deed, String kind, String name, String team, String detail) {
         String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL);
         store.save(new ChangeRecord(clock.instant(), who.name(), deed, kind, name, team, brief));
+        if (SILENT.contains(kind)) {
+            journal.write("gantrel." + kind + ".changed", team, Map.of("name", name, "what", deed));
+        }
     }
 
     /** Lets go of lines that are older; a batch a transaction. */

@@ -10,13 +10,17 @@ import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Callers;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.http.MediaType;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestHeader;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
@@ -27,19 +31,23 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 @RestController
 class EventApi {
 
-    private static final int MOST_WATCHERS = 200;
+    private static final Logger LOG = LoggerFactory.getLogger(EventApi.class);
+    private static final int MOST_WATCHERS = 400;
     private static final int MOST_EACH = 20;
+    private static final int MOST_LOGS = 10;
 
     private final Journal journal;
     private final Callers callers;
+    private final LiveLogs logs;
     private final List<Watcher> open = new CopyOnWriteArrayList<>();
     private final ThreadPoolExecutor senders;
     private final ScheduledExecutorService beat;
     private final JournalReader reader;
 
-    EventApi(Journal journal, Callers callers) {
+    EventApi(Journal journal, Callers callers, LiveLogs logs) {
         this.journal = journal;
         this.callers = callers;
+        this.logs = logs;
         var count = new AtomicInteger();
         this.senders = new ThreadPoolExecutor(
                 0,
@@ -54,7 +62,19 @@ class EventApi {
                     return events.get(events.size() - 1).position();
                 })
                 .start();
-        beat.scheduleWithFixedDelay(() -> open.forEach(Watcher::beat), 15, 15, TimeUnit.SECONDS);
+        beat.scheduleWithFixedDelay(this::beatAll, 15, 15, TimeUnit.SECONDS);
+    }
+
+    /** A write to a line that is dead finds that out; one that throws keeps the others from none of theirs. */
+    private void beatAll() {
+        for (Watcher watcher : open) {
+            try {
+                watcher.beat();
+            } catch (Throwable e) {
+                LOG.debug("a line is gone", e);
+                open.remove(watcher);
+            }
+        }
     }
 
     private static Thread daemon(Runnable task, String name) {
@@ -63,10 +83,21 @@ class EventApi {
         return thread;
     }
 
+    /**
+     * Live changes, and beside them the logs that are named: {@code log.lines}, {@code log.try} and {@code log.end}.
+     *
+     * @param after the last event that is known, for whoever cannot send the header
+     * @param log runs, each with the byte to go on from, such as {@code 1204@8192}
+     */
     @GetMapping(path = "/api/v1/events", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
     SseEmitter watch(
             @AuthenticationPrincipal Caller caller,
-            @RequestHeader(name = "Last-Event-ID", required = false) Long lastId) {
+            @RequestHeader(name = "Last-Event-ID", required = false) Long lastId,
+            @RequestParam(required = false) Long after,
+            @RequestParam(defaultValue = "") List<String> log) {
+        if (log.size() > MOST_LOGS) {
+            throw new InvalidException("log", log.size() + " logs: up to " + MOST_LOGS + " would be right");
+        }
         if (open.size() >= MOST_WATCHERS) {
             throw Refusal.tooMany("already " + MOST_WATCHERS + " watch; try again later");
         }
@@ -75,7 +106,15 @@ class EventApi {
         }
         var watcher = new Watcher(caller, callers, senders, open::remove);
         open.add(watcher);
-        watcher.open(journal, Optional.ofNullable(lastId));
+        try {
+            for (String each : log) {
+                watcher.owns(logs.follow(caller, each, watcher::offer));
+            }
+            watcher.open(journal, Optional.ofNullable(lastId == null ? after : lastId));
+        } catch (RuntimeException e) {
+            watcher.close();
+            throw e;
+        }
         return watcher.emitter();
     }
 

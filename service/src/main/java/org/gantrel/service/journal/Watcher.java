@@ -1,11 +1,15 @@
 package org.gantrel.service.journal;
 
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.ArrayDeque;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executor;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Consumer;
@@ -19,6 +23,8 @@ final class Watcher {
 
     private static final int MOST_WAITING = 1_000;
     private static final int CATCH_UP = 1_000;
+    /** So many things wait for whoever reads slowly before a log waits for them. */
+    private static final int BEHIND = 16;
 
     /** One thing to send. */
     private interface Message {
@@ -31,6 +37,7 @@ final class Watcher {
     private final Executor senders;
     private final Consumer<Watcher> left;
     private final Deque<Message> waiting = new ArrayDeque<>();
+    private final List<Closeable> owned = new CopyOnWriteArrayList<>();
     private boolean sending;
     private boolean closed;
     private long position;
@@ -70,6 +77,38 @@ final class Watcher {
             if (event.position() > position) {
                 position = event.position();
                 put((to, caller) -> send(to, caller, event));
+            }
+        }
+    }
+
+    /** Takes something that is not of the journal; false where the reader is behind. */
+    boolean offer(String topic, Object data) {
+        synchronized (this) {
+            if (waiting.size() >= BEHIND) {
+                return closed;
+            }
+        }
+        put((to, caller) -> to.send(SseEmitter.event().name(topic).data(data, MediaType.APPLICATION_JSON)));
+        return true;
+    }
+
+    /** What ends with it. */
+    void owns(Closeable following) {
+        owned.add(following);
+        synchronized (this) {
+            if (!closed) {
+                return;
+            }
+        }
+        closeOwned();
+    }
+
+    private void closeOwned() {
+        for (Closeable each : owned) {
+            try {
+                each.close();
+            } catch (IOException e) {
+                throw new UncheckedIOException(e);
             }
         }
     }
@@ -123,6 +162,7 @@ final class Watcher {
                 sending = false;
             }
             left.accept(this);
+            closeOwned();
             emitter.completeWithError(e);
         }
     }
@@ -157,6 +197,7 @@ final class Watcher {
             closed = true;
         }
         left.accept(this);
+        closeOwned();
     }
 
     void close() {

@@ -46,6 +46,8 @@ class Console {
         }
         // the name of a file holds a hash of what is in it, so what was fetched once stays right
         return ResponseEntity.ok()
+                // a shared worker lives by the policy of its own file
+                .header("Content-Security-Policy", "default-src 'none'; script-src 'self'; connect-src 'self'")
                 .cacheControl(
                         CacheControl.maxAge(Duration.ofDays(365)).cachePublic().immutable())
                 .header("Content-Type", type)
@@ -84,6 +86,6 @@ class Console {
 
     private static String policy(String nonce) {
         return "default-src 'none'; script-src 'self'; style-src 'self' 'nonce-" + nonce + "'; img-src 'self' data:; "
-                + "font-src 'self'; connect-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+                + "font-src 'self'; connect-src 'self'; worker-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
     }
 }

@@ -1,0 +1,96 @@
+import type { CompletionContext, CompletionResult } from "@codemirror/autocomplete";
+import type { EditorView, Tooltip } from "@codemirror/view";
+
+/**
+ * The words that definitions know, by where they may stand: a path of the keys above, such as {@code task} for the keys
+ * of a task and {@code task.schedules} for those of each of its schedules.
+ */
+export type Word = { word: string; help: string; values?: string[] };
+export type Vocabulary = Record<string, Word[]>;
+
+const KEY = /^(\s*(?:- )?\s*)([A-Za-z][\w-]*):/;
+
+const indentOf = (line: string) => line.match(/^(\s*(?:- +)?)/)?.[1].length ?? 0;
+
+/** The keys above a line, outermost first, with the kind of thing at the front. */
+export function pathAt(lines: string[], line: number, column: number): string[] {
+  let indent = Math.min(indentOf(lines[line] ?? ""), column);
+  const path: string[] = [];
+  let start = line;
+  while (start > 0 && !/^---/.test(lines[start])) start--;
+  for (let at = line - 1; at >= start && indent > 0; at--) {
+    const key = lines[at].match(KEY);
+    if (key && indentOf(lines[at]) < indent) {
+      indent = indentOf(lines[at]);
+      // an item's first key stands deeper than the list it is in; its siblings are not above it
+      if (lines[at].trimStart().startsWith("- ")) indent = lines[at].indexOf("-");
+      else path.unshift(key[2]);
+    }
+  }
+  const kind = lines
+    .slice(start, endOf(lines, line))
+    .map((each) => each.match(/^([a-z]+):/)?.[1])
+    .find((each) => each !== undefined);
+  return kind ? [kind, ...path] : path;
+}
+
+function endOf(lines: string[], line: number): number {
+  let end = line + 1;
+  while (end < lines.length && !/^---/.test(lines[end])) end++;
+  return end;
+}
+
+/** The words that may stand at a path; names that people give, such as those of parameters, stand as a star. */
+export function wordsAt(path: string[], words: Vocabulary | undefined): Word[] {
+  if (!words) return [];
+  for (const [place, known] of Object.entries(words)) {
+    const parts = place.split(".");
+    if (parts.length === path.length && parts.every((part, i) => part === "*" || part === path[i])) return known;
+  }
+  return [];
+}
+
+export function completeWords(context: CompletionContext, words: Vocabulary | undefined): CompletionResult | null {
+  const line = context.state.doc.lineAt(context.pos);
+  const before = line.text.slice(0, context.pos - line.from);
+  const lines = context.state.doc.toString().split("\n");
+  const path = pathAt(lines, line.number - 1, before.length);
+  const value = before.match(/^\s*(?:- )?([\w-]+):\s+([\w-]*)$/);
+  if (value) {
+    const known = wordsAt(path, words).find(({ word }) => word === value[1])?.values;
+    if (!known) return null;
+    return { from: context.pos - value[2].length, options: known.map((each) => ({ label: each, type: "enum" })) };
+  }
+  const key = before.match(/^\s*(?:- )?([\w-]*)$/);
+  if (!key || (key[1] === "" && !context.explicit)) return null;
+  const options = (path.length === 0 ? wordsAt([], words) : wordsAt(path, words)).map(({ word, help }) => ({
+    label: word,
+    apply: `${word}: `,
+    info: help,
+    type: "property",
+  }));
+  return options.length > 0 ? { from: context.pos - key[1].length, options } : null;
+}
+
+/** What a key is for, where the pointer rests on it. */
+export function wordHelp(view: EditorView, position: number, words: Vocabulary | undefined): Tooltip | null {
+  const line = view.state.doc.lineAt(position);
+  const key = line.text.match(KEY);
+  const at = position - line.from;
+  if (!key || at < key[1].length || at > key[1].length + key[2].length) return null;
+  const lines = view.state.doc.toString().split("\n");
+  const path = pathAt(lines, line.number - 1, key[1].length);
+  const found = wordsAt(path, words).find(({ word }) => word === key[2]);
+  if (!found) return null;
+  return {
+    pos: line.from + key[1].length,
+    end: line.from + key[1].length + key[2].length,
+    create: () => {
+      const dom = document.createElement("div");
+      dom.style.padding = "6px 10px";
+      dom.style.maxWidth = "360px";
+      dom.textContent = found.values ? `${found.help} One of: ${found.values.join(", ")}.` : found.help;
+      return { dom };
+    },
+  };
+}

@@ -1,0 +1,79 @@
+package org.gantrel.core.definition;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.job.Leftovers;
+import org.gantrel.core.notification.NotificationRule;
+import org.gantrel.core.parameter.ParameterType;
+import org.gantrel.core.run.Emptiness;
+import org.gantrel.core.schedule.Shift;
+import org.snakeyaml.engine.v2.api.Load;
+import org.snakeyaml.engine.v2.api.LoadSettings;
+
+/** The words of definitions with what each is for, for editors that complete and explain them. */
+public final class DefinitionWords {
+
+    /**
+     * A key that may stand at a place.
+     *
+     * @param values the words it takes, where it takes only some; empty otherwise
+     */
+    public record Word(String word, String help, List<String> values) {}
+
+    /** Keys that take only some words, wherever they stand. */
+    private static final Map<String, List<String>> VALUES = Map.of(
+            "type", ParameterType.words(),
+            "leftovers", Leftovers.words(),
+            "after-failure", RosterForm.AFTER,
+            "when-empty", Emptiness.words(),
+            "urgency", NotificationRule.Urgency.words(),
+            "shift", Shift.words());
+
+    private static final Map<String, List<Word>> ALL = read();
+
+    private DefinitionWords() {}
+
+    /**
+     * The keys that may stand at each place. A place is the keys above, such as {@code task} and {@code task.schedules};
+     * names that people give are a star; the empty place has the kinds of definitions.
+     */
+    public static Map<String, List<Word>> all() {
+        return ALL;
+    }
+
+    private static Map<String, List<Word>> read() {
+        try (InputStream in = DefinitionWords.class.getResourceAsStream("words.yaml")) {
+            var places = (Map<?, ?>) new Load(LoadSettings.builder().build()).loadFromInputStream(in);
+            Map<String, List<Word>> all = new LinkedHashMap<>();
+            places.forEach((place, keys) -> all.put(String.valueOf(place), words((Map<?, ?>) keys)));
+            all.put(
+                    "",
+                    DefinitionReader.KINDS.stream()
+                            .map(kind -> new Word(kind, "Begins a " + kind + "; what follows is its name.", List.of()))
+                            .toList());
+            return Map.copyOf(all);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static List<Word> words(Map<?, ?> keys) {
+        return keys.entrySet().stream()
+                .map(entry -> word(String.valueOf(entry.getKey()), entry.getValue()))
+                .toList();
+    }
+
+    private static Word word(String key, Object said) {
+        if (said instanceof List<?> parts) {
+            return new Word(
+                    key,
+                    String.valueOf(parts.get(0)),
+                    parts.stream().skip(1).map(String::valueOf).toList());
+        }
+        return new Word(key, String.valueOf(said), VALUES.getOrDefault(key, List.of()));
+    }
+}
