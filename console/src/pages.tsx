@@ -38,6 +38,12 @@ const PAGES: RouteObject[] = [
   page("events", "EventsPage", () => import("./features/events/EventsPage")),
   page("notifications", "NotificationsPage", () => import("./features/notifications/NotificationsPage")),
   page("changes", "ChangesPage", () => import("./features/changes/ChangesPage")),
+  page("ahead", "AheadPage", () => import("./features/ahead/AheadPage")),
+  page("files", "FilesPage", () => import("./features/files/FilesPage")),
+  page("people", "PeoplePage", () => import("./features/people/PeoplePage")),
+  page("me", "MePage", () => import("./features/me/MePage")),
+  page("installation", "InstallationPage", () => import("./features/installation/InstallationPage")),
+  page("sign-out", "SignOutPage", () => import("./features/signin/SignOutPage")),
   page("starters", "StartersPage", () => import("./features/starters/StartersPage")),
 ];
 

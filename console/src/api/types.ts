@@ -213,3 +213,31 @@ export type Say = Omit<Closed<Schemas["SayView"]>, "jobs"> & { jobs: Closed<Sche
 export type Bell = Omit<Closed<Schemas["Bell"]>, "messages"> & {
   messages: Closed<Schemas["Rung"], "run" | "fault">[];
 };
+export type Team = Omit<Closed<Schemas["TeamView"]>, "members" | "keep"> & {
+  members: Record<string, string>;
+  keep?: Schemas["KeepView"];
+};
+export type Person = Closed<Schemas["PersonView"]>;
+export type Token = Closed<Schemas["TokenView"], "lastUsedAt">;
+export type Feed = Closed<Schemas["FeedView"], "job" | "team" | "address">;
+export type Installation = Omit<Closed<Schemas["Installation"]>, "settings"> & {
+  settings: Closed<Schemas["InForce"]>[];
+};
+export type Imported = Omit<Closed<Schemas["Imported"], "before" | "after">, "schedules"> & {
+  schedules: Closed<Schemas["Explained"]>[];
+};
+export type ComingStart = Closed<
+  Schemas["ComingStart"],
+  "begins" | "ends" | "deadline" | "late" | "waits" | "waitsFor" | "usual" | "skipped"
+>;
+export type Forecast = {
+  from: string;
+  until: string;
+  cut: boolean;
+  starts: ComingStart[];
+  lanes: LaneAhead[];
+  crowded: Closed<Schemas["Crowd"]>[];
+  supposed: string[];
+};
+export type RevisionView = { revision: number; madeBy: string; madeAt: string; definition: string };
+export type Retained = { runs?: string; logs?: string; events?: string; changes?: string };

@@ -7,11 +7,13 @@ type Props = {
   /** The empty one is what is usual. */
   options: string[];
   help?: string;
+  /** What the empty one is called. */
+  none?: string;
   onChange: (value: string) => void;
 };
 
 /** One of a few words; a value that is none of them stays until another is chosen. */
-export function Choice({ label, value, options, help, onChange }: Props) {
+export function Choice({ label, value, options, help, none = "usual", onChange }: Props) {
   const known = options.includes(value) ? options : [...options, value];
   return (
     <TextField
@@ -21,11 +23,12 @@ export function Choice({ label, value, options, help, onChange }: Props) {
       value={value}
       helperText={help}
       onChange={(event) => onChange(event.target.value)}
+      sx={{ minWidth: 110 }}
       slotProps={{ select: { displayEmpty: true }, inputLabel: { shrink: true } }}
     >
       {known.map((option) => (
         <MenuItem key={option} value={option}>
-          {option || "usual"}
+          {option || none}
         </MenuItem>
       ))}
     </TextField>

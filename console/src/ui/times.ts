@@ -1,3 +1,5 @@
+import { type DateStyle, dateStyle } from "./dateStyle";
+
 /** Times and durations as people read them. */
 
 const UNITS = /^P(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:([\d.]+)S)?)?$/;
@@ -42,11 +44,36 @@ export function clock(at: number | string, zone: string, seconds = false): strin
 /** Whether a time is not on the full minute, so that its seconds have to be shown. */
 export const withinMinute = (at: string) => new Date(at).getUTCSeconds() !== 0;
 
-/** Mon 23 Nov 14:32 */
-export function dayAndClock(at: number | string, zone: string, seconds = false): string {
-  const time = new Date(at);
-  const day = format(zone, { weekday: "short", day: "numeric", month: "short" }).format(time).replace(",", "");
+const yearOf = (at: number | string, zone: string) => format(zone, { year: "numeric" }).format(new Date(at));
+
+/** Mon 23 Nov, with its year where that is not this one. */
+function dayInWords(at: number | string, zone: string): string {
+  const other = yearOf(at, zone) !== yearOf(Date.now(), zone);
+  const year = other ? { year: "numeric" as const } : {};
+  return format(zone, { weekday: "short", day: "numeric", month: "short", ...year })
+    .format(new Date(at))
+    .replace(",", "");
+}
+
+/** 2026-11-23 */
+export function isoDay(at: number | string, zone: string): string {
+  const parts = Object.fromEntries(
+    format(zone, { year: "numeric", month: "2-digit", day: "2-digit" })
+      .formatToParts(new Date(at))
+      .map(({ type, value }) => [type, value]),
+  );
+  return `${parts.year}-${parts.month}-${parts.day}`;
+}
+
+/** A time as a style writes it. */
+export function styled(at: number | string, zone: string, style: DateStyle, seconds = false): string {
+  const day = style === "iso" ? isoDay(at, zone) : dayInWords(at, zone);
   return `${day} ${clock(at, zone, seconds)}`;
+}
+
+/** Mon 23 Nov 14:32, or 2026-11-23 14:32 for whoever likes that better */
+export function dayAndClock(at: number | string, zone: string, seconds = false): string {
+  return styled(at, zone, dateStyle(), seconds);
 }
 
 /** Mon 23 Nov 2026 14:32 */
@@ -71,4 +98,16 @@ export function relative(at: string, now: number): string {
           ? `${Math.round(minutes / 60)} h`
           : `${Math.round(minutes / 1440)} days`;
   return ago ? `${words} ago` : `in ${words}`;
+}
+
+/** 12 MB; what is smaller is said in smaller units. */
+export function bytesWords(bytes: number): string {
+  const units = ["bytes", "kB", "MB", "GB", "TB"];
+  let value = bytes;
+  let unit = 0;
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000;
+    unit++;
+  }
+  return `${value >= 100 || unit === 0 ? Math.round(value) : value.toFixed(1)} ${units[unit]}`;
 }

@@ -4,9 +4,12 @@ import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink, useParams, useSearchParams } from "react-router";
 import { NotYet } from "../../ui/Asked";
+import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { Definition } from "../jobs/Definition";
+import { RetireButton } from "../revisions/RetireButton";
+import { RevisionsPanel } from "../revisions/RevisionsPanel";
 import { useCalendar, useYear } from "./useCalendars";
 import { YearBar } from "./YearBar";
 import { YearView } from "./YearView";
@@ -16,12 +19,13 @@ const TODAY = new Date().toISOString().slice(0, 10);
 /** Which days does a calendar have, and what falls on them? */
 export function CalendarPage() {
   const { name = "" } = useParams();
+  const me = useMe();
   const [address, setAddress] = useSearchParams();
   const year = Number(address.get("year") ?? TODAY.slice(0, 4));
   const calendar = useCalendar(name);
   const days = useYear(name, year);
   if (!calendar.data) return <NotYet query={calendar} />;
-  const { body } = calendar.data;
+  const { body, tag } = calendar.data;
   const open = (days.data ?? []).filter((day) => day.open).length;
   return (
     <>
@@ -36,6 +40,16 @@ export function CalendarPage() {
           <Button component="a" href={`/api/v1/calendars/${name}/ics`} download>
             iCalendar
           </Button>
+          {me.teams[body.team]?.includes("retire-jobs") && (
+            <RetireButton
+              nouns="calendars"
+              noun="calendar"
+              name={name}
+              then="/calendars"
+              stale={["calendar", "calendars"]}
+              usedBy={body.usedBy}
+            />
+          )}
           {body.mayChange && (
             <Button component={RouterLink} to={`/calendars/${name}/edit?year=${year}`} variant="outlined">
               Edit
@@ -65,6 +79,13 @@ export function CalendarPage() {
           </Panel>
           <Panel title="Definition">
             <Definition text={body.definition ?? ""} />
+            <RevisionsPanel
+              nouns="calendars"
+              name={name}
+              tag={tag}
+              mayPutBack={body.mayChange}
+              stale={["calendar", "calendars", "schedules"]}
+            />
           </Panel>
         </Box>
       </Box>

@@ -12,6 +12,8 @@ import { SupposedChain } from "../chain/SupposedChain";
 import { OutsideCalls } from "../events/OutsideCalls";
 import { TriggerList } from "../events/TriggerList";
 import { RunTable } from "../history/RunTable";
+import { RetireButton } from "../revisions/RetireButton";
+import { RevisionsPanel } from "../revisions/RevisionsPanel";
 import { WhoIsTold } from "../telling/WhoIsTold";
 import { Definition } from "./Definition";
 import { DurationTrend } from "./DurationTrend";
@@ -23,10 +25,10 @@ import { useJob, useRunsOf } from "./useJobs";
 export function JobPage() {
   const { name = "" } = useParams();
   const job = useJob(name);
-  return <Asked query={job}>{({ body }) => <Sheet key={body.name} job={body} />}</Asked>;
+  return <Asked query={job}>{({ body, tag }) => <Sheet key={body.name} job={body} tag={tag} />}</Asked>;
 }
 
-function Sheet({ job }: { job: Job }) {
+function Sheet({ job, tag }: { job: Job; tag?: string }) {
   const [starting, setStarting] = useState(false);
   const runs = useRunsOf(job.name, 60);
   // what the save found out by asking other systems is not asked again with each look at the page
@@ -40,7 +42,17 @@ function Sheet({ job }: { job: Job }) {
           {job.kind} of {job.team}, revision {job.revision}
           {job.retired && " · retired"}
         </Typography>
-        <Box sx={{ ml: "auto", display: "flex", gap: 1 }}>
+        <Box sx={{ ml: "auto", display: "flex", flexWrap: "wrap", gap: 1 }}>
+          {job.mayDo.includes("retire-jobs") && !job.retired && (
+            <RetireButton
+              nouns="jobs"
+              noun="job"
+              name={job.name}
+              then="/jobs"
+              stale={["job", "jobs", "schedules", "board"]}
+              usedBy={job.usedBy}
+            />
+          )}
           {job.mayDo.includes("hold-work") && (
             <Button component={RouterLink} to={`/holds?on=job&name=${job.name}`}>
               Hold
@@ -115,6 +127,15 @@ function Sheet({ job }: { job: Job }) {
       </Panel>
       <Panel title="Definition">
         <Definition text={job.definition} />
+        <Box sx={{ mt: 1.5 }}>
+          <RevisionsPanel
+            nouns="jobs"
+            name={job.name}
+            tag={tag}
+            mayPutBack={job.mayDo.includes("define-jobs") && !job.retired}
+            stale={["job", "jobs", "schedules"]}
+          />
+        </Box>
       </Panel>
       {starting && <StartDialog job={job} onClose={() => setStarting(false)} />}
     </>

@@ -71,11 +71,9 @@ function One({ schedule, maySwitch, mayChange }: OneProps) {
             <Box sx={{ color: "text.secondary", fontSize: "0.82rem" }}>with {values.join(", ")}</Box>
           )}
         </Box>
-        {mayChange && (
-          <Button component={RouterLink} to={`/jobs/${schedule.job}/schedules/${schedule.name}`}>
-            Change
-          </Button>
-        )}
+        <Button component={RouterLink} to={`/jobs/${schedule.job}/schedules/${schedule.name}`}>
+          {mayChange ? "Change" : "Starts"}
+        </Button>
         <Switch
           size="small"
           checked={schedule.on}

@@ -7,6 +7,8 @@ import { NotYet } from "../../ui/Asked";
 import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
 import { Definition } from "../jobs/Definition";
+import { RetireButton } from "../revisions/RetireButton";
+import { RevisionsPanel } from "../revisions/RevisionsPanel";
 import { DrawnRows } from "./DrawnRows";
 import { HandledList } from "./HandledList";
 import { RosterEditor } from "./RosterEditor";
@@ -30,6 +32,11 @@ export function RosterPage() {
         <Typography color="textSecondary">
           roster of {team}, revision {revision}
         </Typography>
+        {me.teams[team]?.includes("retire-jobs") && (
+          <Box sx={{ ml: "auto" }}>
+            <RetireButton nouns="rosters" noun="roster" name={name} then="/rosters" stale={["rosters"]} />
+          </Box>
+        )}
       </Box>
       <Typography sx={{ mb: 2 }}>
         {about && `${about.replace(/\.$/, "")}. `}
@@ -56,6 +63,7 @@ export function RosterPage() {
                 Edit the definition
               </Button>
             )}
+            <RevisionsPanel nouns="rosters" name={name} tag={tag} mayPutBack={mayDefine} stale={["rosters"]} />
           </Panel>
         )}
       </Box>

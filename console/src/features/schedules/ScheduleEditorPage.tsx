@@ -1,8 +1,14 @@
+import Box from "@mui/material/Box";
 import { useParams } from "react-router";
+import type { Job } from "../../api/types";
 import { NotYet } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
+import { PageTitle } from "../../ui/PageTitle";
+import { Panel } from "../../ui/Panel";
 import { useBoardZone } from "../../ui/useBoardZone";
+import { ScheduleList } from "../jobs/ScheduleList";
 import { useJob } from "../jobs/useJobs";
+import { Occurrences } from "./Occurrences";
 import { ScheduleEditor } from "./ScheduleEditor";
 import { readSchedule } from "./scheduleDraft";
 
@@ -28,5 +34,33 @@ export function ScheduleEditorPage() {
   const draft = schedule ? readSchedule(body.definition, schedule) : { ...NEW, zone };
   if (!draft)
     return <Empty title={`${name} has no schedule ${schedule}`} hint="It may have been renamed or taken out." />;
-  return <ScheduleEditor key={schedule} job={body} tag={tag} schedule={schedule} written={draft} />;
+  const may = body.mayDo.includes("define-jobs") && !body.retired;
+  return (
+    <>
+      {may ? (
+        <ScheduleEditor key={schedule} job={body} tag={tag} schedule={schedule} written={draft} />
+      ) : (
+        <ScheduleSheet job={body} schedule={schedule} />
+      )}
+      {schedule && (
+        <Box sx={{ mt: 2 }}>
+          <Panel title="What became of its starts">
+            <Occurrences job={name} schedule={schedule} zone={draft.zone || zone} />
+          </Panel>
+        </Box>
+      )}
+    </>
+  );
+}
+
+/** A schedule for whoever may look and not change. */
+function ScheduleSheet({ job, schedule }: { job: Job; schedule: string }) {
+  return (
+    <>
+      <PageTitle title={`Schedule ${schedule}`} about={`of ${job.name}; changing it is for editors of ${job.team}`} />
+      <Panel title="When">
+        <ScheduleList job={{ ...job, schedules: job.schedules.filter((each) => each.name === schedule) }} />
+      </Panel>
+    </>
+  );
 }

@@ -52,6 +52,7 @@ public final class TestSettings {
                 new Settings.Reach(List.of("jdbc:tide:", "jdbc:strange:"), List.of(), List.of()),
                 usual.web(),
                 mail,
-                usual.demo());
+                usual.demo(),
+                usual.said());
     }
 }

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.ZoneId;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.roster.Roster;
@@ -22,6 +23,7 @@ import org.gantrel.core.roster.Roster;
  * @param web how the service is reached by browsers and programs
  * @param mail the server for mails; nothing where mails are to wait
  * @param demo the demo's world, which fills an empty database; nothing for real use
+ * @param said where each setting was said that somebody has said: an option, the environment or the file
  */
 public record Settings(
         Path data,
@@ -35,7 +37,8 @@ public record Settings(
         Reach reach,
         Web web,
         Optional<Mail> mail,
-        Optional<Demo> demo) {
+        Optional<Demo> demo,
+        Map<String, String> said) {
 
     /**
      * What bounds the work.
@@ -120,7 +123,8 @@ public record Settings(
                 Reach.USUAL,
                 Web.USUAL,
                 Optional.empty(),
-                Optional.empty());
+                Optional.empty(),
+                Map.of());
     }
 
     public Path databaseFile() {

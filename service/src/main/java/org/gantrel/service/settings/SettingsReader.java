@@ -56,10 +56,12 @@ public final class SettingsReader {
             "mail-password");
 
     private final Map<String, String> given;
+    private final Map<String, String> said;
     private final List<Problem> problems = new ArrayList<>();
 
-    private SettingsReader(Map<String, String> given) {
+    private SettingsReader(Map<String, String> given, Map<String, String> said) {
         this.given = given;
+        this.said = Map.copyOf(said);
     }
 
     /** The keys that options, environment ({@code GANTREL_MAIL_HOST}) and file ({@code mail-host}) share. */
@@ -76,12 +78,18 @@ public final class SettingsReader {
     public static Settings read(Path data, Map<String, String> options, Map<String, String> environment) {
         var problems = new ArrayList<Problem>();
         Map<String, String> given = new HashMap<>(fromFile(data.resolve("gantrel.yaml"), problems));
+        Map<String, String> said = new HashMap<>();
+        given.keySet().forEach(key -> said.put(key, "gantrel.yaml"));
         for (String key : KEYS) {
             String variable = "GANTREL_" + key.toUpperCase(Locale.ROOT).replace('-', '_');
-            Optional.ofNullable(environment.get(variable)).ifPresent(value -> given.put(key, value));
+            Optional.ofNullable(environment.get(variable)).ifPresent(value -> {
+                given.put(key, value);
+                said.put(key, variable);
+            });
         }
         given.putAll(options);
-        var reader = new SettingsReader(given);
+        options.keySet().forEach(key -> said.put(key, "--" + key));
+        var reader = new SettingsReader(given, said);
         Settings settings = reader.settings(data);
         problems.addAll(reader.problems);
         if (!problems.isEmpty()) {
@@ -131,7 +139,8 @@ public final class SettingsReader {
                 web(),
                 mail(),
                 Optional.ofNullable(given.get("demo"))
-                        .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))));
+                        .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))),
+                said);
     }
 
     private Settings.Reach reach() {

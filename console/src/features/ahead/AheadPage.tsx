@@ -1,0 +1,122 @@
+import Box from "@mui/material/Box";
+import type { GridColDef } from "@mui/x-data-grid";
+import { useQuery } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
+import { get, withQuery } from "../../api/client";
+import type { ComingStart, Forecast } from "../../api/types";
+import { Asked } from "../../ui/Asked";
+import { Choice } from "../../ui/Choice";
+import { Empty } from "../../ui/Empty";
+import { Grid } from "../../ui/Grid";
+import { LazyField } from "../../ui/LazyField";
+import { useMe } from "../../ui/me";
+import { PageTitle } from "../../ui/PageTitle";
+import { Time } from "../../ui/Time";
+import { durationWords, millis } from "../../ui/times";
+import { StartsByHour } from "./StartsByHour";
+
+const SPANS: Record<string, number> = { "6 h": 6, "24 h": 24, "3 days": 72, "7 days": 168 };
+
+const idOf = (start: ComingStart) => `${start.job}/${start.schedule}/${start.at}`;
+
+const columns: GridColDef<ComingStart>[] = [
+  { field: "job", headerName: "Job", flex: 1, minWidth: 160 },
+  { field: "at", headerName: "Planned", width: 150, renderCell: ({ row }) => <Time at={row.at} zone={row.zone} /> },
+  {
+    field: "begins",
+    headerName: "Begins",
+    width: 150,
+    renderCell: ({ row }) => (row.skipped ? "is skipped" : <Time at={row.begins} zone={row.zone} />),
+  },
+  { field: "ends", headerName: "Ends", width: 150, renderCell: ({ row }) => <Time at={row.ends} zone={row.zone} /> },
+  { field: "team", headerName: "Team", width: 100 },
+  { field: "schedule", headerName: "Schedule", width: 110 },
+  {
+    field: "waits",
+    headerName: "Waits",
+    flex: 1,
+    minWidth: 150,
+    valueGetter: (_, row) =>
+      row.waits && millis(row.waits) > 0 ? `${durationWords(millis(row.waits))}, ${row.waitsFor ?? ""}` : "",
+  },
+  {
+    field: "late",
+    headerName: "Late by",
+    width: 90,
+    valueGetter: (_, row) => (row.late && millis(row.late) > 0 ? durationWords(millis(row.late)) : ""),
+  },
+];
+
+/** What will start, when will it end, and what will be late? */
+export function AheadPage() {
+  const me = useMe();
+  const [address, setAddress] = useSearchParams();
+  const span = address.get("span") ?? "24 h";
+  const team = address.get("team") ?? "";
+  const job = address.get("job") ?? "";
+  const set = (name: string, value: string) => {
+    const next = new URLSearchParams(address);
+    if (value) next.set(name, value);
+    else next.delete(name);
+    setAddress(next, { replace: true });
+  };
+  const ahead = useQuery({
+    queryKey: ["board", "ahead", span, team, job],
+    queryFn: () => {
+      const from = Date.now();
+      const until = new Date(from + (SPANS[span] ?? 24) * 3_600_000).toISOString();
+      return get<Forecast>(withQuery("/api/v1/forecast", { from: new Date(from).toISOString(), until, team, job }));
+    },
+    refetchInterval: 60_000,
+    placeholderData: (before) => before,
+  });
+  return (
+    <>
+      <PageTitle title="What is coming" />
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1.5 }}>
+        <Choice label="Span" value={span} options={Object.keys(SPANS)} onChange={(value) => set("span", value)} />
+        <Choice
+          label="Team"
+          value={team}
+          options={["", ...Object.keys(me.teams)]}
+          none="all teams"
+          onChange={(value) => set("team", value)}
+        />
+        <LazyField label="Only this job" value={job} onCommit={(value) => set("job", value.trim())} />
+      </Box>
+      <Asked query={ahead}>
+        {(found) => (
+          <>
+            <Box role="status" sx={{ mb: 1 }}>
+              {sentence(found)}
+            </Box>
+            {found.starts.length === 0 ? (
+              <Empty
+                title="Nothing starts by itself in that time"
+                hint="Choose a longer span, or take a filter away."
+              />
+            ) : (
+              <>
+                <StartsByHour starts={found.starts} from={found.from} until={found.until} />
+                <Grid
+                  label="Coming starts"
+                  rows={found.starts}
+                  columns={columns}
+                  idOf={idOf}
+                  addressOf={(row) => `/jobs/${row.job}`}
+                />
+              </>
+            )}
+          </>
+        )}
+      </Asked>
+    </>
+  );
+}
+
+function sentence({ starts, cut }: Forecast): string {
+  const late = starts.filter((start) => start.late && millis(start.late) > 0).length;
+  const waiting = starts.filter((start) => start.waits && millis(start.waits) > 0).length;
+  const many = starts.length === 1 ? "1 start" : `${starts.length.toLocaleString("en")} starts`;
+  return `${many}${cut ? " and more" : ""}; ${waiting} will have to wait, ${late} will be late.`;
+}

@@ -1,0 +1,26 @@
+import FormControlLabel from "@mui/material/FormControlLabel";
+import Radio from "@mui/material/Radio";
+import RadioGroup from "@mui/material/RadioGroup";
+import { chooseDateStyle, type DateStyle, useDateStyle } from "../../ui/dateStyle";
+import { styled } from "../../ui/times";
+import { useBoardZone } from "../../ui/useBoardZone";
+
+const STYLES: DateStyle[] = ["words", "iso"];
+
+/** How dates are written on all pages, on this device. */
+export function FormatChoice() {
+  const style = useDateStyle();
+  const zone = useBoardZone();
+  const now = Date.now();
+  return (
+    <RadioGroup
+      aria-label="How dates are written"
+      value={style}
+      onChange={(_, chosen) => chooseDateStyle(chosen as DateStyle)}
+    >
+      {STYLES.map((each) => (
+        <FormControlLabel key={each} value={each} control={<Radio size="small" />} label={styled(now, zone, each)} />
+      ))}
+    </RadioGroup>
+  );
+}
