@@ -117,7 +117,10 @@ export type Calendar = Closed<Schemas["CalendarView"], "hours" | "definition">;
 export type CalendarDay = Closed<Schemas["DayView"], "label" | "starts">;
 export type Moved = Closed<Schemas["Moved"]>;
 export type CalendarPreview = { moved: Moved[]; days: CalendarDay[] };
-export type Parameter = Closed<Schemas["ParameterView"], "fallback" | "pattern" | "least" | "most">;
+export type Parameter = Closed<
+  Schemas["ParameterView"],
+  "fallback" | "pattern" | "least" | "most" | "now" | "nowWords"
+>;
 export type LastRun = Closed<Schemas["LastRun"], "finishedAt">;
 
 export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "schedules" | "last"> & {
@@ -143,7 +146,7 @@ export type Me = {
   csrf: string;
 };
 
-export type Attention = { run: Run; inARow: number; since: string };
+export type Attention = { run: Run; inARow: number; since: string; also: Run[] };
 
 /** What the service could not deal with, kept apart so that nothing else waits for it. */
 export type SetAside = Closed<Schemas["AsideView"], "team">;
@@ -177,6 +180,7 @@ export type Explanation = {
 export type Wrong = { file?: string; field?: string; line?: number; column?: number; message: string };
 
 export type Item = Closed<Schemas["ItemView"]>;
+export type ItemThen = Closed<Schemas["ItemThen"]>;
 export type Output = Closed<Schemas["OutputView"]>;
 export type Sweep = Closed<Schemas["SweepView"]>;
 export type SweepRow = Closed<Schemas["SweepRowView"], "run">;

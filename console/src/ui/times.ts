@@ -22,6 +22,31 @@ export function durationWords(ms: number): string {
   return `${Math.floor(minutes / 60)} h${minutes % 60 ? ` ${minutes % 60} min` : ""}`;
 }
 
+const LENGTHS: [RegExp, number][] = [
+  [/^d(ays?)?$/, 86_400],
+  [/^h(ours?|rs?)?$/, 3_600],
+  [/^m(in(utes?|s)?)?$/, 60],
+  [/^s(ec(onds?|s)?)?$/, 1],
+];
+
+/** A length as people type it, such as "1 h 30 min", by ISO 8601; what is none, or is ISO already, stays as it is. */
+export function isoDuration(text: string): string {
+  const parts = [
+    ...text
+      .trim()
+      .toLowerCase()
+      .matchAll(/(\d+)\s*([a-z]+)/g),
+  ];
+  if (parts.length === 0 || text.toLowerCase().replace(/(\d+)\s*([a-z]+)|and|[\s,]/g, "") !== "") return text;
+  let seconds = 0;
+  for (const [, count, unit] of parts) {
+    const length = LENGTHS.find(([words]) => words.test(unit))?.[1];
+    if (length === undefined) return text;
+    seconds += Number(count) * length;
+  }
+  return `PT${seconds}S`;
+}
+
 export const ownZone = () => Intl.DateTimeFormat().resolvedOptions().timeZone;
 
 const formats = new Map<string, Intl.DateTimeFormat>();

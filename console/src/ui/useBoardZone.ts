@@ -3,5 +3,5 @@ import { ownZone } from "./times";
 
 /** The zone that most schedules are meant in. */
 export function useBoardZone(): string {
-  return useToday().data?.zone ?? ownZone();
+  return useToday("night").data?.zone ?? ownZone();
 }

@@ -1,12 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import type { RunDetail } from "../../api/types";
+import { FormDialog } from "../../ui/FormDialog";
 import { Trouble } from "../../ui/Trouble";
 import { useDeed } from "./useChain";
 
@@ -50,33 +47,11 @@ function GoOnDialog({ run, onClose }: { run: RunDetail; onClose: () => void }) {
     Object.entries(values).filter(([name, value]) => value !== "" && value !== run.parameters[name]),
   );
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
-      <DialogTitle>Go on with run {run.number}?</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 1.5 }}>
-        <Box>
-          {bad.length > 0 ? `It goes on from ${bad.join(" and ")}` : "It goes on where it was stopped"}, in this run.
-          What went well is not done again; what follows is.
-        </Box>
-        {Object.entries(run.parameters).map(([name, value]) => (
-          <TextField
-            key={name}
-            label={name}
-            defaultValue={value === MASK ? "" : value}
-            placeholder={value === MASK ? "as before" : undefined}
-            onChange={(event) => setValues((before) => ({ ...before, [name]: event.target.value }))}
-            sx={{ mt: 0.5 }}
-          />
-        ))}
-        <TextField
-          label="Why (a note for the others)"
-          value={note}
-          slotProps={{ htmlInput: { maxLength: 300 } }}
-          onChange={(event) => setNote(event.target.value)}
-        />
-        <Trouble error={deed.error} />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave it</Button>
+    <FormDialog
+      title={`Go on with run ${run.number}?`}
+      changed={(Object.keys(changed).length > 0 || note !== "") && !deed.isSuccess}
+      onClose={onClose}
+      actions={
         <Button
           variant="contained"
           disabled={deed.isPending}
@@ -86,7 +61,29 @@ function GoOnDialog({ run, onClose }: { run: RunDetail; onClose: () => void }) {
         >
           Go on
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <Box>
+        {bad.length > 0 ? `It goes on from ${bad.join(" and ")}` : "It goes on where it was stopped"}, in this run. What
+        went well is not done again; what follows is.
+      </Box>
+      {Object.entries(run.parameters).map(([name, value]) => (
+        <TextField
+          key={name}
+          label={name}
+          defaultValue={value === MASK ? "" : value}
+          placeholder={value === MASK ? "as before" : undefined}
+          onChange={(event) => setValues((before) => ({ ...before, [name]: event.target.value }))}
+          sx={{ mt: 0.5 }}
+        />
+      ))}
+      <TextField
+        label="Why (a note for the others)"
+        value={note}
+        slotProps={{ htmlInput: { maxLength: 300 } }}
+        onChange={(event) => setNote(event.target.value)}
+      />
+      <Trouble error={deed.error} />
+    </FormDialog>
   );
 }

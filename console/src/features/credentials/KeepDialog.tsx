@@ -1,15 +1,12 @@
-import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Refused } from "../../api/client";
 import type { Credential } from "../../api/types";
+import { FormDialog } from "../../ui/FormDialog";
+import { MomentField } from "../../ui/MomentField";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
 import { KINDS, names } from "./kinds";
@@ -30,6 +27,8 @@ export function KeepDialog({ credential, onClose }: { credential?: Credential; o
   const [jobs, setJobs] = useState(credential?.jobs.join(", ") ?? "");
   const [expires, setExpires] = useState(credential?.expiresOn ?? "");
   const keep = useKeep(credential?.name);
+  const typed = { name, team, kind, about, facts, secrets, teams, jobs, expires };
+  const [begun] = useState(JSON.stringify(typed));
   const shape = KINDS[kind];
   const all = [...shape.facts, ...shape.optional];
   const problems = keep.error instanceof Refused ? keep.error.problems : [];
@@ -63,61 +62,66 @@ export function KeepDialog({ credential, onClose }: { credential?: Credential; o
   );
   const title = credential ? `Change ${credential.name}` : "New credential";
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="keep-title">
-      <DialogTitle id="keep-title">{title}</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-        {credential === undefined && field("name", name, setName)}
-        <TextField select label="team" value={team} onChange={(event) => setTeam(event.target.value)}>
-          {[...new Set([...own, team])].map((each) => (
-            <MenuItem key={each} value={each}>
-              {each}
-            </MenuItem>
-          ))}
-        </TextField>
-        {credential === undefined && (
-          <TextField
-            select
-            label="kind"
-            value={kind}
-            helperText={shape.about}
-            onChange={(event) => setKind(event.target.value)}
-          >
-            {Object.keys(KINDS)
-              .filter((each) => each !== "account" || me.administrator)
-              .map((each) => (
-                <MenuItem key={each} value={each}>
-                  {each}
-                </MenuItem>
-              ))}
-          </TextField>
-        )}
-        {field("about", about, setAbout)}
-        {all.map((fact) =>
-          field(fact, facts[fact] ?? "", (value) => setFacts({ ...facts, [fact]: value }), {
-            helperText: complaint(fact) ?? (shape.optional.includes(fact) ? "may be left out" : undefined),
-          }),
-        )}
-        {credential === undefined && (
-          <>
-            {shape.hint && <Typography color="textSecondary">{shape.hint}</Typography>}
-            <SecretFields parts={shape.secrets} values={secrets} onChange={setSecrets} complaint={complaint} />
-          </>
-        )}
-        {field("also for the jobs of these teams", teams, setTeams)}
-        {field("only for these jobs (all, where none is named)", jobs, setJobs)}
-        {field("expires on", expires, setExpires, { type: "date", slotProps: { inputLabel: { shrink: true } } })}
-      </DialogContent>
-      {(taken || problems.length === 0 || !problems.every((wrong) => known.includes(wrong.field ?? ""))) && (
-        <Box sx={{ px: 3 }}>
-          <Trouble error={taken ? new Error(`there is a credential '${name}' already; change that one`) : keep.error} />
-        </Box>
-      )}
-      <DialogActions>
-        <Button onClick={onClose}>Not now</Button>
+    <FormDialog
+      title={title}
+      changed={JSON.stringify(typed) !== begun && !keep.isSuccess}
+      onClose={onClose}
+      actions={
         <Button variant="contained" disabled={name === "" || keep.isPending || !keep.isReady} onClick={save}>
-          Keep it
+          Save
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      {credential === undefined && field("name", name, setName)}
+      <TextField select label="team" value={team} onChange={(event) => setTeam(event.target.value)}>
+        {[...new Set([...own, team])].map((each) => (
+          <MenuItem key={each} value={each}>
+            {each}
+          </MenuItem>
+        ))}
+      </TextField>
+      {credential === undefined && (
+        <TextField
+          select
+          label="kind"
+          value={kind}
+          helperText={shape.about}
+          onChange={(event) => setKind(event.target.value)}
+        >
+          {Object.keys(KINDS)
+            .filter((each) => each !== "account" || me.administrator)
+            .map((each) => (
+              <MenuItem key={each} value={each}>
+                {each}
+              </MenuItem>
+            ))}
+        </TextField>
+      )}
+      {field("about", about, setAbout)}
+      {all.map((fact) =>
+        field(fact, facts[fact] ?? "", (value) => setFacts({ ...facts, [fact]: value }), {
+          helperText: complaint(fact) ?? (shape.optional.includes(fact) ? "may be left out" : undefined),
+        }),
+      )}
+      {credential === undefined && (
+        <>
+          {shape.hint && <Typography color="textSecondary">{shape.hint}</Typography>}
+          <SecretFields parts={shape.secrets} values={secrets} onChange={setSecrets} complaint={complaint} />
+        </>
+      )}
+      {field("also for the jobs of these teams", teams, setTeams)}
+      {field("only for these jobs (all, where none is named)", jobs, setJobs)}
+      <MomentField
+        label="expires on"
+        dayOnly
+        value={expires}
+        error={complaint("expires on") ?? complaint("expiresOn")}
+        help="empty where it does not end"
+        onChange={setExpires}
+      />
+      {(taken || problems.length === 0 || !problems.every((wrong) => known.includes(wrong.field ?? ""))) && (
+        <Trouble error={taken ? new Error(`there is a credential '${name}' already; change that one`) : keep.error} />
+      )}
+    </FormDialog>
   );
 }

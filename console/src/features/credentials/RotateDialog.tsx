@@ -1,12 +1,9 @@
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Refused } from "../../api/client";
 import type { Credential } from "../../api/types";
+import { FormDialog } from "../../ui/FormDialog";
 import { Trouble } from "../../ui/Trouble";
 import { KINDS } from "./kinds";
 import { given, SecretFields } from "./SecretFields";
@@ -21,19 +18,11 @@ export function RotateDialog({ credential, onClose }: { credential: Credential; 
   const problems = rotate.error instanceof Refused ? rotate.error.problems : [];
   const complaint = (part: string) => problems.find((wrong) => wrong.field === part)?.message;
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="rotate-title">
-      <DialogTitle id="rotate-title">A new secret for {credential.name}</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-        <Typography>
-          {credential.usedBy.length === 0
-            ? "No job uses it."
-            : `From their next start on these jobs use it: ${credential.usedBy.join(", ")}.`}
-        </Typography>
-        <SecretFields parts={parts} values={secrets} onChange={setSecrets} complaint={complaint} />
-        {problems.length === 0 && <Trouble error={rotate.error} />}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Not now</Button>
+    <FormDialog
+      title={`A new secret for ${credential.name}`}
+      changed={Object.keys(filled).length > 0 && !rotate.isSuccess}
+      onClose={onClose}
+      actions={
         <Button
           variant="contained"
           disabled={Object.keys(filled).length === 0 || rotate.isPending}
@@ -41,7 +30,15 @@ export function RotateDialog({ credential, onClose }: { credential: Credential; 
         >
           Rotate
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <Typography>
+        {credential.usedBy.length === 0
+          ? "No job uses it."
+          : `From their next start on these jobs use it: ${credential.usedBy.join(", ")}.`}
+      </Typography>
+      <SecretFields parts={parts} values={secrets} onChange={setSecrets} complaint={complaint} />
+      {problems.length === 0 && <Trouble error={rotate.error} />}
+    </FormDialog>
   );
 }

@@ -23,7 +23,14 @@ const CAUSES = [
   ["schedule", "by schedule"],
   ["person", "by hand"],
   ["chain", "by a chain"],
+  ["trigger", "by a trigger"],
+  ["sweep", "as a row of a sweep"],
   ["repeat", "repeated"],
+];
+
+const ROWS = [
+  ["", "sweeps as one"],
+  ["yes", "each row of sweeps"],
 ];
 
 export function Filters({ filter, onChange }: { filter: Filter; onChange: (changed: Partial<Filter>) => void }) {
@@ -54,6 +61,7 @@ export function Filters({ filter, onChange }: { filter: Filter; onChange: (chang
       <Pick label="Team" value={filter.team} options={teams} onChange={(team) => onChange({ team })} />
       <Pick label="Start" value={filter.cause} options={CAUSES} onChange={(cause) => onChange({ cause })} />
       <Pick label="When" value={filter.since} options={SINCE} onChange={(since) => onChange({ since })} />
+      <Pick label="Sweeps" value={filter.rows} options={ROWS} onChange={(rows) => onChange({ rows })} />
       {filter.job && <Button onClick={() => onChange({ job: "" })}>only {filter.job} ✕</Button>}
     </Box>
   );

@@ -10,10 +10,11 @@ export type Filter = {
   state: string;
   cause: string;
   since: string;
+  rows: string;
   after: string;
 };
 
-export const FILTER_NAMES: (keyof Filter)[] = ["q", "job", "team", "state", "cause", "since", "after"];
+export const FILTER_NAMES: (keyof Filter)[] = ["q", "job", "team", "state", "cause", "since", "rows", "after"];
 
 const HOURS: Record<string, number> = { "1h": 1, "12h": 12, "1d": 24, "7d": 168, "31d": 744 };
 
@@ -29,7 +30,16 @@ export function useHistory(filter: Filter, limit: number) {
   return useQuery({
     queryKey: ["runs", filter, limit],
     queryFn: () =>
-      call<Run[]>("GET", withQuery("/api/v1/runs", { ...filter, since: sinceInstant(filter.since), limit })),
+      call<Run[]>(
+        "GET",
+        withQuery("/api/v1/runs", {
+          ...filter,
+          since: sinceInstant(filter.since),
+          // the rows of a sweep are shown under it, unless somebody looks for them
+          rows: filter.rows || (filter.cause === "sweep" ? "yes" : "no"),
+          limit,
+        }),
+      ),
     placeholderData: keepPreviousData,
   });
 }

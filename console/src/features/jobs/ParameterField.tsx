@@ -5,24 +5,33 @@ import type { Parameter } from "../../api/types";
 
 type Props = { parameter: Parameter; field: UseFormRegisterReturn; complaint?: string };
 
-const KINDS: Record<string, string> = {
-  date: "date",
-  time: "time",
-  "date-time": "datetime-local",
-  secret: "password",
+/** How values of a type are written: by ISO 8601 everywhere, never in a browser's own order. */
+const EXAMPLES: Record<string, string> = {
+  date: "such as 2026-11-23",
+  time: "such as 14:30",
+  "date-time": "such as 2026-11-23T14:30",
 };
 
 function rangeWords({ type, of, pattern, least, most }: Parameter): string {
   if (type === "list" && of.length > 0) return `with commas between: ${of.join(", ")}`;
-  if (type === "duration" && !least && !most) return "such as PT30M or P2D";
-  const range = [least && `at least ${least}`, most && `at most ${most}`].filter(Boolean).join(", ");
+  if (type === "duration" && !least && !most) return "such as 30 min or 2 days";
+  const range = [EXAMPLES[type], least && `at least ${least}`, most && `at most ${most}`].filter(Boolean).join(", ");
   return pattern ? `matching ${pattern}` : range;
 }
 
 /** The field for a value of a parameter's type. */
 export function ParameterField({ parameter, field, complaint }: Props) {
-  const { name, type, fallback, about, ask } = parameter;
-  const usually = fallback === undefined ? "needed" : fallback === "" ? "may stay empty" : `usually ${fallback}`;
+  const { name, type, fallback, about, ask, now, nowWords } = parameter;
+  // what it is now, not how it is worked out
+  const value = now ?? fallback;
+  const usually =
+    fallback === undefined
+      ? "needed"
+      : value === ""
+        ? "may stay empty"
+        : now === undefined && fallback.includes("${")
+          ? "worked out at the start"
+          : `usually ${value}${nowWords ? `, ${nowWords}` : ""}`;
   const common = {
     label: name,
     error: complaint !== undefined,
@@ -38,7 +47,7 @@ export function ParameterField({ parameter, field, complaint }: Props) {
         defaultValue=""
         slotProps={{ htmlInput: field, inputLabel: { shrink: true }, select: { displayEmpty: true } }}
       >
-        <MenuItem value="">{fallback === undefined ? "choose" : `(${fallback})`}</MenuItem>
+        <MenuItem value="">{fallback === undefined ? "choose" : `(${value})`}</MenuItem>
         {choices.map((choice) => (
           <MenuItem key={choice} value={choice}>
             {choice}
@@ -47,12 +56,11 @@ export function ParameterField({ parameter, field, complaint }: Props) {
       </TextField>
     );
   }
-  const kind = KINDS[type] ?? "text";
   return (
     <TextField
       {...common}
-      type={kind}
-      placeholder={fallback}
+      type={type === "secret" ? "password" : "text"}
+      placeholder={value}
       autoComplete={type === "secret" ? "new-password" : "off"}
       slotProps={{ inputLabel: { shrink: true }, htmlInput: { inputMode: type === "number" ? "decimal" : undefined } }}
       {...field}

@@ -1,11 +1,9 @@
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import { useState } from "react";
 import { Choice } from "../../ui/Choice";
+import { FormDialog } from "../../ui/FormDialog";
+import { MomentField } from "../../ui/MomentField";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
 import { useWorkHolds } from "./useLanes";
@@ -21,7 +19,7 @@ export function HoldDialog({ on: chosen, name: named, onClose }: { on: string; n
   const [until, setUntil] = useState("");
   const [due, setDue] = useState("keep");
   const [running, setRunning] = useState("finish");
-  const instant = (local: string) => (local ? new Date(local).toISOString() : undefined);
+  const instant = (local: string) => (local ? new Date(local.replace(" ", "T")).toISOString() : undefined);
   const lay = () =>
     work.mutate(
       {
@@ -38,61 +36,14 @@ export function HoldDialog({ on: chosen, name: named, onClose }: { on: string; n
       { onSuccess: onClose },
     );
   const time = (label: string, value: string, set: (value: string) => void, help: string) => (
-    <TextField
-      size="small"
-      type="datetime-local"
-      label={label}
-      value={value}
-      helperText={help}
-      onChange={(event) => set(event.target.value)}
-      slotProps={{ inputLabel: { shrink: true } }}
-    />
+    <MomentField label={label} value={value} help={help} onChange={set} />
   );
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" aria-labelledby="hold-title">
-      <DialogTitle id="hold-title">Hold something</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 2, pt: "8px !important" }}>
-        <Choice
-          label="What"
-          value={on}
-          options={me.administrator ? ["job", "team", "lane", "service"] : ["job", "team", "lane"]}
-          onChange={setOn}
-        />
-        {on !== "service" && (
-          <TextField
-            size="small"
-            label={`Name of the ${on}`}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        )}
-        <TextField
-          size="small"
-          label="Why"
-          value={why}
-          helperText="who wonders why nothing starts is told it"
-          onChange={(event) => setWhy(event.target.value)}
-        />
-        {time("From", from, setFrom, "by this device's clock; empty for now")}
-        {time("Until", until, setUntil, "empty until somebody ends it")}
-        <Choice
-          label="What comes due meanwhile"
-          value={due}
-          options={["keep", "skip"]}
-          help="kept, it starts when the hold is over"
-          onChange={setDue}
-        />
-        <Choice
-          label="What is under way"
-          value={running}
-          options={["finish", "stop"]}
-          help="stop: it is asked to stop when the hold begins"
-          onChange={setRunning}
-        />
-        <Trouble error={work.error} />
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Not now</Button>
+    <FormDialog
+      title="Hold work"
+      changed={why + from + until !== "" && !work.isSuccess}
+      onClose={onClose}
+      actions={
         <Button
           variant="contained"
           onClick={lay}
@@ -100,7 +51,46 @@ export function HoldDialog({ on: chosen, name: named, onClose }: { on: string; n
         >
           Hold it
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <Choice
+        label="What"
+        value={on}
+        options={me.administrator ? ["job", "team", "lane", "service"] : ["job", "team", "lane"]}
+        onChange={setOn}
+      />
+      {on !== "service" && (
+        <TextField
+          size="small"
+          label={`Name of the ${on}`}
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+        />
+      )}
+      <TextField
+        size="small"
+        label="Why"
+        value={why}
+        helperText="who wonders why nothing starts is told it"
+        onChange={(event) => setWhy(event.target.value)}
+      />
+      {time("From", from, setFrom, "by this device's clock; empty for now")}
+      {time("Until", until, setUntil, "empty until somebody ends it")}
+      <Choice
+        label="What comes due meanwhile"
+        value={due}
+        options={["keep", "skip"]}
+        help="kept, it starts when the hold is over"
+        onChange={setDue}
+      />
+      <Choice
+        label="What is under way"
+        value={running}
+        options={["finish", "stop"]}
+        help="stop: it is asked to stop when the hold begins"
+        onChange={setRunning}
+      />
+      <Trouble error={work.error} />
+    </FormDialog>
   );
 }

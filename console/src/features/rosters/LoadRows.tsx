@@ -1,14 +1,11 @@
 import Button from "@mui/material/Button";
-import Dialog from "@mui/material/Dialog";
-import DialogActions from "@mui/material/DialogActions";
-import DialogContent from "@mui/material/DialogContent";
-import DialogTitle from "@mui/material/DialogTitle";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Refused } from "../../api/client";
 import type { Roster } from "../../api/types";
 import { MONO } from "../../theme";
+import { FormDialog } from "../../ui/FormDialog";
 import { Trouble } from "../../ui/Trouble";
 import { pastedAsCsv } from "./paste";
 import { useLoadRows } from "./useRosters";
@@ -19,42 +16,12 @@ export function LoadRows({ roster, onClose }: { roster: Roster; onClose: () => v
   const load = useLoadRows(roster.name);
   const problems = load.error instanceof Refused ? load.error.problems : [];
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="md" aria-labelledby="rows-title">
-      <DialogTitle id="rows-title">Rows of {roster.name}</DialogTitle>
-      <DialogContent sx={{ display: "grid", gap: 1.5, pt: "8px !important" }}>
-        <Typography>
-          The first line names the columns: {roster.columns.join(", ")}. A column include with yes or no leaves rows
-          out. These rows take the place of those that are there.
-        </Typography>
-        <TextField
-          multiline
-          minRows={8}
-          maxRows={16}
-          label="Rows"
-          placeholder={`${roster.columns.join("\t")}\n...`}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-          slotProps={{ htmlInput: { sx: { fontFamily: MONO, fontSize: "0.8rem" }, spellCheck: false } }}
-        />
-        <Button component="label" variant="outlined" sx={{ justifySelf: "start" }}>
-          Take a CSV file
-          <input
-            hidden
-            type="file"
-            accept=".csv,text/csv"
-            onChange={async (event) => setText((await event.target.files?.[0]?.text()) ?? text)}
-          />
-        </Button>
-        {problems.length === 0 && <Trouble error={load.error} />}
-        {problems.map((wrong) => (
-          <Typography key={`${wrong.line} ${wrong.message}`} color="error">
-            {wrong.line ? `Line ${wrong.line}: ` : ""}
-            {wrong.message}
-          </Typography>
-        ))}
-      </DialogContent>
-      <DialogActions>
-        <Button onClick={onClose}>Leave as it is</Button>
+    <FormDialog
+      title={`Rows of ${roster.name}`}
+      width="md"
+      changed={text !== "" && !load.isSuccess}
+      onClose={onClose}
+      actions={
         <Button
           variant="contained"
           disabled={text.trim() === "" || load.isPending}
@@ -62,7 +29,38 @@ export function LoadRows({ roster, onClose }: { roster: Roster; onClose: () => v
         >
           Put these rows in
         </Button>
-      </DialogActions>
-    </Dialog>
+      }
+    >
+      <Typography>
+        The first line names the columns: {roster.columns.join(", ")}. A column include with yes or no leaves rows out.
+        These rows take the place of those that are there.
+      </Typography>
+      <TextField
+        multiline
+        minRows={8}
+        maxRows={16}
+        label="Rows"
+        placeholder={`${roster.columns.join("\t")}\n...`}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        slotProps={{ htmlInput: { sx: { fontFamily: MONO, fontSize: "0.8rem" }, spellCheck: false } }}
+      />
+      <Button component="label" variant="outlined" sx={{ justifySelf: "start" }}>
+        Take a CSV file
+        <input
+          hidden
+          type="file"
+          accept=".csv,text/csv"
+          onChange={async (event) => setText((await event.target.files?.[0]?.text()) ?? text)}
+        />
+      </Button>
+      {problems.length === 0 && <Trouble error={load.error} />}
+      {problems.map((wrong) => (
+        <Typography key={`${wrong.line} ${wrong.message}`} color="error">
+          {wrong.line ? `Line ${wrong.line}: ` : ""}
+          {wrong.message}
+        </Typography>
+      ))}
+    </FormDialog>
   );
 }

@@ -6,12 +6,14 @@ import type { RunDetail } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
 import { Trouble } from "../../ui/Trouble";
-import { useItems } from "./useRun";
+import { Sparkline } from "./Sparkline";
+import { useItemHistory, useItems } from "./useRun";
 
 /** The named results inside a run; those that failed alone, where that is wanted. */
 export function ItemList({ run }: { run: RunDetail }) {
   const [onlyFailed, setOnlyFailed] = useState(false);
   const items = useItems(run, onlyFailed ? "failed" : "");
+  const history = useItemHistory(run);
   return (
     <Panel title={`Items: ${run.items - run.failedItems} of ${run.items} fine`}>
       {run.failedItems > 0 && (
@@ -26,7 +28,8 @@ export function ItemList({ run }: { run: RunDetail }) {
           key={item.id}
           sx={{
             display: "grid",
-            gridTemplateColumns: { xs: "1fr", md: "150px minmax(0, 1fr) minmax(0, 1.4fr)" },
+            gridTemplateColumns: { xs: "1fr", md: "130px minmax(0, 1fr) minmax(0, 1.4fr) auto" },
+            alignItems: "center",
             gap: 1,
             py: 0.75,
             borderTop: 1,
@@ -38,6 +41,7 @@ export function ItemList({ run }: { run: RunDetail }) {
           <StateMark state={item.state} />
           <b>{item.name}</b>
           <span>{item.seen}</span>
+          <Sparkline name={item.name} past={history.data?.[item.name] ?? []} />
         </Box>
       ))}
     </Panel>

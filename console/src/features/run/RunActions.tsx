@@ -5,11 +5,13 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
 import { ChainActions } from "../chain/ChainActions";
 import { useCharge } from "../today/useToday";
+import { RepeatDialog } from "./RepeatDialog";
 import { useCancel, useNextTry, useRepeat } from "./useRun";
 
 const BAD = ["failed", "timed-out", "missed"];
@@ -18,6 +20,9 @@ const BAD = ["failed", "timed-out", "missed"];
 export function RunActions({ run }: { run: RunDetail }) {
   const me = useMe();
   const [asking, setAsking] = useState(false);
+  // a card of Today leads here to repeat; it is asked all the same
+  const [address] = useSearchParams();
+  const [repeating, setRepeating] = useState(address.has("repeat"));
   const cancel = useCancel(run.number);
   const repeat = useRepeat(run.number);
   const charge = useCharge();
@@ -28,12 +33,12 @@ export function RunActions({ run }: { run: RunDetail }) {
     <Box sx={{ ml: "auto", display: "flex", gap: 1, flexWrap: "wrap" }}>
       {BAD.includes(run.state) && run.mayDo.includes("cancel-runs") && (
         <Button onClick={() => charge.mutate({ number: run.number, take: !mine })}>
-          {mine ? "Let it go" : "See to it"}
+          {mine ? "Leave it" : "I'm on it"}
         </Button>
       )}
       {run.kind === "chain" && <ChainActions run={run} />}
       {run.mayDo.includes("start-runs") && !open && run.kind !== "sweep" && (
-        <Button variant="outlined" onClick={() => repeat.mutate(false)} disabled={repeat.isPending}>
+        <Button variant="outlined" onClick={() => setRepeating(true)} disabled={repeat.isPending}>
           Repeat
         </Button>
       )}
@@ -58,6 +63,9 @@ export function RunActions({ run }: { run: RunDetail }) {
         </Button>
       )}
       <Trouble error={repeat.error ?? cancel.error ?? nextTry.error ?? charge.error} />
+      {repeating && !open && run.mayDo.includes("start-runs") && (
+        <RepeatDialog run={run} onClose={() => setRepeating(false)} />
+      )}
       <Dialog open={asking} onClose={() => setAsking(false)}>
         <DialogTitle>
           Cancel run {run.number} of {run.job}?

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
-import type { Item, Output, Run, RunDetail, Sweep, SweepRow, Why } from "../../api/types";
+import type { Item, ItemThen, Output, Run, RunDetail, Sweep, SweepRow, Why } from "../../api/types";
 
 export function useRun(number: string) {
   return useQuery({
@@ -53,6 +53,14 @@ export function useItems(run: RunDetail, state: string) {
   return useQuery({
     queryKey: ["run", String(run.number), "items", state, run.items],
     queryFn: () => get<Item[]>(withQuery(`/api/v1/runs/${run.number}/items`, { state, limit: 500 })),
+  });
+}
+
+/** How items of the same names did in the runs before. */
+export function useItemHistory(run: RunDetail) {
+  return useQuery({
+    queryKey: ["run", String(run.number), "item-history", run.state],
+    queryFn: () => get<Record<string, ItemThen[]>>(`/api/v1/runs/${run.number}/items/history`),
   });
 }
 

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useNavigate } from "react-router";
 import type { Job } from "../../api/types";
 import { EditorNotes } from "../../ui/EditorNotes";
+import { MomentField } from "../../ui/MomentField";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { useEdited } from "../../ui/useEdited";
@@ -141,22 +142,10 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
                 label="Window"
                 value={draft.window}
                 onChange={(event) => set({ window: event.target.value })}
-                helperText="ISO 8601, such as PT30M; empty for none"
+                helperText="such as 30 min, over which starts are spread; empty for none"
               />
-              <TextField
-                label="First day"
-                type="date"
-                value={draft.from}
-                onChange={(event) => set({ from: event.target.value })}
-                slotProps={{ inputLabel: { shrink: true } }}
-              />
-              <TextField
-                label="Last day"
-                type="date"
-                value={draft.until}
-                onChange={(event) => set({ until: event.target.value })}
-                slotProps={{ inputLabel: { shrink: true } }}
-              />
+              <MomentField label="First day" dayOnly value={draft.from} onChange={(from) => set({ from })} />
+              <MomentField label="Last day" dayOnly value={draft.until} onChange={(until) => set({ until })} />
             </Box>
           </Box>
         </Panel>

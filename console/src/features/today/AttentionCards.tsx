@@ -27,13 +27,18 @@ export function AttentionCards({ attention, zone }: { attention: Attention[]; zo
   );
 }
 
+/** So many are named on a card; the others are counted. */
+const MOST_NAMED = 8;
+const SMALL = { py: 0, px: 0.75, minWidth: 0 } as const;
+
 function Card({ attention, zone }: { attention: Attention; zone: string }) {
-  const { run, inARow, since } = attention;
+  const { run, inARow, since, also } = attention;
   const me = useMe();
   const charge = useCharge();
   const mine = run.takenBy === me.name;
   const may = me.teams[run.team]?.includes("cancel-runs");
   const values = Object.values(run.parameters).filter((value) => value.length < 20);
+  const outage = run.state === "missed" && also.length > 0;
   return (
     <Paper
       sx={{
@@ -53,8 +58,8 @@ function Card({ attention, zone }: { attention: Attention; zone: string }) {
         color="text.primary"
         sx={{ fontWeight: 650, fontSize: "0.9rem" }}
       >
-        {run.job}
-        {values.length > 0 && ` · ${values.join(", ")}`}
+        {outage ? `${also.length + 1} starts were missed` : run.job}
+        {!outage && values.length > 0 && ` · ${values.join(", ")}`}
       </Link>
       <Box sx={{ overflowWrap: "anywhere" }}>
         {STATE_WORDS[run.state]}{" "}
@@ -67,21 +72,43 @@ function Card({ attention, zone }: { attention: Attention; zone: string }) {
         )}
         {run.message && ` — ${run.message.slice(0, 160)}`}
       </Box>
+      {also.length > 0 && (
+        <Box sx={{ overflowWrap: "anywhere" }}>
+          {outage ? "" : "So failed "}
+          {(outage ? [run, ...also] : also).slice(0, MOST_NAMED).map((each, index) => (
+            <span key={each.number}>
+              {index > 0 && ", "}
+              <Link component={RouterLink} to={`/runs/${each.number}`} color="inherit">
+                {each.job}
+              </Link>
+            </span>
+          ))}
+          {also.length >= MOST_NAMED && ` and ${also.length + (outage ? 1 : 0) - MOST_NAMED} more`}
+        </Box>
+      )}
       <Box sx={{ display: "flex", alignItems: "center", color: "text.secondary" }}>
-        {run.takenBy
-          ? `${mine ? "you see" : `${run.takenBy} sees`} to it`
-          : run.actsAs
-            ? `as ${run.actsAs}`
-            : "never started"}
-        {may && (
-          <Button
-            sx={{ ml: "auto", py: 0, minWidth: 0 }}
-            disabled={charge.isPending}
-            onClick={() => charge.mutate({ number: run.number, take: !mine })}
-          >
-            {mine ? "let it go" : "see to it"}
-          </Button>
-        )}
+        {run.takenBy ? `${mine ? "you are" : `${run.takenBy} is`} on it` : "nobody is on it"}
+        <Box sx={{ ml: "auto", display: "flex", gap: 0.5 }}>
+          {run.startedAt && run.kind !== "chain" && run.kind !== "sweep" && (
+            <Button component={RouterLink} to={`/runs/${run.number}#log`} sx={SMALL}>
+              Log
+            </Button>
+          )}
+          {me.teams[run.team]?.includes("start-runs") && !outage && (
+            <Button component={RouterLink} to={`/runs/${run.number}?repeat`} sx={SMALL}>
+              Repeat
+            </Button>
+          )}
+          {may && (
+            <Button
+              sx={SMALL}
+              disabled={charge.isPending}
+              onClick={() => charge.mutate({ number: run.number, take: !mine })}
+            >
+              {mine ? "Leave it" : "I'm on it"}
+            </Button>
+          )}
+        </Box>
       </Box>
     </Paper>
   );

@@ -4,7 +4,7 @@ import Paper from "@mui/material/Paper";
 import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
-import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { Empty } from "../../ui/Empty";
 import { Trouble } from "../../ui/Trouble";
 import { useNow } from "../../ui/useNow";
@@ -15,21 +15,41 @@ const HOUR = 3_600_000;
 const ZOOMS = { "3 h": 3 * HOUR, "12 h": 12 * HOUR, "24 h": 24 * HOUR, "7 days": 168 * HOUR };
 type Zoom = keyof typeof ZOOMS;
 
-/** The span to show: the day itself for 24 h, otherwise with now a little left of the middle. */
-function spanOf(zoom: Zoom, dayStart: number, now: number, moved: number): [number, number] {
+type Day = { from: number; until: number };
+
+/** The span to show: the day itself for 24 h, with its night where that counts; otherwise now a little left of the middle. */
+function spanOf(zoom: Zoom, day: Day, now: number, moved: number): [number, number] {
   const length = ZOOMS[zoom];
+  if (zoom === "24 h") {
+    const from = Math.floor(day.from / HOUR) * HOUR;
+    return moved === 0 ? [from, day.until] : [day.until - length + moved * length, day.until + moved * length];
+  }
   const step = zoom === "7 days" ? 24 * HOUR : HOUR;
-  const start = zoom === "24 h" ? dayStart : Math.floor((now - length * 0.6) / step) * step;
-  const from = start + moved * length;
+  const from = Math.floor((now - length * 0.6) / step) * step + moved * length;
   return [from, from + length];
 }
 
 /** The ribbon board with its zoom. */
-export function BoardPanel({ zone, from }: { zone: string; from: string }) {
-  const [zoom, setZoom] = useState<Zoom>("24 h");
-  const [moved, setMoved] = useState(0);
+export function BoardPanel({ zone, from, until }: { zone: string; from: string; until: string }) {
+  // in the address, so that going back shows what was shown
+  const [address, setAddress] = useSearchParams();
+  const asked = address.get("zoom") ?? "24 h";
+  const zoom: Zoom = asked in ZOOMS ? (asked as Zoom) : "24 h";
+  const moved = Math.trunc(Number(address.get("moved") ?? 0)) || 0;
+  const show = (next: Zoom, by: number) =>
+    setAddress(
+      (before) => {
+        before.set("zoom", next);
+        before.set("moved", String(by));
+        if (next === "24 h") before.delete("zoom");
+        if (by === 0) before.delete("moved");
+        return before;
+      },
+      { replace: true, preventScrollReset: true },
+    );
   const now = useNow(30_000);
-  const [start, end] = spanOf(zoom, new Date(from).getTime(), now, moved);
+  const day = { from: new Date(from).getTime(), until: new Date(until).getTime() };
+  const [start, end] = spanOf(zoom, day, now, moved);
   const board = useBoard(start, end);
   return (
     <Paper component="section" aria-label="The ribbon board" sx={{ p: { xs: 1, md: 1.75 } }}>
@@ -39,13 +59,13 @@ export function BoardPanel({ zone, from }: { zone: string; from: string }) {
           <Typography sx={{ color: "warning.main" }}>only the first 5,000 runs of this span are drawn</Typography>
         )}
         <Box sx={{ ml: "auto", display: "flex", gap: 0.5, alignItems: "center" }}>
-          <Button onClick={() => setMoved(moved - 1)} aria-label="Earlier" sx={{ minWidth: 32 }}>
+          <Button onClick={() => show(zoom, moved - 1)} aria-label="Earlier" sx={{ minWidth: 32 }}>
             ‹
           </Button>
-          <Button onClick={() => setMoved(0)} disabled={moved === 0}>
+          <Button onClick={() => show(zoom, 0)} disabled={moved === 0}>
             now
           </Button>
-          <Button onClick={() => setMoved(moved + 1)} aria-label="Later" sx={{ minWidth: 32 }}>
+          <Button onClick={() => show(zoom, moved + 1)} aria-label="Later" sx={{ minWidth: 32 }}>
             ›
           </Button>
           <ToggleButtonGroup
@@ -54,10 +74,7 @@ export function BoardPanel({ zone, from }: { zone: string; from: string }) {
             value={zoom}
             aria-label="Zoom"
             onChange={(_, next: Zoom | null) => {
-              if (next) {
-                setZoom(next);
-                setMoved(0);
-              }
+              if (next) show(next, 0);
             }}
           >
             {Object.keys(ZOOMS).map((name) => (

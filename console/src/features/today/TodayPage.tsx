@@ -1,28 +1,42 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Link from "@mui/material/Link";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink } from "react-router";
 import { NotYet } from "../../ui/Asked";
+import { useMe } from "../../ui/me";
 import { Time } from "../../ui/Time";
+import { useKept } from "../../ui/useKept";
 import { ApprovalCards } from "../chain/ApprovalCards";
 import { SilenceCards } from "../events/SilenceCards";
 import { AttentionCards } from "./AttentionCards";
 import { BoardPanel } from "./BoardPanel";
 import { DeadlineCards } from "./DeadlineCards";
 import { SetAsideCards } from "./SetAsideCards";
-import { useToday } from "./useToday";
+import { type Since, useToday } from "./useToday";
 
 /** Is everything all right? */
 export function TodayPage() {
-  const today = useToday();
+  const me = useMe();
+  const [since, setSince] = useKept<Since>(`gantrel.today:${me.name}`, "night");
+  const today = useToday(since);
   if (!today.data) return <NotYet query={today} />;
   const { attention, setAside, deadlines, holds, silences } = today.data;
   const calm = attention.length + setAside.length + deadlines.length + silences.length === 0;
   return (
     <>
       <title>Today · Gantrel</title>
-      <Typography variant="h1">{today.data.sentence}</Typography>
+      <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "baseline" }}>
+        <Typography variant="h1">{today.data.sentence}</Typography>
+        <Button
+          sx={{ ml: "auto" }}
+          title="The night reaches twelve hours back, or to midnight where that is longer ago"
+          onClick={() => setSince(since === "night" ? "midnight" : "night")}
+        >
+          {since === "night" ? "From midnight only" : "With the night"}
+        </Button>
+      </Box>
       <Typography sx={{ fontWeight: 600, color: calm ? "success.main" : "error.main", mb: 2 }}>
         {calm && "Nothing needs attention."}
         {attention.length > 0 &&
@@ -64,7 +78,7 @@ export function TodayPage() {
       </Box>
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />
-      <BoardPanel zone={today.data.zone} from={today.data.from} />
+      <BoardPanel zone={today.data.zone} from={today.data.from} until={today.data.until} />
     </>
   );
 }

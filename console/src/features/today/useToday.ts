@@ -2,8 +2,16 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tansta
 import { call, get, withQuery } from "../../api/client";
 import type { Board, Today } from "../../api/types";
 
-export function useToday() {
-  return useQuery({ queryKey: ["today"], queryFn: () => get<Today>("/api/v1/today"), refetchInterval: 60_000 });
+/** How the day goes: from the last midnight, or from twelve hours ago where that is longer. */
+export type Since = "night" | "midnight";
+
+export function useToday(since: Since) {
+  return useQuery({
+    queryKey: ["today", since],
+    queryFn: () => get<Today>(withQuery("/api/v1/today", { since })),
+    refetchInterval: 60_000,
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** The ribbon board of a span, both ends in milliseconds. */

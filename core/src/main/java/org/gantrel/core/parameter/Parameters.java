@@ -1,5 +1,7 @@
 package org.gantrel.core.parameter;
 
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -66,6 +68,46 @@ public record Parameters(List<Parameter> all) {
             throw new InvalidException(problems);
         }
         return values;
+    }
+
+    /**
+     * A default as it is for a start at some time.
+     *
+     * @param words what it is against the planned day, such as "the day before"; empty where there is nothing to say
+     */
+    public record Default(String value, String words) {}
+
+    /** What each default is for a start at a time; those that need a value which has to be given are left out. */
+    public Map<String, Default> defaultsAt(PlannedTime planned) {
+        var values = new LinkedHashMap<String, String>();
+        var defaults = new LinkedHashMap<String, Default>();
+        for (Parameter parameter : all) {
+            try {
+                Optional<String> value = value(parameter, Map.of(), new Bindings(values, planned))
+                        .filter(text -> parameter.complaint(text).isEmpty())
+                        .map(parameter::canonical);
+                value.ifPresent(text -> {
+                    values.put(parameter.name(), text);
+                    defaults.put(parameter.name(), new Default(text, dayWords(parameter, text, planned)));
+                });
+            } catch (ExpressionException e) {
+                // it speaks of a value that is not given yet
+            }
+        }
+        return defaults;
+    }
+
+    private static String dayWords(Parameter parameter, String value, PlannedTime planned) {
+        if (parameter.type() != ParameterType.DATE
+                || parameter.fallback().filter(Template::isFilled).isEmpty()) {
+            return "";
+        }
+        long days = ChronoUnit.DAYS.between(planned.date(), LocalDate.parse(value));
+        if (days == 0) {
+            return "the day of the start";
+        }
+        String side = days < 0 ? " before" : " after";
+        return Math.abs(days) == 1 ? "the day" + side : Math.abs(days) + " days" + side;
     }
 
     /**

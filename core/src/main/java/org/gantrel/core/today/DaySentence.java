@@ -1,5 +1,7 @@
 package org.gantrel.core.today;
 
+import java.time.LocalTime;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -18,10 +20,23 @@ public final class DaySentence {
      * @param coming how many more starts the schedules have before midnight
      */
     public static String of(Map<RunState, Long> counts, long coming) {
+        return of(counts, coming, "so far today");
+    }
+
+    /**
+     * The sentence of a day that begins with its night.
+     *
+     * @param since the time of yesterday from which on runs are counted
+     */
+    public static String of(Map<RunState, Long> counts, long coming, LocalTime since) {
+        return of(counts, coming, "since yesterday " + since.truncatedTo(ChronoUnit.MINUTES));
+    }
+
+    private static String of(Map<RunState, Long> counts, long coming, String span) {
         long all = counts.values().stream().mapToLong(Long::longValue).sum();
         String ahead = coming == 0 ? "Nothing more is planned before midnight." : coming + " more before midnight.";
         if (all == 0) {
-            return "No runs so far today. " + ahead;
+            return "No runs " + span + ". " + ahead;
         }
         var parts = new ArrayList<String>();
         parts.add(count(counts, RunState.SUCCEEDED) + " fine");
@@ -33,7 +48,7 @@ public final class DaySentence {
         add(parts, counts, RunState.SKIPPED, "skipped");
         add(parts, counts, RunState.RUNNING, "running");
         add(parts, counts, RunState.WAITING, "waiting");
-        return Words.count(all, "run") + " so far today: " + String.join(", ", parts) + ". " + ahead;
+        return Words.count(all, "run") + " " + span + ": " + String.join(", ", parts) + ". " + ahead;
     }
 
     private static void add(List<String> parts, Map<RunState, Long> counts, RunState state, String words) {

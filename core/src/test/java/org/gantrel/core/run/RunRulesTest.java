@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
@@ -111,6 +112,8 @@ class RunRulesTest {
     void tellHowTheDayGoes() {
         assertThat(DaySentence.of(Map.of(RunState.SUCCEEDED, 38L, RunState.WARNED, 1L, RunState.FAILED, 2L), 17))
                 .isEqualTo("41 runs so far today: 38 fine, 1 with warnings, 2 failed. 17 more before midnight.");
+        assertThat(DaySentence.of(Map.of(RunState.FAILED, 3L), 2, LocalTime.of(19, 45, 30)))
+                .isEqualTo("3 runs since yesterday 19:45: 0 fine, 3 failed. 2 more before midnight.");
         assertThat(DaySentence.of(Map.of(), 0))
                 .isEqualTo("No runs so far today. Nothing more is planned before midnight.");
         assertThat(DaySentence.of(Map.of(RunState.RUNNING, 1L), 0))

@@ -209,6 +209,7 @@ class JobApi {
                 jobs.text(record, record.revision()),
                 schedules.of(record),
                 use.usedBy(caller, record.name()),
+                runs.defaults(job),
                 runs.usual(record.id()).orElse(null),
                 warnings.of(job, ahead));
         return ResponseEntity.status(status)

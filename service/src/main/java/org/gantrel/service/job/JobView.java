@@ -8,6 +8,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.text.SafePattern;
 import org.gantrel.service.team.Caller;
@@ -45,7 +46,12 @@ public record JobView(
         List<String> warnings,
         List<String> mayDo) {
 
-    /** An input that the job declares. */
+    /**
+     * An input that the job declares.
+     *
+     * @param now what its default is for a start by hand now
+     * @param nowWords what that is against today, such as "the day before"
+     */
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record ParameterView(
             String name,
@@ -56,8 +62,10 @@ public record JobView(
             String least,
             String most,
             String about,
-            boolean ask) {
-        static ParameterView of(Parameter parameter) {
+            boolean ask,
+            String now,
+            String nowWords) {
+        static ParameterView of(Parameter parameter, Parameters.Default now) {
             return new ParameterView(
                     parameter.name(),
                     parameter.type().word(),
@@ -67,7 +75,9 @@ public record JobView(
                     parameter.allowed().least().orElse(null),
                     parameter.allowed().most().orElse(null),
                     parameter.about(),
-                    parameter.ask());
+                    parameter.ask(),
+                    now == null ? null : now.value(),
+                    now == null || now.words().isEmpty() ? null : now.words());
         }
     }
 
@@ -164,6 +174,7 @@ public record JobView(
             String definition,
             List<ScheduleFacts.ScheduleView> schedules,
             List<String> usedBy,
+            Map<String, Parameters.Default> defaults,
             Duration usual,
             List<String> warnings) {
         Job.Task task = job instanceof Job.Task found ? found : null;
@@ -175,7 +186,9 @@ public record JobView(
                 record.about(),
                 record.revision(),
                 record.isRetired(),
-                job.parameters().all().stream().map(ParameterView::of).toList(),
+                job.parameters().all().stream()
+                        .map(parameter -> ParameterView.of(parameter, defaults.get(parameter.name())))
+                        .toList(),
                 task == null ? null : ActionView.of(task),
                 task == null || task.identity().credential().isEmpty()
                         ? null

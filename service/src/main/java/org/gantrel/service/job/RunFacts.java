@@ -3,7 +3,10 @@ package org.gantrel.service.job;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.parameter.Parameters;
 
 /** What the history says of a job. */
 public interface RunFacts {
@@ -13,6 +16,9 @@ public interface RunFacts {
     record LastRun(long number, String state, Instant plannedAt, Instant finishedAt, String message) {}
 
     Optional<LastRun> last(long jobId);
+
+    /** What the defaults of a job's parameters are for a start by hand now. */
+    Map<String, Parameters.Default> defaults(Job job);
 
     /** How long a good run usually takes: the median of the latest. */
     Optional<Duration> usual(long jobId);

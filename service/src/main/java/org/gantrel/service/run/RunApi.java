@@ -141,6 +141,7 @@ class RunApi {
             @RequestParam(required = false) String starter,
             @RequestParam(required = false) String since,
             @RequestParam(required = false) String until,
+            @RequestParam(required = false) String rows,
             @RequestParam(required = false) String q,
             @RequestParam(defaultValue = "50") int limit,
             @RequestParam(defaultValue = FIRST_PAGE) long after,

@@ -21,6 +21,7 @@ import org.gantrel.core.text.Words;
  *
  * @param since planned at this instant or later
  * @param until planned before this instant
+ * @param rows whether the rows of sweeps count by themselves; otherwise their sweep stands for them
  * @param text each begins a word in the run's number, job, starter, values or message
  */
 public record RunFilter(
@@ -31,11 +32,12 @@ public record RunFilter(
         Optional<String> starter,
         Optional<Instant> since,
         Optional<Instant> until,
+        boolean rows,
         List<String> text) {
 
     private static final int MOST_WORDS = 8;
     private static final List<String> NAMES =
-            List.of("job", "team", "state", "cause", "starter", "since", "until", "q", "limit", "after");
+            List.of("job", "team", "state", "cause", "starter", "since", "until", "rows", "q", "limit", "after");
 
     /**
      * Reads a filter from the parameters of a call; several states are divided by commas.
@@ -77,11 +79,20 @@ public record RunFilter(
                 text.apply("starter"),
                 instant(given, "since", problems),
                 instant(given, "until", problems),
+                rows(given, problems),
                 words);
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
         return filter;
+    }
+
+    private static boolean rows(Map<String, String> given, List<Problem> problems) {
+        String text = given.getOrDefault("rows", "");
+        if (!List.of("", "yes", "no").contains(text)) {
+            problems.add(Problem.of("rows", "'" + text + "': yes, or no to leave the rows of sweeps out"));
+        }
+        return !text.equals("no");
     }
 
     private static Optional<Instant> instant(Map<String, String> given, String name, List<Problem> problems) {
@@ -105,6 +116,9 @@ public record RunFilter(
             conditions.put("r.state in :state", states);
         }
         cause.ifPresent(kind -> conditions.put("r.cause = :cause", kind));
+        if (!rows) {
+            conditions.put("r.cause <> :row", CauseKind.SWEEP);
+        }
         starter.ifPresent(person -> conditions.put("r.starter = :starter", person));
         since.ifPresent(instant -> conditions.put("r.plannedAt >= :since", instant));
         until.ifPresent(instant -> conditions.put("r.plannedAt < :until", instant));

@@ -5,8 +5,11 @@ import java.nio.file.Files;
 import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
@@ -34,9 +37,14 @@ import org.springframework.web.bind.annotation.RestController;
 class RunFindingsApi {
 
     private static final int DEEPEST = 12;
+    private static final int MOST_CHARTED = 40;
+    private static final int RUNS_CHARTED = 30;
 
     /** @param id the place in the list, for {@code after} */
     record ItemView(long id, String name, String state, String seen, Duration took) {}
+
+    /** What became of an item in another run of the job, and how long that took. */
+    record ItemThen(long run, String state, Duration took) {}
 
     record OutputView(String name, long bytes) {}
 
@@ -68,6 +76,24 @@ class RunFindingsApi {
                 RunItem::id,
                 item -> new ItemView(
                         item.id(), item.name(), item.state().word(), item.seen(), Duration.ofMillis(item.millis())));
+    }
+
+    /** How items of this run's names did in the latest runs of the job up to this one, each the latest first. */
+    @GetMapping("/items/history")
+    Map<String, List<ItemThen>> history(@AuthenticationPrincipal Caller caller, @PathVariable long number) {
+        Run run = access.visible(caller, number);
+        List<String> names = runs.items(run, 0, null, MOST_CHARTED).stream()
+                .map(RunItem::name)
+                .distinct()
+                .toList();
+        return runs.itemsBefore(run, names, RUNS_CHARTED, MOST_CHARTED * RUNS_CHARTED).stream()
+                .collect(Collectors.groupingBy(
+                        RunItem::name,
+                        LinkedHashMap::new,
+                        Collectors.mapping(
+                                item -> new ItemThen(
+                                        item.runNumber(), item.state().word(), Duration.ofMillis(item.millis())),
+                                Collectors.toList())));
     }
 
     @GetMapping("/outputs")

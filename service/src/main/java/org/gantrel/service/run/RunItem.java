@@ -66,4 +66,8 @@ final class RunItem {
     private static String cut(String text, int longest) {
         return text.length() <= longest ? text : text.substring(0, longest - 3) + "...";
     }
+
+    long runNumber() {
+        return runNumber;
+    }
 }

@@ -17,6 +17,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r from RunRecord r where r.state in :open and r.deadline is not null order by r.deadline")
     List<RunRecord> withDeadline(Collection<RunState> open);
 
+    @Query("select r.number from RunRecord r where r.jobId = :job and r.number <= :most order by r.number desc")
+    List<Long> latestNumbers(long job, long most, Limit limit);
+
     @Query("select r.number from RunRecord r where r.state = :state order by r.number")
     List<Long> numbers(RunState state);
 

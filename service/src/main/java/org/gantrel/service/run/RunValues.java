@@ -10,6 +10,7 @@ import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
+import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Nearest;
@@ -48,6 +49,11 @@ public class RunValues implements SealedValues {
             return job.parameters().resolve(given, planned);
         }
         return job.parameters().resolve(filled(given, new Bindings(Map.of(), planned)), planned);
+    }
+
+    /** What the defaults are for a start at a time. */
+    Map<String, Parameters.Default> defaults(Job job, PlannedTime at) {
+        return job.parameters().defaultsAt(at.knowing(this::openDays));
     }
 
     /**

@@ -1,8 +1,12 @@
 package org.gantrel.service.run;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.RunFacts;
@@ -15,13 +19,24 @@ import org.springframework.transaction.annotation.Transactional;
 class UsualDurations implements RunFacts {
 
     private final RunStore store;
+    private final RunValues values;
+    private final ByHand byHand;
+    private final Clock clock;
     /** What is known of single runs, and of sweeps. */
     private record Usual(Optional<Duration> single, Optional<Duration> sweep, int count) {}
 
     private final CommittedCache<Long, Usual> kept = new CommittedCache<>(5_000);
 
-    UsualDurations(RunStore store) {
+    UsualDurations(RunStore store, RunValues values, ByHand byHand, Clock clock) {
         this.store = store;
+        this.values = values;
+        this.byHand = byHand;
+        this.clock = clock;
+    }
+
+    @Override
+    public Map<String, Parameters.Default> defaults(Job job) {
+        return values.defaults(job, byHand.planned(job, clock.instant()));
     }
 
     @Override

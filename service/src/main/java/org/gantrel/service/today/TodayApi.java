@@ -18,6 +18,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
+import org.gantrel.core.today.OneCause;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.expect.Silences;
 import org.gantrel.service.forecast.Deadlines;
@@ -51,6 +52,9 @@ import org.springframework.web.bind.annotation.RestController;
 class TodayApi {
 
     private static final Duration WORTH_ATTENTION = Duration.ofDays(2);
+    /** How far back a day reaches that begins with its night. */
+    private static final Duration NIGHT = Duration.ofHours(12);
+
     private static final Duration LONGEST_BOARD = Duration.ofDays(8);
     private static final int MOST_BARS = 5_000;
     private static final int MOST_COMING = 5_000;
@@ -94,11 +98,19 @@ class TodayApi {
     }
 
     @GetMapping("/today")
-    TodayView today(@AuthenticationPrincipal Caller caller, @RequestParam(required = false) String zone) {
+    TodayView today(
+            @AuthenticationPrincipal Caller caller,
+            @RequestParam(required = false) String zone,
+            @RequestParam(defaultValue = "midnight") String since) {
+        boolean night = since.equals("night");
+        if (!night && !since.equals("midnight")) {
+            throw new InvalidException("since", "'" + since + "': midnight, or night for twelve hours at least");
+        }
         ZoneId read = zone == null ? schedules.commonestZone() : Zones.named(zone);
         Instant now = clock.instant();
         LocalDate day = now.atZone(read).toLocalDate();
-        Instant from = day.atStartOfDay(read).toInstant();
+        Instant midnight = day.atStartOfDay(read).toInstant();
+        Instant from = night && now.minus(NIGHT).isBefore(midnight) ? now.minus(NIGHT) : midnight;
         Instant until = day.plusDays(1).atStartOfDay(read).toInstant();
         Map<Long, String> visible = visible(caller);
         Map<RunState, Long> counts = runs.countByState(List.copyOf(visible.keySet()), from, until);
@@ -107,7 +119,9 @@ class TodayApi {
                 read.getId(),
                 from,
                 until,
-                DaySentence.of(counts, coming),
+                from.equals(midnight)
+                        ? DaySentence.of(counts, coming)
+                        : DaySentence.of(counts, coming, from.atZone(read).toLocalTime()),
                 words(counts),
                 coming,
                 attention(visible, now),
@@ -174,14 +188,29 @@ class TodayApi {
     /** Each job whose latest run of the last two days ended badly, those that nobody sees to first. */
     private List<Attention> attention(Map<Long, String> visible, Instant now) {
         Instant since = now.minus(WORTH_ATTENTION);
-        return runs.latestOfJobs(List.copyOf(visible.keySet()), since, now, NEED_SOMEBODY).stream()
-                .map(run -> attention(run, runs.latest(run.jobId(), since, now, MOST_IN_A_ROW), visible))
+        Map<Long, Run> bad = new LinkedHashMap<>();
+        runs.latestOfJobs(List.copyOf(visible.keySet()), since, now, NEED_SOMEBODY)
+                .forEach(run -> bad.put(run.number(), run));
+        return OneCause.group(bad.values().stream().map(this::cause).toList()).stream()
+                .map(group -> group.stream().map(each -> bad.get(each.run())).toList())
+                .map(group -> attention(group, runs.latest(group.get(0).jobId(), since, now, MOST_IN_A_ROW), visible))
                 .sorted(Comparator.comparing((Attention each) -> each.run().takenBy() != null)
                         .thenComparing(each -> each.run().number(), Comparator.reverseOrder()))
                 .toList();
     }
 
-    private static Attention attention(Run run, List<Run> latestFirst, Map<Long, String> teamNames) {
+    private OneCause.Bad cause(Run run) {
+        Set<String> steps = run.kind().equals("chain")
+                ? runs.children(run.number()).stream()
+                        .filter(step -> NEED_SOMEBODY.contains(step.state()))
+                        .map(Run::jobName)
+                        .collect(Collectors.toSet())
+                : Set.of();
+        return new OneCause.Bad(run.number(), run.jobName(), run.state(), run.message(), steps);
+    }
+
+    private static Attention attention(List<Run> group, List<Run> latestFirst, Map<Long, String> teamNames) {
+        Run run = group.get(0);
         int inARow = 0;
         while (inARow < latestFirst.size()
                 && NEED_SOMEBODY.contains(latestFirst.get(inARow).state())) {
@@ -190,7 +219,11 @@ class TodayApi {
         return new Attention(
                 RunView.of(run, teamNames.get(run.teamId())),
                 Math.max(1, inARow),
-                inARow == 0 ? run.plannedAt() : latestFirst.get(inARow - 1).plannedAt());
+                inARow == 0 ? run.plannedAt() : latestFirst.get(inARow - 1).plannedAt(),
+                group.stream()
+                        .skip(1)
+                        .map(each -> RunView.of(each, teamNames.get(each.teamId())))
+                        .toList());
     }
 
     private Map<Long, String> visible(Caller caller) {

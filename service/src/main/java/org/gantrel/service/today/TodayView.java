@@ -14,7 +14,8 @@ import org.gantrel.service.run.RunView;
  * How the day goes.
  *
  * @param sentence the day in words
- * @param counts runs of the day by state, steps of chains not counted
+ * @param from where what is told of begins: the last midnight, or twelve hours ago where that is longer ago
+ * @param counts runs since then by state, steps of chains not counted
  * @param coming how many starts the schedules have before midnight
  * @param attention what needs somebody
  * @param deadlines those that are late, or will probably be
@@ -44,8 +45,9 @@ record TodayView(
      *
      * @param inARow how many of its latest runs did
      * @param since when the first of those was planned
+     * @param also others that ended badly for the same cause: what an outage missed too, the chain that it failed in
      */
-    record Attention(RunView run, int inARow, Instant since) {}
+    record Attention(RunView run, int inARow, Instant since, List<RunView> also) {}
 
     /** The ribbon board of a span of time. */
     record Board(Instant from, Instant until, Instant now, boolean cut, List<Row> rows) {}
