@@ -1,6 +1,18 @@
 import { describe, expect, it } from "vitest";
 import { ticks } from "../features/today/ticks";
-import { clock, dayAndClock, durationWords, millis, relative, withinMinute, zoneName } from "./times";
+import { isMoment } from "./MomentField";
+import {
+  bytesWords,
+  clock,
+  dayAndClock,
+  durationWords,
+  isoDuration,
+  millis,
+  relative,
+  styled,
+  withinMinute,
+  zoneName,
+} from "./times";
 
 describe("Times as people read them", () => {
   it("read ISO 8601 durations", () => {
@@ -52,5 +64,37 @@ describe("The marks of the board", () => {
   it("name the days of a week", () => {
     const week = ticks(from, from + 7 * 86_400_000, "Europe/Oslo", 900);
     expect(week.map((mark) => mark.text)).toContain("Mon 23");
+  });
+});
+
+describe("What people type", () => {
+  it.each([
+    ["30 min", "PT1800S"],
+    ["1 h 30 min", "PT5400S"],
+    ["2 days and 4 hours", "PT187200S"],
+    ["90s", "PT90S"],
+    ["PT30M", "PT30M"],
+    ["soon", "soon"],
+    ["3 fortnights", "3 fortnights"],
+  ])("as a length, %s, is sent as %s", (typed, sent) => expect(isoDuration(typed)).toBe(sent));
+
+  it("as a day is one that there is, by ISO 8601", () => {
+    for (const day of ["2026-11-23", "2028-02-29"]) expect(isMoment(day, true)).toBe(true);
+    for (const none of ["23.11.2026", "2026-02-30", "11/23/2026", "2026-1-1"]) expect(isMoment(none, true)).toBe(false);
+    expect(isMoment("2026-11-23 14:30")).toBe(true);
+    expect(isMoment("2026-11-23T14:30")).toBe(true);
+    expect(isMoment("2026-11-23 25:00")).toBe(false);
+  });
+
+  it("as a size is said in its unit", () => {
+    expect(bytesWords(999)).toBe("999 bytes");
+    expect(bytesWords(1_500)).toBe("1.5 kB");
+    expect(bytesWords(252_000_000_000)).toBe("252 GB");
+  });
+
+  it("carries its year where that is another, and is ISO where somebody likes that", () => {
+    const then = "2019-07-04T12:00:00Z";
+    expect(styled(then, "UTC", "words")).toBe("Thu 4 Jul 2019 12:00");
+    expect(styled(then, "Europe/Oslo", "iso")).toBe("2019-07-04 14:00");
   });
 });

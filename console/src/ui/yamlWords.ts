@@ -44,7 +44,7 @@ function endOf(lines: string[], line: number): number {
 export function wordsAt(path: string[], words: Vocabulary | undefined): Word[] {
   if (!words) return [];
   for (const [place, known] of Object.entries(words)) {
-    const parts = place.split(".");
+    const parts = place === "" ? [] : place.split(".");
     if (parts.length === path.length && parts.every((part, i) => part === "*" || part === path[i])) return known;
   }
   return [];

@@ -1,9 +1,9 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import type { Told } from "../../api/types";
+import { isMoment, MomentField } from "../../ui/MomentField";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { useInterest, useSay, useTold } from "./useTelling";
@@ -11,7 +11,7 @@ import { useInterest, useSay, useTold } from "./useTelling";
 /** Who would be told of what, now or at a moment that one supposes. */
 export function WhoIsTold({ job, zone }: { job: string; zone?: string }) {
   const [supposed, setSupposed] = useState("");
-  const at = supposed === "" ? "" : new Date(supposed).toISOString();
+  const at = isMoment(supposed) ? new Date(supposed.replace(" ", "T")).toISOString() : "";
   const told = useTold(job, at);
   const say = useSay();
   const interest = useInterest(job);
@@ -21,13 +21,7 @@ export function WhoIsTold({ job, zone }: { job: string; zone?: string }) {
       <Trouble error={told.error ?? interest.error} />
       {told.data && <Lines told={told.data} zone={zone} />}
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, alignItems: "center", mt: 1.5 }}>
-        <TextField
-          type="datetime-local"
-          label="If it happened at"
-          value={supposed}
-          onChange={(event) => setSupposed(event.target.value)}
-          slotProps={{ inputLabel: { shrink: true } }}
-        />
+        <MomentField label="If it happened at" value={supposed} onChange={setSupposed} />
         {say.data &&
           (mine ? (
             <Button disabled={interest.isPending} onClick={() => interest.mutate(undefined)}>

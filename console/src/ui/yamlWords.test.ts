@@ -1,0 +1,53 @@
+import { describe, expect, it } from "vitest";
+import { pathAt, type Vocabulary, wordsAt } from "./yamlWords";
+
+const TEXT = `calendar: open
+team: revenue
+---
+task: count
+parameters:
+  day:
+    type: date
+  route:
+    type: choice
+schedules:
+  - name: nightly
+    when: every day
+    calendar: open
+does:
+  command: [ ./count.sh ]
+---
+chain: night
+steps:
+  - job: count
+  - job: count
+    after: count
+`.split("\n");
+
+const lineOf = (text: string, nth = 0) =>
+  TEXT.map((line, i) => (line.includes(text) ? i : -1)).filter((i) => i >= 0)[nth];
+
+describe("Where one is in a definition", () => {
+  it.each([
+    ["team: revenue", 0, 0, "calendar"],
+    ["parameters:", 0, 0, "task"],
+    ["type: choice", 0, 4, "task.parameters.route"],
+    ["when: every day", 0, 4, "task.schedules"],
+    ["calendar: open", 1, 4, "task.schedules"],
+    ["command:", 0, 2, "task.does"],
+    ["after: count", 0, 4, "chain.steps"],
+  ])("is known by the keys above %s", (text, nth, column, path) => {
+    expect(pathAt(TEXT, lineOf(text, nth), column).join(".")).toBe(path);
+  });
+
+  it("says which words may stand there; names that people give are a star", () => {
+    const words: Vocabulary = {
+      "": [{ word: "task", help: "" }],
+      "task.parameters.*": [{ word: "type", help: "", values: ["date"] }],
+    };
+    expect(wordsAt(["task", "parameters", "route"], words)[0].word).toBe("type");
+    expect(wordsAt([], words)[0].word).toBe("task");
+    expect(wordsAt(["chain", "steps"], words)).toEqual([]);
+    expect(wordsAt(["task"], undefined)).toEqual([]);
+  });
+});
