@@ -47,12 +47,19 @@ final class Browser implements AutoCloseable {
         if (known != null) {
             return open(url + path, width, colours, known);
         }
-        Page page = open(url, width, colours);
+        Page page = freshlySignedIn(url, path);
+        sessions.put(url, page.context().storageState());
+        page.close();
+        return signedIn(url, path, width, colours);
+    }
+
+    /** The same with a session that no other window has, so that it can end. */
+    Page freshlySignedIn(String url, String path) {
+        Page page = open(url, 1280, ColorScheme.LIGHT);
         page.getByLabel("Name").fill("admin");
         page.getByLabel("Password").fill(Service.PASSWORD);
         button(page, "Sign in").click();
         page.getByRole(AriaRole.NAVIGATION).waitFor();
-        sessions.put(url, page.context().storageState());
         page.navigate(url + path);
         return page;
     }
@@ -97,6 +104,12 @@ final class Browser implements AutoCloseable {
 
     static Locator heading(Page page, String name) {
         return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name));
+    }
+
+    /** What stands in an editor of definitions, as far as it is in view. */
+    static String linesOf(Locator editor) {
+        return (String) editor.evaluate(
+                "box => [...box.querySelectorAll('.cm-line')].map(line => line.textContent).join('\\n')");
     }
 
     /** What pages complained of since it was last asked: faults, and what their policy did not let in. */
