@@ -1,12 +1,10 @@
 import Box from "@mui/material/Box";
 import ButtonBase from "@mui/material/ButtonBase";
-import { lazy, Suspense } from "react";
+import Palette from "../features/find/Palette";
 import { BellButton } from "../features/telling/BellButton";
 import { MONO } from "../theme";
 import { openPalette, usePaletteOpen } from "./palette";
 import { TodayClock } from "./TodayClock";
-
-const Palette = lazy(() => import("../features/find/Palette"));
 
 /** The way to everything, the bell, and what time it is. */
 export function FindBar() {
@@ -25,11 +23,7 @@ export function FindBar() {
         <BellButton />
       </Box>
       <TodayClock />
-      {open && (
-        <Suspense>
-          <Palette />
-        </Suspense>
-      )}
+      {open && <Palette />}
     </Box>
   );
 }

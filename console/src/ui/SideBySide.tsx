@@ -24,8 +24,8 @@ export default function SideBySide({ left, right }: { left: string; right: strin
       ],
     });
     const view = new MergeView({
-      a: side(left, "before"),
-      b: side(right, "after"),
+      a: side(left, "The text before"),
+      b: side(right, "The text after"),
       parent: place.current,
       gutter: true,
       collapseUnchanged: { margin: 3, minSize: 6 },

@@ -45,9 +45,19 @@ export function RunLog({ run }: { run: RunDetail }) {
   useEffect(() => {
     if (marked !== undefined && shown.known) rows.scrollToIndex(marked, { align: "center" });
   }, [marked, shown.known, rows]);
+  // a link to another line, from the log itself or from elsewhere
+  useEffect(() => {
+    if (linked === undefined) return;
+    setFollow(false);
+    setMarked(linked);
+  }, [linked]);
   const goTo = (line: number | undefined) => {
     setFollow(false);
     setMarked(line);
+  };
+  const toEnd = () => {
+    setMarked(undefined);
+    setFollow(true);
   };
   const live = shown.live && run.state === "running";
   return (
@@ -66,7 +76,7 @@ export function RunLog({ run }: { run: RunDetail }) {
           onText={setSought}
         />
         {!follow && (
-          <Button onClick={() => setFollow(true)} title="Show the end, and what comes">
+          <Button onClick={toEnd} title="Show the end, and what comes">
             To the end
           </Button>
         )}

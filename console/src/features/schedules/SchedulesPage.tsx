@@ -75,10 +75,18 @@ export function SchedulesPage() {
       renderCell: ({ row }) => (row.last ? <StateMark state={row.last.state} /> : "nothing yet"),
     },
   ];
-  const { chosen, model, choose } = useChosen(rows, idOf);
+  const { chosen, model, choose, none } = useChosen(rows, idOf);
   const switchable = chosen.filter(maySwitch);
   const switchMany = (schedules: Schedule[], on: boolean) =>
-    change.mutate({ schedules, on }, { onSuccess: () => setLast({ schedules, on }) });
+    change.mutate(
+      { schedules, on },
+      {
+        onSuccess: () => {
+          setLast({ schedules, on });
+          none();
+        },
+      },
+    );
   return (
     <>
       <title>Schedules · Gantrel</title>

@@ -95,7 +95,7 @@ class AccessibleTest extends ConsolePages {
                 roster: routes
                 team: revenue
                 columns: [ route ]
-                rows: [ [ sound ], [ skarholm ] ]
+                rows: [ { route: sound }, { route: skarholm } ]
                 ---
                 lane: printer
                 team: revenue
@@ -124,15 +124,18 @@ class AccessibleTest extends ConsolePages {
         page.navigate(service.url() + path);
         page.locator("main h1, main h2").first().waitFor();
         page.waitForLoadState(LoadState.LOAD);
-        page.waitForFunction("!document.querySelector('[aria-busy=true], .MuiSkeleton-root')");
+        Await.until("the page is there", () -> (Boolean)
+                page.evaluate("!document.querySelector('[aria-busy=true], .MuiSkeleton-root')"));
     }
 
     @SuppressWarnings("unchecked")
     private static List<String> look(Page page, String axe, String where) {
         page.evaluate(axe);
         // colours that are still changing into each other are nobody's contrast
-        page.waitForFunction("document.getAnimations().every(each => each.playState !== 'running' || each.effect?.getTiming().iterations === Infinity)");
-        return ((List<String>) page.evaluate(LOOK)).stream().map(each -> where + " " + each).toList();
+        page.waitForFunction(
+                "document.getAnimations().every(each => each.playState !== 'running' || each.effect?.getTiming().iterations === Infinity)");
+        return ((List<String>) page.evaluate(LOOK))
+                .stream().map(each -> where + " " + each).toList();
     }
 
     @Test
@@ -144,7 +147,8 @@ class AccessibleTest extends ConsolePages {
         assertThat(page.evaluate("document.activeElement.textContent")).isEqualTo("Skip to the page");
         page.keyboard().press("Enter");
         assertThat(page.evaluate("document.activeElement.id")).isEqualTo("main");
-        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("History")).click();
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("History"))
+                .click();
         page.getByRole(AriaRole.HEADING).first().waitFor();
         assertThat(page.evaluate("document.activeElement.id")).isEqualTo("main");
     }

@@ -104,7 +104,9 @@ class ConsoleTest extends ConsolePages {
         assertThat(log).containsText("settled sound");
         assertThat(page.getByText("and succeeded after")).isVisible();
         page.getByLabel("Search the log").fill("settled");
-        assertThat(page.getByText("1", new Page.GetByTextOptions().setExact(true)).first()).isVisible();
+        assertThat(page.getByText("1", new Page.GetByTextOptions().setExact(true))
+                        .first())
+                .isVisible();
         button(page, "Repeat").click();
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("sound");
         page.getByRole(AriaRole.DIALOG)
@@ -219,7 +221,8 @@ class ConsoleTest extends ConsolePages {
         assertThat(page.getByRole(AriaRole.ALERT).getByText("was changed meanwhile by admin (revision 2)"))
                 .isVisible();
         assertThat(page.getByLabel("What it is for")).hasValue("mine");
-        assertThat(page.getByText("Somebody else has saved this while you were writing.")).isVisible();
+        assertThat(page.getByText("Somebody else has saved this while you were writing."))
+                .isVisible();
         browser.complaints();
     }
 

@@ -55,7 +55,7 @@ class LivePagesTest extends ConsolePages {
         Page page = page("/jobs");
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
         assertThat(page.getByText("Not live since")).hasCount(0);
-        service.kill();
+        service.killForAWhile();
         assertThat(page.getByText("Not live since")).isVisible();
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
         startAgain();
@@ -71,8 +71,12 @@ class LivePagesTest extends ConsolePages {
     void errorPagesTakeNoPlace() {
         Page page = page("/jobs");
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
-        page.route(Pattern.compile("/api/v1/jobs\\?"), route -> route.fulfill(
-                new Route.FulfillOptions().setStatus(503).setBody("<html>busy</html>").setContentType("text/html")));
+        page.route(
+                Pattern.compile("/api/v1/jobs\\?"),
+                route -> route.fulfill(new Route.FulfillOptions()
+                        .setStatus(503)
+                        .setBody("<html>busy</html>")
+                        .setContentType("text/html")));
         admin.bringIn(work.task("meanwhile", "\"true\"", "")).expect(200);
         page.waitForResponse(Pattern.compile("/api/v1/jobs\\?"), () -> page.evaluate("0"));
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
@@ -86,7 +90,8 @@ class LivePagesTest extends ConsolePages {
     void longLogs() {
         work.program(
                 "talk.sh",
-                "awk 'BEGIN { for (i = 1; i <= " + LINES + "; i++) print \"line \" i (i % 100000 == 0 ? \" error\" : \"\") }'");
+                "awk 'BEGIN { for (i = 1; i <= " + LINES
+                        + "; i++) print \"line \" i (i % 100000 == 0 ? \" error\" : \"\") }'");
         admin.bringIn(work.task("talk", "./talk.sh", "")).expect(200);
         long number = admin.start("talk", Map.of());
         service.ended(admin, number);
@@ -111,7 +116,8 @@ class LivePagesTest extends ConsolePages {
     }
 
     @Test
-    @DisplayName("the palette finds jobs that never ran, calendars, pages and actions, and runs by number where it is one")
+    @DisplayName(
+            "the palette finds jobs that never ran, calendars, pages and actions, and runs by number where it is one")
     void findsEverything() {
         admin.bringIn("calendar: harbour-feast\nteam: revenue\nabout: Days of the feast\ndays: weekends\n")
                 .expect(200);
@@ -119,6 +125,7 @@ class LivePagesTest extends ConsolePages {
         Page page = page("/jobs");
         assertThat(heading(page, "Jobs")).isVisible();
         page.keyboard().press("Control+k");
+        assertThat(page.getByRole(AriaRole.COMBOBOX)).isFocused();
         page.keyboard().type("feast");
         Locator found = page.getByRole(AriaRole.LISTBOX);
         assertThat(found.getByLabel("Jobs")).containsText("feast-lights");
@@ -144,7 +151,8 @@ class LivePagesTest extends ConsolePages {
         assertThat(row).containsText("failed");
         Page other = page.context().waitForPage(() -> row.getByRole(AriaRole.LINK)
                 .first()
-                .click(new Locator.ClickOptions().setModifiers(List.of(com.microsoft.playwright.options.KeyboardModifier.CONTROL))));
+                .click(new Locator.ClickOptions()
+                        .setModifiers(List.of(com.microsoft.playwright.options.KeyboardModifier.CONTROL))));
         assertThat(other).hasURL(Pattern.compile("/runs/\\d+$"));
         other.close();
         row.getByRole(AriaRole.LINK).first().click();
@@ -160,7 +168,8 @@ class LivePagesTest extends ConsolePages {
         Page page = page("/people");
         button(page, "New person").click();
         Locator dialog = page.getByRole(AriaRole.DIALOG);
-        dialog.getByLabel("Name", new Locator.GetByLabelOptions().setExact(true)).fill("newcomer");
+        dialog.getByLabel("Name", new Locator.GetByLabelOptions().setExact(true))
+                .fill("newcomer");
         dialog.getByLabel("Password").fill("a long enough password");
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.GRID)).containsText("newcomer");
@@ -199,13 +208,27 @@ class LivePagesTest extends ConsolePages {
         String name = "a".repeat(60);
         String value = "\u202Eright to left " + "x".repeat(4_000) + " <script>alert(1)</script> \uD83D\uDEA2";
         admin.bringIn(work.task(
-                        name, "./bad.sh", "parameters: { what: { type: text, default: short, about: \"" + HTML.replace("\"", "") + "\" } }"))
+                        name,
+                        "./bad.sh",
+                        "parameters: { what: { type: text, default: short, about: \"" + HTML.replace("\"", "")
+                                + "\" } }"))
                 .expect(200);
         long number = admin.start(name, Map.of("what", value));
         service.ended(admin, number);
         for (int width : List.of(1280, 360)) {
             Page page = browser.signedIn(service.url(), "/", width, ColorScheme.LIGHT);
-            for (String path : List.of("/", "/jobs", "/jobs/" + name, "/runs/" + number, "/history", "/jobs/" + name + "/edit", "/ahead", "/people", "/me", "/installation", "/files")) {
+            for (String path : List.of(
+                    "/",
+                    "/jobs",
+                    "/jobs/" + name,
+                    "/runs/" + number,
+                    "/history",
+                    "/jobs/" + name + "/edit",
+                    "/ahead",
+                    "/people",
+                    "/me",
+                    "/installation",
+                    "/files")) {
                 page.navigate(service.url() + path);
                 page.locator("main h1").first().waitFor();
                 assertThat((Integer) page.evaluate("document.documentElement.scrollWidth"))

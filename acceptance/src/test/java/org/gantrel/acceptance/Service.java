@@ -26,6 +26,7 @@ final class Service implements AutoCloseable {
     private Path log;
     private Process process;
     private String url;
+    private String port = "0";
 
     private Service(Path data, List<String> prefix, List<String> options) {
         this.data = data;
@@ -58,7 +59,7 @@ final class Service implements AutoCloseable {
     /** Starts it again on the same data. */
     void start() throws IOException {
         log = Files.createTempFile("serve", ".log");
-        var line = new ArrayList<>(List.of("gantrel", "serve", "--data", data.toString(), "--port", "0"));
+        var line = new ArrayList<>(List.of("gantrel", "serve", "--data", data.toString(), "--port", port));
         line.addAll(options);
         ProcessBuilder program = Shell.program(Map.of("GANTREL_ADMIN_PASSWORD", PASSWORD), line.toArray(String[]::new));
         program.command().addAll(0, prefix);
@@ -76,6 +77,12 @@ final class Service implements AutoCloseable {
     }
 
     /** Ends it as a power cut would. */
+    /** As after a power cut, to be started again at the same address, as whoever looks at a page expects it. */
+    void killForAWhile() throws InterruptedException {
+        port = url.substring(url.lastIndexOf(':') + 1);
+        kill();
+    }
+
     void kill() throws InterruptedException {
         process.destroyForcibly().waitFor();
         url = null;
