@@ -217,7 +217,7 @@ export type Say = Omit<Closed<Schemas["SayView"]>, "jobs"> & { jobs: Closed<Sche
 export type Bell = Omit<Closed<Schemas["Bell"]>, "messages"> & {
   messages: Closed<Schemas["Rung"], "run" | "fault">[];
 };
-export type Team = Omit<Closed<Schemas["TeamView"]>, "members" | "keep"> & {
+export type Team = Omit<Closed<Schemas["TeamView"], "folders" | "about">, "members" | "keep"> & {
   members: Record<string, string>;
   keep?: Schemas["KeepView"];
 };

@@ -130,7 +130,7 @@ type BarProps = { csvOptions?: { fileName?: string; utf8WithBom?: boolean } };
 
 function ListBar({ csvOptions }: BarProps) {
   return (
-    <Toolbar style={{ minHeight: 32, padding: "0 6px", border: 0 }} aria-label="What is shown">
+    <Toolbar style={{ minHeight: 32, padding: "0 6px", border: 0, fontFamily: "inherit" }} aria-label="What is shown">
       <ColumnsPanelTrigger render={<ToolbarButton style={BAR_BUTTON} />}>Columns</ColumnsPanelTrigger>
       <ExportCsv options={csvOptions} render={<ToolbarButton style={BAR_BUTTON} />}>
         Save as CSV
@@ -139,7 +139,7 @@ function ListBar({ csvOptions }: BarProps) {
   );
 }
 
-const BAR_BUTTON = { fontSize: "0.78rem", padding: "2px 8px", borderRadius: 5 };
+const BAR_BUTTON = { fontFamily: "inherit", fontSize: "0.78rem", padding: "2px 8px", borderRadius: 5 };
 
 /** Which columns of a list are shown, as chosen on this device. */
 function useVisible(label: string) {

@@ -32,5 +32,13 @@ export default function SideBySide({ left, right }: { left: string; right: strin
     });
     return () => view.destroy();
   }, [left, right, theme]);
-  return <Box ref={place} sx={{ maxHeight: "50vh", overflow: "auto", bgcolor: "background.paper", p: 0.5 }} />;
+  return (
+    <Box
+      ref={place}
+      tabIndex={0}
+      role="region"
+      aria-label="Both texts"
+      sx={{ maxHeight: "50vh", overflow: "auto", bgcolor: "background.paper", p: 0.5 }}
+    />
+  );
 }

@@ -1,10 +1,25 @@
 import Box from "@mui/material/Box";
 import Tooltip from "@mui/material/Tooltip";
+import type { KeyboardEvent } from "react";
 import type { CalendarDay } from "../../api/types";
 import { MONO } from "../../theme";
 
 const MONTHS = ["Jan", "Feb", "Mar", "Apr", "May", "Jun", "Jul", "Aug", "Sep", "Oct", "Nov", "Dec"];
 const WEEKDAYS = ["Mo", "Tu", "We", "Th", "Fr", "Sa", "Su"];
+
+/** How many days an arrow moves. */
+const STEPS: Record<string, number> = { ArrowLeft: -1, ArrowRight: 1, ArrowUp: -7, ArrowDown: 7 };
+
+function moveFocus(event: KeyboardEvent<HTMLElement>) {
+  const step = STEPS[event.key];
+  const from = (event.target as HTMLElement).dataset.date;
+  if (!step || !from) return;
+  const to = new Date(new Date(`${from}T00:00:00Z`).getTime() + step * 86_400_000).toISOString().slice(0, 10);
+  const day = event.currentTarget.querySelector<HTMLElement>(`[data-date="${to}"]`);
+  if (!day) return;
+  event.preventDefault();
+  day.focus();
+}
 
 type Props = { days: CalendarDay[]; today: string; onToggle?: (day: CalendarDay) => void };
 
@@ -12,6 +27,7 @@ type Props = { days: CalendarDay[]; today: string; onToggle?: (day: CalendarDay)
 export function YearView({ days, today, onToggle }: Props) {
   return (
     <Box
+      onKeyDown={onToggle && moveFocus}
       sx={{
         display: "grid",
         gap: 2,
@@ -45,16 +61,22 @@ function Month({ name, days, today, onToggle }: Props & { name: string }) {
         ))}
         <Box sx={{ gridColumn: `span ${before}`, display: before === 0 ? "none" : "block" }} />
         {days.map((day) => (
-          <Day key={day.date} day={day} isToday={day.date === today} onToggle={onToggle} />
+          <Day
+            key={day.date}
+            day={day}
+            isToday={day.date === today}
+            isFirst={day.date.endsWith("-01-01")}
+            onToggle={onToggle}
+          />
         ))}
       </Box>
     </Box>
   );
 }
 
-type DayProps = { day: CalendarDay; isToday: boolean; onToggle?: (day: CalendarDay) => void };
+type DayProps = { day: CalendarDay; isToday: boolean; isFirst: boolean; onToggle?: (day: CalendarDay) => void };
 
-function Day({ day, isToday, onToggle }: DayProps) {
+function Day({ day, isToday, isFirst, onToggle }: DayProps) {
   const starts = day.starts ?? [];
   const words = [
     `${day.date}, ${day.open ? "open" : "closed"}`,
@@ -67,9 +89,11 @@ function Day({ day, isToday, onToggle }: DayProps) {
       <Box
         component={onToggle ? "button" : "div"}
         type={onToggle ? "button" : undefined}
-        tabIndex={onToggle ? 0 : undefined}
+        // one stop of the Tab key for all days; arrows move between them
+        tabIndex={onToggle ? (isToday || isFirst ? 0 : -1) : undefined}
+        data-date={day.date}
         onClick={onToggle && (() => onToggle(day))}
-        aria-label={words.slice(0, 2).join(", ")}
+        aria-label={`${Number(day.date.slice(8))}, ${words.slice(0, 2).join(", ")}`}
         sx={({ palette }) => ({
           position: "relative",
           font: "inherit",

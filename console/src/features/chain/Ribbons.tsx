@@ -30,7 +30,7 @@ export function Ribbons({ steps, critical, zone, selected, onSelect }: Props) {
   const x = (time: number) => LEFT + ((time - from) / (until - from)) * (WIDTH - LEFT - 90);
   const row = new Map(ran.map((step, index) => [step.step, TOP + index * ROW]));
   return (
-    <Box sx={{ overflowX: "auto" }}>
+    <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Steps over time">
       <svg
         viewBox={`0 0 ${WIDTH} ${TOP + ran.length * ROW + 8}`}
         style={{ minWidth: 640, width: "100%" }}

@@ -6,7 +6,7 @@ import { dayAndClock, ownZone, relative, withinMinute, zoneName } from "../../ui
 export function NextTimes({ times, zones }: { times: string[]; zones: string[] }) {
   const columns = [...new Set(zones)];
   return (
-    <Box sx={{ overflowX: "auto" }}>
+    <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="Coming starts in several zones">
       <Box
         component="table"
         sx={{

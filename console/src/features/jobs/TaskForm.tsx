@@ -55,7 +55,7 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
   return (
     <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: "minmax(0, 1fr)" }}>
       {field("task", "Name", named ? "a job keeps its name" : "lower-case letters, digits and dashes", {
-        disabled: named,
+        slotProps: { htmlInput: { readOnly: named } },
       })}
       <TextField
         select

@@ -9,7 +9,7 @@ import { Trouble } from "../../ui/Trouble";
 
 /** Which folders a team's jobs may use. */
 export function FoldersDialog({ team, onClose }: { team: Team; onClose: () => void }) {
-  const written = team.folders.join("\n");
+  const written = (team.folders ?? []).join("\n");
   const [text, setText] = useState(written);
   const save = useCall("teams");
   const folders = text.split("\n").map((line) => line.trim());

@@ -78,7 +78,7 @@ export function TeamCard({ team }: { team: Team }) {
       )}
       <Trouble error={change.error} />
       <Typography color="textSecondary" sx={{ mt: 1.5, fontSize: "0.85rem", overflowWrap: "anywhere" }}>
-        {keptWords(team)}. {team.folders.length > 0 ? `Its jobs may use ${team.folders.join(", ")}.` : ""}
+        {keptWords(team)}. {team.folders && `Its jobs may use ${team.folders.join(", ")}.`}
         {me.administrator && <Button onClick={() => setFolders(true)}>Folders</Button>}
       </Typography>
       {folders && <FoldersDialog team={team} onClose={() => setFolders(false)} />}

@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { Link as RouterLink } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { MONO } from "../../theme";
+import { LongText } from "../../ui/LongText";
 import { Time } from "../../ui/Time";
 import { durationWords, millis } from "../../ui/times";
 
@@ -24,7 +25,7 @@ export function Facts({ run }: { run: RunDetail }) {
       {Object.entries(run.parameters).map(([name, value]) => (
         <Fact key={name} name={name}>
           <Box component="span" sx={{ fontFamily: MONO, overflowWrap: "anywhere" }}>
-            {value || "(empty)"}
+            {value ? <LongText text={value} /> : "(empty)"}
           </Box>
         </Fact>
       ))}
@@ -96,7 +97,7 @@ function Fact({ name, children }: { name: string; children: ReactNode }) {
       <Box component="dt" sx={{ color: "text.secondary" }}>
         {name}
       </Box>
-      <Box component="dd" sx={{ m: 0, minWidth: 0 }}>
+      <Box component="dd" sx={{ m: 0, minWidth: 0, overflowWrap: "anywhere" }}>
         {children}
       </Box>
     </>

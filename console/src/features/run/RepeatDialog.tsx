@@ -5,6 +5,7 @@ import { useState } from "react";
 import type { RunDetail } from "../../api/types";
 import { MONO } from "../../theme";
 import { FormDialog } from "../../ui/FormDialog";
+import { LongText } from "../../ui/LongText";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { StartDialog } from "../jobs/StartDialog";
@@ -51,7 +52,7 @@ export function RepeatDialog({ run, onClose }: { run: RunDetail; onClose: () => 
                 {name}
               </Box>
               <Box component="dd" sx={{ m: 0, fontFamily: MONO, overflowWrap: "anywhere" }}>
-                {value || "(empty)"}
+                {value ? <LongText text={value} /> : "(empty)"}
               </Box>
             </Box>
           ))}

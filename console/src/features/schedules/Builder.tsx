@@ -66,7 +66,12 @@ function Fields({ built, change }: { built: Built; change: (part: Partial<Built>
             color="primary"
           >
             {WEEKDAYS.map((day) => (
-              <ToggleButton key={day} value={day} aria-label={day} sx={{ flex: 1, textTransform: "none", px: 0.5 }}>
+              <ToggleButton
+                key={day}
+                value={day}
+                aria-label={`${day.slice(0, 3)}, ${day}`}
+                sx={{ flex: 1, textTransform: "none", px: 0.5 }}
+              >
                 {day.slice(0, 3)}
               </ToggleButton>
             ))}

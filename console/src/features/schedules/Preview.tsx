@@ -26,7 +26,7 @@ export function Preview({ asked }: { asked: Asked }) {
           {caution}
         </Alert>
       ))}
-      <Box sx={{ overflowX: "auto" }}>
+      <Box sx={{ overflowX: "auto" }} tabIndex={0} role="region" aria-label="The coming starts">
         <Box
           component="table"
           sx={{

@@ -27,10 +27,10 @@ export function BellButton() {
       <Button
         ref={anchor}
         onClick={() => setOpen(true)}
-        aria-label={unseen > 0 ? `Told you: ${unseen} new` : "Told you: nothing new"}
+        aria-label={unseen > 0 ? `Told you: ${unseen} new` : "Told you: 0 new"}
         sx={{ minWidth: 0, px: 1 }}
       >
-        <Badge badgeContent={unseen} color="error" max={99}>
+        <Badge badgeContent={unseen} invisible={unseen === 0} color="error" max={99}>
           <svg
             width="20"
             height="20"

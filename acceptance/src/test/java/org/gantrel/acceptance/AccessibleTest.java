@@ -132,10 +132,22 @@ class AccessibleTest extends ConsolePages {
     private static List<String> look(Page page, String axe, String where) {
         page.evaluate(axe);
         // colours that are still changing into each other are nobody's contrast
-        page.waitForFunction(
-                "document.getAnimations().every(each => each.playState !== 'running' || each.effect?.getTiming().iterations === Infinity)");
+        Await.until("nothing moves", () -> (Boolean) page.evaluate("document.getAnimations().every(each =>"
+                + " each.playState !== 'running' || each.effect?.getTiming().iterations === Infinity)"));
         return ((List<String>) page.evaluate(LOOK))
                 .stream().map(each -> where + " " + each).toList();
+    }
+
+    @Test
+    @DisplayName("arrows lead over the days of a calendar")
+    void arrowsOverDays() {
+        admin.bringIn("calendar: by-arrows\nteam: revenue\ndays: weekdays\n").expect(200);
+        Page page = page("/calendars/by-arrows/edit?year=2027");
+        page.getByLabel("2027-03-03").focus();
+        for (String key : List.of("ArrowRight", "ArrowDown", "ArrowLeft", "ArrowDown", "ArrowUp")) {
+            page.keyboard().press(key);
+        }
+        assertThat(page.evaluate("document.activeElement.dataset.date")).isEqualTo("2027-03-10");
     }
 
     @Test
@@ -149,7 +161,9 @@ class AccessibleTest extends ConsolePages {
         assertThat(page.evaluate("document.activeElement.id")).isEqualTo("main");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("History"))
                 .click();
-        page.getByRole(AriaRole.HEADING).first().waitFor();
-        assertThat(page.evaluate("document.activeElement.id")).isEqualTo("main");
+        Browser.heading(page, "What happened").waitFor();
+        Await.until(
+                "the focus is at the beginning of the page",
+                () -> page.evaluate("document.activeElement.id").equals("main"));
     }
 }
