@@ -82,6 +82,25 @@ export function themeFor(mode: "light" | "dark") {
       MuiCssBaseline: {
         styleOverrides: {
           body: { fontFeatureSettings: '"tnum"' },
+          // whoever asked their device for less movement gets none
+          "@media (prefers-reduced-motion: reduce)": {
+            "*, *::before, *::after": {
+              animationDuration: "0.01ms !important",
+              animationIterationCount: "1 !important",
+              transitionDuration: "0.01ms !important",
+              scrollBehavior: "auto !important",
+            },
+            "svg animate": { display: "none" },
+          },
+          // on paper a page is its content: no menus, no buttons, nothing cut off by what scrolls
+          "@media print": {
+            "@page": { margin: "14mm" },
+            body: { backgroundColor: "#fff !important", color: "#000" },
+            "button, [role=search], input[type=search]": { display: "none !important" },
+            "section, article, tr, .MuiPaper-root": { breakInside: "avoid" },
+            "[role=log]": { height: "auto !important", overflow: "visible !important", contain: "none !important" },
+            "a[href]": { color: "inherit", textDecoration: "none" },
+          },
           "a:focus-visible, button:focus-visible, [tabindex]:focus-visible": {
             outline: "2px solid currentColor",
             outlineOffset: 2,

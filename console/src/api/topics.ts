@@ -1,6 +1,20 @@
 /** What the service tells of as it happens, and what on the pages may be stale by it. */
 export const TOPICS: Record<string, string[]> = {
-  "run.changed": ["runs", "run", "today", "board", "jobs", "lanes", "faults", "fault", "bell", "triggers", "events"],
+  "run.changed": [
+    "runs",
+    "run",
+    "today",
+    "board",
+    "jobs",
+    "lanes",
+    "faults",
+    "fault",
+    "bell",
+    "triggers",
+    "events",
+    "deliveries",
+    "changes",
+  ],
   "step.changed": ["run"],
   "job.changed": ["jobs", "job", "schedules", "today", "board", "triggers", "changes"],
   "schedule.changed": ["schedules", "job"],

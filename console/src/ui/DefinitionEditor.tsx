@@ -6,6 +6,7 @@ import { DefinitionText } from "./DefinitionText";
 import { EditorNotes } from "./EditorNotes";
 import { Panel } from "./Panel";
 import { Trouble } from "./Trouble";
+import { useAsk } from "./useAsk";
 import { useEdited } from "./useEdited";
 
 /** How a definition is saved, as the hooks that save one give it. */
@@ -34,8 +35,16 @@ export function DefinitionEditor<T>({ title, thing, written, tag, save, onSaved,
     edited.forget();
     onSaved(body);
   };
+  const { ask, question } = useAsk();
+  const go = () => {
+    edited.forget();
+    onLeave();
+  };
+  const leave = () =>
+    changed ? ask({ title: `Throw away what you changed in ${thing}?`, deed: "Throw away", onYes: go }) : go();
   return (
     <Panel title={title}>
+      {question}
       <EditorNotes edited={edited} />
       <Trouble error={save.error} />
       <DefinitionText text={text} onChange={set} minLines={8} error={save.error} />
@@ -53,15 +62,7 @@ export function DefinitionEditor<T>({ title, thing, written, tag, save, onSaved,
         <Button onClick={redo} disabled={!mayRedo} title="Ctrl+Shift+Z">
           Redo
         </Button>
-        <Button
-          onClick={() => {
-            if (changed && !window.confirm("Throw away what you changed?")) return;
-            edited.forget();
-            onLeave();
-          }}
-        >
-          Cancel
-        </Button>
+        <Button onClick={leave}>Cancel</Button>
       </Box>
     </Panel>
   );

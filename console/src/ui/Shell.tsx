@@ -7,6 +7,7 @@ import { type ReactNode, useEffect, useRef, useState } from "react";
 import { ScrollRestoration, useLocation, useNavigationType } from "react-router";
 import { useLiveChanges } from "../api/live";
 import { SessionEnded } from "../features/signin/SessionEnded";
+import { DayIcon } from "./DayIcon";
 import { FindBar } from "./FindBar";
 import { Keys } from "./Keys";
 import { LeaveQuestion } from "./LeaveQuestion";
@@ -26,6 +27,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <Link href="#main" sx={SKIP} onClick={() => main.current?.focus()}>
         Skip to the page
       </Link>
+      <DayIcon />
       <Keys />
       <Side />
       <TopBar />

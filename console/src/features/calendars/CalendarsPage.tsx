@@ -5,6 +5,7 @@ import Typography from "@mui/material/Typography";
 import type { GridColDef } from "@mui/x-data-grid";
 import { Link } from "react-router";
 import type { Calendar } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
@@ -44,6 +45,7 @@ export function CalendarsPage() {
         )}
       </Box>
       <Trouble error={calendars.error} />
+      {calendars.isPending && <Coming />}
       {calendars.data?.length === 0 && (
         <Paper>
           <Empty

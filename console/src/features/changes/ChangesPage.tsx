@@ -2,11 +2,28 @@ import Link from "@mui/material/Link";
 import type { GridColDef } from "@mui/x-data-grid";
 import { Link as RouterLink } from "react-router";
 import type { Change } from "../../api/types";
-import { PagedTable } from "../../ui/PagedTable";
+import { useMe } from "../../ui/me";
+import { type ListFilter, PagedTable } from "../../ui/PagedTable";
 import { Time } from "../../ui/Time";
 
 /** Where a thing is shown whose changes are told of. */
 const PLACES: Record<string, string> = { job: "/jobs/", run: "/runs/", calendar: "/calendars/", roster: "/rosters/" };
+
+const KINDS = [
+  "job",
+  "schedule",
+  "run",
+  "calendar",
+  "roster",
+  "lane",
+  "hold",
+  "credential",
+  "team",
+  "member",
+  "person",
+  "token",
+  "notification",
+];
 
 const columns: GridColDef<Change>[] = [
   { field: "at", headerName: "When", width: 140, renderCell: ({ row }) => <Time at={row.at} /> },
@@ -36,11 +53,19 @@ const columns: GridColDef<Change>[] = [
 
 /** Who changed what? */
 export function ChangesPage() {
+  const me = useMe();
+  const filters: ListFilter[] = [
+    { name: "person", label: "Who" },
+    { name: "kind", label: "Of what kind", options: KINDS },
+    { name: "name", label: "To what" },
+    { name: "team", label: "Team", options: Object.keys(me.teams), none: "all teams" },
+  ];
   return (
     <PagedTable<Change>
       title="Changes"
       path="/api/v1/changes"
       columns={columns}
+      filters={filters}
       empty={{ title: "Nothing was changed", hint: "Whoever defines, starts, switches or lets in stands here." }}
     />
   );

@@ -7,6 +7,7 @@ import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import type { Credential } from "../../api/types";
 import { MONO } from "../../theme";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { useMe } from "../../ui/me";
 import { Time } from "../../ui/Time";
@@ -35,6 +36,7 @@ export function CredentialsPage() {
         )}
       </Box>
       <Trouble error={credentials.error} />
+      {credentials.isPending && <Coming />}
       {credentials.data?.length === 0 && (
         <Paper>
           <Empty

@@ -8,6 +8,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link as RouterLink, useSearchParams } from "react-router";
 import type { JournalEvent } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
@@ -62,6 +63,7 @@ export function EventsPage() {
         />
       </Box>
       <Trouble error={events.error} />
+      {events.isPending && <Coming />}
       {events.data && found.length === 0 && (
         <Paper>
           <Empty

@@ -6,6 +6,7 @@ import Switch from "@mui/material/Switch";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink, useSearchParams } from "react-router";
 import type { Fault } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
@@ -31,6 +32,7 @@ export function FaultsPage() {
         />
       </Box>
       <Trouble error={faults.error} />
+      {faults.isPending && <Coming />}
       {faults.data && found.length === 0 && (
         <Paper>
           <Empty

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useNavigate, useSearchParams } from "react-router";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Trouble } from "../../ui/Trouble";
 import { Filters } from "./Filters";
@@ -33,6 +34,7 @@ export function HistoryPage() {
       </Typography>
       <Filters filter={filter} onChange={change} />
       <Trouble error={runs.error} />
+      {runs.isPending && <Coming />}
       {runs.data && rows.length === 0 && (
         <Paper>
           <Empty

@@ -6,6 +6,7 @@ import Typography from "@mui/material/Typography";
 import type { GridColDef } from "@mui/x-data-grid";
 import { Link, useSearchParams } from "react-router";
 import type { JobSummary } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
@@ -78,6 +79,7 @@ export function JobsPage() {
         )}
       </Box>
       <Trouble error={jobs.error} />
+      {jobs.isPending && <Coming />}
       {jobs.data?.length === 0 && (
         <Paper>
           <Empty

@@ -85,14 +85,14 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
       <ActsAs value={draft.actsAs} onChange={(name) => onChange("actsAs", name)} />
       {isCommand && (
         <Choice
-          label="Raised"
+          label="Raised (runs as root)"
           value={draft.raised || "no"}
           options={["no", "yes"]}
-          help="yes: it is meant to run as the account that may do everything"
+          help="yes: the command may do anything on this host, whatever account the job acts as; it needs an administrator, and is written down with each run"
           onChange={(word) => onChange("raised", word === "no" ? "" : word)}
         />
       )}
-      {field("timeLimit", "Time limit", "ISO 8601, such as PT30M; empty for none")}
+      {field("timeLimit", "Time limit", "such as 30 min; empty for none")}
       <UnattendedFields draft={draft} onChange={onChange} gates={/^gates:/m.test(text)} />
       {isCommand && (
         <Folded title="What counts as a failure" open={OUTCOME.some(({ name }) => draft[name] !== "")}>
@@ -117,7 +117,7 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
       )}
       <Folded title="Outputs" open={outputs.length > 0 || draft.keepOutputs !== ""}>
         <PartList kind={OUTPUTS} parts={outputs} onEdit={onEdit} />
-        {field("keepOutputs", "Kept for", "ISO 8601, such as P90D; empty for ever", { size: "small" })}
+        {field("keepOutputs", "Kept for", "such as 90 days; empty for ever", { size: "small" })}
       </Folded>
       <LazyField
         live

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { useSearchParams } from "react-router";
 import type { Hold } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { useMe } from "../../ui/me";
 import { Time } from "../../ui/Time";
@@ -44,6 +45,7 @@ export function HoldsPage() {
         Work that is not to start for a while. Whoever wonders why nothing starts is told of it.
       </Typography>
       <Trouble error={holds.error ?? work.error} />
+      {holds.isPending && <Coming />}
       {holds.data?.length === 0 && (
         <Paper>
           <Empty

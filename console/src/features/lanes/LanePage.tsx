@@ -11,6 +11,7 @@ import { NotYet } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { CloseDialog } from "./CloseDialog";
 import { LaneAheadChart } from "./LaneAheadChart";
 import { LaneEditor } from "./LaneEditor";
 import { LaneHours } from "./LaneHours";
@@ -29,6 +30,7 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
   const { lane } = page;
   const work = useWorkLane(lane.name);
   const [editing, setEditing] = useState(false);
+  const [closing, setClosing] = useState(false);
   const mayWork = page.mayDo.includes("work-lanes");
   return (
     <>
@@ -51,13 +53,7 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
                 Open
               </Button>
             ) : (
-              <Button
-                variant="outlined"
-                onClick={() => {
-                  const why = window.prompt("Why is it closed? Who wonders is told it.");
-                  if (why !== null) work.mutate({ method: "PUT", part: "closure", body: { why } });
-                }}
-              >
+              <Button variant="outlined" onClick={() => setClosing(true)}>
                 Close
               </Button>
             )}
@@ -66,6 +62,16 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
       </Box>
       <Typography sx={{ mb: 2 }}>{lane.about || "Nobody has written down what it is for."}</Typography>
       <Trouble error={work.error} />
+      {closing && (
+        <CloseDialog
+          name={lane.name}
+          onClose={() => setClosing(false)}
+          onYes={(why) => {
+            setClosing(false);
+            work.mutate({ method: "PUT", part: "closure", body: { why } });
+          }}
+        />
+      )}
       {lane.closedBy && (
         <Note>
           Closed by {lane.closedBy}

@@ -6,6 +6,7 @@ import type { GridColDef } from "@mui/x-data-grid";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Lane } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
@@ -63,6 +64,7 @@ export function LanesPage() {
         )}
       </Box>
       <Trouble error={lanes.error} />
+      {lanes.isPending && <Coming />}
       {making && (
         <Box sx={{ mb: 2 }}>
           <LaneEditor

@@ -12,12 +12,14 @@ import { MONO } from "../../theme";
 import { Asked } from "../../ui/Asked";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { useAsk } from "../../ui/useAsk";
 
 /** Tokens with which programs and the command line act as me. */
 export function TokenList() {
   const tokens = useQuery({ queryKey: ["tokens"], queryFn: () => get<Token[]>("/api/v1/tokens") });
   const make = useCall<{ token: string }>("tokens");
   const revoke = useCall("tokens");
+  const { ask, question } = useAsk();
   const [name, setName] = useState("");
   const [days, setDays] = useState("90");
   return (
@@ -47,8 +49,12 @@ export function TokenList() {
                   color="error"
                   aria-label={`Revoke ${token.name}`}
                   onClick={() =>
-                    window.confirm(`Revoke the token ${token.name}? What uses it is refused from now on.`) &&
-                    revoke.mutate({ method: "DELETE", path: `/api/v1/tokens/${token.id}` })
+                    ask({
+                      title: `Revoke the token ${token.name}?`,
+                      deed: "Revoke it",
+                      text: "What uses it is refused from now on.",
+                      onYes: () => revoke.mutate({ method: "DELETE", path: `/api/v1/tokens/${token.id}` }),
+                    })
                   }
                 >
                   Revoke
@@ -94,6 +100,7 @@ export function TokenList() {
         </Button>
       </Box>
       <Trouble error={make.error ?? revoke.error} />
+      {question}
     </>
   );
 }

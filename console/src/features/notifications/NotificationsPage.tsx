@@ -16,6 +16,8 @@ import { SayPanel } from "../telling/SayPanel";
 
 const PATH = "/api/v1/deliveries";
 
+const STATES = ["waiting", "sent", "failed", "gathered"];
+
 const columns: GridColDef<Delivery>[] = [
   { field: "madeAt", headerName: "Written", width: 140, renderCell: ({ row }) => <Time at={row.madeAt} /> },
   {
@@ -60,7 +62,7 @@ function Again({ delivery }: { delivery: Delivery }) {
   const queries = useQueryClient();
   const again = useMutation({
     mutationFn: () => call("POST", `${PATH}/${delivery.id}/again`, {}),
-    onSettled: () => queries.invalidateQueries({ queryKey: [PATH] }),
+    onSettled: () => queries.invalidateQueries({ queryKey: ["deliveries"] }),
   });
   if (delivery.state !== "failed" && !(delivery.state === "waiting" && delivery.tries > 0)) return null;
   return (
@@ -98,6 +100,7 @@ export function NotificationsPage() {
           heading={false}
           path={PATH}
           columns={columns}
+          filters={[{ name: "state", label: "How far", options: STATES }]}
           empty={{
             title: "There is no message that you may see",
             hint: "Rules say who is told, and jobs by their notify key. Operators of a team see the messages about its jobs here.",

@@ -10,6 +10,7 @@ import { useMe } from "../../ui/me";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
 import { durationWords, millis } from "../../ui/times";
+import { useAsk } from "../../ui/useAsk";
 import { FoldersDialog } from "./FoldersDialog";
 import { ROLES } from "./usePeople";
 
@@ -18,6 +19,7 @@ export function TeamCard({ team }: { team: Team }) {
   const me = useMe();
   const may = team.mayDo.includes("manage-members");
   const change = useCall("teams", "me");
+  const { ask, question } = useAsk();
   const [person, setPerson] = useState("");
   const [role, setRole] = useState("viewer");
   const [folders, setFolders] = useState(false);
@@ -40,8 +42,12 @@ export function TeamCard({ team }: { team: Team }) {
                   color="error"
                   aria-label={`Remove ${name} from ${team.name}`}
                   onClick={() =>
-                    window.confirm(`Remove ${name} from ${team.name}?`) &&
-                    change.mutate({ method: "DELETE", path: path(name) })
+                    ask({
+                      title: `Remove ${name} from ${team.name}?`,
+                      deed: "Remove",
+                      text: "They no longer see its work. What they defined stays.",
+                      onYes: () => change.mutate({ method: "DELETE", path: path(name) }),
+                    })
                   }
                 >
                   Remove
@@ -81,6 +87,7 @@ export function TeamCard({ team }: { team: Team }) {
         {keptWords(team)}. {team.folders && `Its jobs may use ${team.folders.join(", ")}.`}
         {me.administrator && <Button onClick={() => setFolders(true)}>Folders</Button>}
       </Typography>
+      {question}
       {folders && <FoldersDialog team={team} onClose={() => setFolders(false)} />}
     </Panel>
   );

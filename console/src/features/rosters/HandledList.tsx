@@ -9,6 +9,7 @@ import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { useAsk } from "../../ui/useAsk";
 import { useForget, useHandled } from "./useRosters";
 
 /** Which records were handled already, and so are left out; one that is forgotten is handled again. */
@@ -16,13 +17,19 @@ export function HandledList({ roster, mayForget }: { roster: string; mayForget: 
   const [after, setAfter] = useState(0);
   const handled = useHandled(roster, after);
   const forget = useForget(roster);
+  const { ask, question } = useAsk();
   const records = handled.data?.body ?? [];
   const forgetOne = (key: string) => {
-    const question = key ? `Forget that ${key} was handled? It is handled again then.` : "Forget all of them?";
-    if (window.confirm(question)) forget.mutate(key);
+    ask({
+      title: key ? `Forget that ${key} was handled?` : "Forget all of them?",
+      deed: "Forget",
+      text: "What is forgotten is handled again with the next sweep.",
+      onYes: () => forget.mutate(key),
+    });
   };
   return (
     <Panel title="Handled already">
+      {question}
       <Trouble error={handled.error ?? forget.error} />
       {records.length === 0 && <Typography color="textSecondary">Nothing is remembered yet.</Typography>}
       {records.map((record) => (

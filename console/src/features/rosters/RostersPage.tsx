@@ -6,6 +6,7 @@ import type { GridColDef } from "@mui/x-data-grid";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import type { Roster } from "../../api/types";
+import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
@@ -51,6 +52,7 @@ export function RostersPage() {
         )}
       </Box>
       <Trouble error={rosters.error} />
+      {rosters.isPending && <Coming />}
       {making && (
         <Box sx={{ mb: 2 }}>
           <RosterEditor

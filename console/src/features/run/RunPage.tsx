@@ -55,7 +55,7 @@ function Run({ run }: { run: RunDetail }) {
           {run.kind === "sweep" && <SweepRows run={run} />}
           {run.items > 0 && <ItemList run={run} />}
           {run.kind !== "sweep" && run.state !== "waiting" && <OutputList run={run} />}
-          {run.kind !== "chain" && <RunLog key={run.number} run={run} />}
+          {run.kind !== "chain" && run.kind !== "sweep" && <RunLog key={run.number} run={run} />}
         </Box>
         <Box
           sx={{

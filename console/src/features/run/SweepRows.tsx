@@ -6,6 +6,7 @@ import { useState } from "react";
 import { Link as RouterLink } from "react-router";
 import type { RunDetail, SweepRow } from "../../api/types";
 import { MONO } from "../../theme";
+import { Coming } from "../../ui/Asked";
 import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
 import { StateMark } from "../../ui/StateMark";
@@ -29,7 +30,8 @@ export function SweepRows({ run }: { run: RunDetail }) {
     setAfter(0);
   };
   return (
-    <Panel title={`${total.toLocaleString("en")} rows of ${sweep.data?.roster ?? "the roster"}`}>
+    <Panel title={sweep.data ? `${total.toLocaleString("en")} rows of ${sweep.data.roster}` : "Rows"}>
+      {sweep.isPending && <Coming lines={3} />}
       <Trouble error={sweep.error ?? rows.error} />
       {run.state === "running" && (
         <LinearProgress
@@ -53,12 +55,14 @@ export function SweepRows({ run }: { run: RunDetail }) {
       {rows.data?.body.map((row) => (
         <Row key={row.place} row={row} />
       ))}
-      <Pager
-        after={after}
-        last={rows.data?.body.at(-1)?.place}
-        more={rows.data?.next !== undefined}
-        onMove={setAfter}
-      />
+      {(after > 0 || rows.data?.next !== undefined) && (
+        <Pager
+          after={after}
+          last={rows.data?.body.at(-1)?.place}
+          more={rows.data?.next !== undefined}
+          onMove={setAfter}
+        />
+      )}
     </Panel>
   );
 }

@@ -10,6 +10,7 @@ import { EditorNotes } from "../../ui/EditorNotes";
 import { MomentField } from "../../ui/MomentField";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
+import { useAsk } from "../../ui/useAsk";
 import { useEdited } from "../../ui/useEdited";
 import { useCalendars } from "../calendars/useCalendars";
 import { useSave } from "../jobs/useJobs";
@@ -50,10 +51,14 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
         },
       },
     );
-  const remove = () => {
-    if (window.confirm(`Take the schedule ${schedule} out of ${job.name}?`))
-      put(removeSchedule(job.definition, schedule));
-  };
+  const { ask, question } = useAsk();
+  const remove = () =>
+    ask({
+      title: `Remove the schedule ${schedule} of ${job.name}?`,
+      deed: "Remove it",
+      text: "It starts nothing any more. It stays in the job's revisions.",
+      onYes: () => put(removeSchedule(job.definition, schedule)),
+    });
   const names = (calendars.data ?? []).map((calendar) => calendar.name);
   const calendarField = (field: "calendar" | "except", label: string, none: string) => (
     <TextField
@@ -82,7 +87,7 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
         </Typography>
         {schedule && (
           <Button color="error" onClick={remove}>
-            Take out
+            Remove
           </Button>
         )}
         <Button onClick={() => navigate(`/jobs/${job.name}`)}>Cancel</Button>
@@ -100,6 +105,7 @@ export function ScheduleEditor({ job, tag, schedule, written }: Props) {
           Save
         </Button>
       </Box>
+      {question}
       <EditorNotes edited={edited} />
       <Trouble error={save.error} />
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" } }}>

@@ -3,6 +3,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
+import { Coming } from "../../ui/Asked";
 import { Trouble } from "../../ui/Trouble";
 import { FillStarter } from "./FillStarter";
 import { useStarters } from "./useStarters";
@@ -21,6 +22,7 @@ export function StartersPage() {
         Fill the blanks, look at the definition, bring it in. Its schedule begins off.
       </Typography>
       <Trouble error={starters.error} />
+      {starters.isPending && <Coming />}
       <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0, 1fr)" }}>
         {starters.data?.map((starter) => (
           <Paper key={starter.name} component="section" aria-label={starter.name} sx={{ p: 1.75 }}>

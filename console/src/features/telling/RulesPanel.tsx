@@ -9,6 +9,7 @@ import { Empty } from "../../ui/Empty";
 import { useMe } from "../../ui/me";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
+import { useAsk } from "../../ui/useAsk";
 import { useRetireTelling, useSaveTelling, useTellings, useTryChannel } from "./useTelling";
 
 const TITLES: Record<string, string> = {
@@ -127,6 +128,7 @@ function NewOne({ kind, onDone }: { kind: string; onDone: () => void }) {
 function One({ telling }: { telling: Telling }) {
   const [editing, setEditing] = useState(false);
   const retire = useRetireTelling();
+  const { ask, question } = useAsk();
   const tried = useTryChannel();
   if (editing) return <Editor telling={telling} onDone={() => setEditing(false)} />;
   return (
@@ -145,7 +147,14 @@ function One({ telling }: { telling: Telling }) {
             <Button
               color="error"
               disabled={retire.isPending}
-              onClick={() => window.confirm(`Retire ${telling.name}?`) && retire.mutate(telling)}
+              onClick={() =>
+                ask({
+                  title: `Retire ${telling.name}?`,
+                  deed: "Retire it",
+                  text: "Nobody is told by it any more. Its revisions stay.",
+                  onYes: () => retire.mutate(telling),
+                })
+              }
             >
               Retire
             </Button>
@@ -181,6 +190,7 @@ function One({ telling }: { telling: Telling }) {
         </Box>
       )}
       <Trouble error={retire.error ?? tried.error} />
+      {question}
     </Paper>
   );
 }

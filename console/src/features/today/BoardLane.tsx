@@ -50,6 +50,9 @@ export function BoardLane({
       const index = Math.max(0, Math.min(last, next));
       setMarked(index);
       if (row.runs[index]) show(row.runs[index]);
+    } else if (event.key === "Escape") {
+      setMarked(undefined);
+      onTip(undefined);
     } else if (event.key === "Enter") {
       navigate(marked === undefined ? `/jobs/${row.job}` : `/runs/${row.runs[marked].number}`);
     }

@@ -124,8 +124,8 @@ class AccessibleTest extends ConsolePages {
         page.navigate(service.url() + path);
         page.locator("main h1, main h2").first().waitFor();
         page.waitForLoadState(LoadState.LOAD);
-        Await.until("the page is there", () -> (Boolean)
-                page.evaluate("!document.querySelector('[aria-busy=true], .MuiSkeleton-root')"));
+        Await.until("the page is there", () ->
+                (Boolean) page.evaluate("!document.querySelector('[aria-busy=true], .MuiSkeleton-root')"));
     }
 
     @SuppressWarnings("unchecked")
@@ -162,8 +162,7 @@ class AccessibleTest extends ConsolePages {
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("History"))
                 .click();
         Browser.heading(page, "What happened").waitFor();
-        Await.until(
-                "the focus is at the beginning of the page",
-                () -> page.evaluate("document.activeElement.id").equals("main"));
+        Await.until("the focus is at the beginning of the page", () -> page.evaluate("document.activeElement.id")
+                .equals("main"));
     }
 }

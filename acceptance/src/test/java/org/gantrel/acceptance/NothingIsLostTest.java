@@ -113,9 +113,8 @@ class NothingIsLostTest extends ConsolePages {
     @DisplayName("a draft stays on the device over a closed tab, and is offered again")
     void draftsAreOffered() {
         Page page = editing("drafted");
-        Await.until(
-                "the draft is kept",
-                () -> (Boolean) page.evaluate("Object.keys(localStorage).some(key => key.endsWith('job drafted'))"));
+        Await.until("the draft is kept", () ->
+                (Boolean) page.evaluate("Object.keys(localStorage).some(key => key.endsWith('job drafted'))"));
         page.onDialog(asked -> asked.accept());
         page.reload();
         assertThat(page.getByText("were not saved and are kept on this device")).isVisible();
@@ -193,7 +192,8 @@ class NothingIsLostTest extends ConsolePages {
     @Test
     @DisplayName("keys belong to whoever types or chooses, not to the page")
     void keysBelongToWhoTypes() {
-        admin.bringIn("roster: keyed\nteam: revenue\ncolumns: [ route ]\nrows: [ { route: sound }, { route: north } ]\n")
+        admin.bringIn(
+                        "roster: keyed\nteam: revenue\ncolumns: [ route ]\nrows: [ { route: sound }, { route: north } ]\n")
                 .expect(200);
         Page page = page("/rosters/keyed");
         page.locator(".MuiDataGrid-cell[data-field=route]").first().click();

@@ -7,7 +7,6 @@ import static org.gantrel.acceptance.Browser.exactly;
 import static org.gantrel.acceptance.Browser.heading;
 import static org.gantrel.acceptance.Browser.option;
 
-import com.microsoft.playwright.Dialog;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
@@ -216,8 +215,10 @@ class WorkPagesTest extends ConsolePages {
                         .path("number")
                         .asLong());
         page.reload();
-        page.onDialog(Dialog::accept);
         button(page, "Forget").click();
+        page.getByRole(AriaRole.DIALOG)
+                .getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Forget"))
+                .click();
         assertThat(page.getByText("Nothing is remembered yet")).isVisible();
     }
 

@@ -24,9 +24,14 @@ class ChangeApi {
     @GetMapping
     ResponseEntity<List<ChangeView>> list(
             @AuthenticationPrincipal Caller caller,
+            @RequestParam(defaultValue = "") String person,
+            @RequestParam(defaultValue = "") String kind,
+            @RequestParam(defaultValue = "") String name,
+            @RequestParam(defaultValue = "") String team,
             @RequestParam(defaultValue = "50") int limit,
             @RequestParam(defaultValue = "9223372036854775807") long after) {
-        List<ChangeRecord> found = changes.before(caller, after, Paging.limit(limit) + 1);
+        List<ChangeRecord> found =
+                changes.before(caller, new Changes.Filter(person, kind, name, team), after, Paging.limit(limit) + 1);
         return Paging.page(found, limit, ChangeRecord::id, ChangeRecord::view);
     }
 }

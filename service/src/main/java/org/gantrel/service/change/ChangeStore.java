@@ -11,8 +11,21 @@ import org.springframework.transaction.annotation.Transactional;
 
 interface ChangeStore extends JpaRepository<ChangeRecord, Long> {
 
-    @Query("select c from ChangeRecord c where c.id < :before and (:all = true or c.team in :teams) order by c.id desc")
-    List<ChangeRecord> before(long before, boolean all, Collection<String> teams, Limit limit);
+    /** An empty part of the filter lets everything through. */
+    @Query(
+            """
+            select c from ChangeRecord c where c.id < :before and (:all = true or c.team in :teams)
+            and (:person = '' or c.person = :person) and (:kind = '' or c.kind = :kind)
+            and (:name = '' or c.name = :name) and (:team = '' or c.team = :team) order by c.id desc""")
+    List<ChangeRecord> before(
+            long before,
+            boolean all,
+            Collection<String> teams,
+            String person,
+            String kind,
+            String name,
+            String team,
+            Limit limit);
 
     @Modifying
     @Transactional

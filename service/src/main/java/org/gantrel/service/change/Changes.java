@@ -50,11 +50,22 @@ public class Changes implements ChangeLog {
         }
     }
 
-    List<ChangeRecord> before(Caller caller, long before, int limit) {
+    /** What is looked for; an empty part lets everything through. */
+    record Filter(String person, String kind, String name, String team) {}
+
+    List<ChangeRecord> before(Caller caller, Filter filter, long before, int limit) {
         List<String> teams = caller.roles().entrySet().stream()
                 .filter(entry -> Deed.SEE_CHANGES.allowedTo(entry.getValue()))
                 .map(Map.Entry::getKey)
                 .toList();
-        return store.before(before, caller.administrator(), teams, Limit.of(limit));
+        return store.before(
+                before,
+                caller.administrator(),
+                teams,
+                filter.person(),
+                filter.kind(),
+                filter.name(),
+                filter.team(),
+                Limit.of(limit));
     }
 }
