@@ -39,7 +39,7 @@ export function SilenceCards({ silences, zone }: { silences: Silence[]; zone: st
               to={`/jobs/${each.job}`}
               underline="hover"
               color="text.primary"
-              sx={{ fontWeight: 650, fontSize: "0.9rem" }}
+              sx={{ fontWeight: 650, fontSize: "0.9rem", overflowWrap: "anywhere" }}
             >
               {each.job} is silent
             </Link>

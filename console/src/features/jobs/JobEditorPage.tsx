@@ -1,8 +1,9 @@
-import { useParams } from "react-router";
+import { useParams, useSearchParams } from "react-router";
 import { NotYet } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
 import { useMe } from "../../ui/me";
 import { ReadOnly } from "../../ui/ReadOnly";
+import { NEW_CHAIN } from "../chain/chainDraft";
 import { NEW_TASK } from "./draft";
 import { JobEditor } from "./JobEditor";
 import { useJob } from "./useJobs";
@@ -11,6 +12,7 @@ import { useJob } from "./useJobs";
 export function JobEditorPage() {
   const { name = "" } = useParams();
   const me = useMe();
+  const [address] = useSearchParams();
   const job = useJob(name);
   if (name && !job.data) return <NotYet query={job} />;
   const known = job.data?.body;
@@ -30,5 +32,12 @@ export function JobEditorPage() {
   if (!name && !Object.values(me.teams).some((deeds) => deeds.includes("define-jobs"))) {
     return <Empty title="You may not make jobs" hint="Editors of a team may; a manager of the team makes you one." />;
   }
-  return <JobEditor key={name} name={name} written={job.data?.body.definition ?? NEW_TASK} tag={job.data?.tag} />;
+  return (
+    <JobEditor
+      key={name}
+      name={name}
+      written={job.data?.body.definition ?? (address.has("chain") ? NEW_CHAIN : NEW_TASK)}
+      tag={job.data?.tag}
+    />
+  );
 }

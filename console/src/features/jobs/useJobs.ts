@@ -3,6 +3,7 @@ import { useNavigate } from "react-router";
 import { call, get, withQuery } from "../../api/client";
 import type { Job, JobSummary, Rehearsal, Run } from "../../api/types";
 import { useSaveDefinition } from "../../api/useSaveDefinition";
+import { dropAllUnsaved } from "../../ui/unsaved";
 
 export function useJobs(text: string, team: string) {
   return useQuery({
@@ -50,7 +51,11 @@ export function useStart(job: string) {
       skipGates?: boolean;
       key: string;
     }) => call<Run>("POST", `/api/v1/jobs/${job}/runs`, start, { "Idempotency-Key": key }),
-    onSuccess: ({ body }) => navigate(`/runs/${body.number}`),
+    onSuccess: ({ body }) => {
+      // what was typed has become a run
+      dropAllUnsaved();
+      navigate(`/runs/${body.number}`);
+    },
   });
 }
 

@@ -56,7 +56,7 @@ function Card({ attention, zone }: { attention: Attention; zone: string }) {
         to={`/runs/${run.number}`}
         underline="hover"
         color="text.primary"
-        sx={{ fontWeight: 650, fontSize: "0.9rem" }}
+        sx={{ fontWeight: 650, fontSize: "0.9rem", overflowWrap: "anywhere" }}
       >
         {outage ? `${also.length + 1} starts were missed` : run.job}
         {!outage && values.length > 0 && ` · ${values.join(", ")}`}

@@ -43,7 +43,7 @@ function Card({ deadline, zone }: { deadline: Deadline; zone: string }) {
         to={deadline.run ? `/runs/${deadline.run}` : `/jobs/${deadline.job}`}
         underline="hover"
         color="text.primary"
-        sx={{ fontWeight: 650, fontSize: "0.9rem" }}
+        sx={{ fontWeight: 650, fontSize: "0.9rem", overflowWrap: "anywhere" }}
       >
         {deadline.job} {late ? "is late" : "will be late"}
         {deadline.late && ` by ${durationWords(millis(deadline.late))}`}

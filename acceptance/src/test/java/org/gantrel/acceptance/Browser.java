@@ -106,6 +106,14 @@ final class Browser implements AutoCloseable {
         return page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setName(name));
     }
 
+    /** Writes a text into an editor of definitions, in place of what stands there, as somebody who types and pastes. */
+    static void write(Locator editor, String text) {
+        editor.click();
+        editor.press("Control+a");
+        editor.press("Delete");
+        editor.page().keyboard().insertText(text);
+    }
+
     /** What stands in an editor of definitions, as far as it is in view. */
     static String linesOf(Locator editor) {
         return (String) editor.evaluate(

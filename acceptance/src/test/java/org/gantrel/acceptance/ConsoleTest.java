@@ -174,10 +174,10 @@ class ConsoleTest extends ConsolePages {
         assertThat(page.getByText("every weekday at 06:45").last()).isVisible();
         Locator yaml = page.getByLabel("Definition as YAML");
         saysMore(page, yaml);
-        yaml.fill(Browser.linesOf(yaml).replace("task: made-here", "task: made-here\ntiem-limit: PT1M"));
+        Browser.write(yaml, Browser.linesOf(yaml).replace("task: made-here", "task: made-here\ntiem-limit: PT1M"));
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("unknown key; did you mean 'time-limit'?");
-        yaml.fill(Browser.linesOf(yaml).replace("tiem-limit", "time-limit"));
+        Browser.write(yaml, Browser.linesOf(yaml).replace("tiem-limit", "time-limit"));
         button(page, "Save").click();
         assertThat(heading(page, "made-here")).isVisible();
         assertThat(page.getByText("task of revenue, revision 1")).isVisible();
@@ -310,7 +310,7 @@ class ConsoleTest extends ConsolePages {
     void schedulesAndCalendars() {
         int year = LocalDate.now().getYear() + 1;
         Page page = page("/new-calendar");
-        page.getByLabel("Definition as YAML").fill("calendar: closing-days\nteam: revenue\ndays: none\n");
+        Browser.write(page.getByLabel("Definition as YAML"), "calendar: closing-days\nteam: revenue\ndays: none\n");
         button(page, String.valueOf(year))
                 .or(page.getByLabel("Year " + year))
                 .first()
@@ -354,7 +354,7 @@ class ConsoleTest extends ConsolePages {
             assertThat(wide).as(path).isLessThanOrEqualTo(400);
         }
         Page page = page("/calendars/days-off/edit");
-        page.getByLabel("Definition as YAML").fill("calendar: days-off\nteam: revenue\ndays: none\n");
+        Browser.write(page.getByLabel("Definition as YAML"), "calendar: days-off\nteam: revenue\ndays: none\n");
         page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Jobs"))
                 .click();
         assertThat(page.getByRole(AriaRole.DIALOG)).containsText("what you changed in calendar days-off");
@@ -362,7 +362,7 @@ class ConsoleTest extends ConsolePages {
         assertThat(page).hasURL(Pattern.compile("/calendars/days-off/edit"));
         button(page, "Undo").click();
         assertThat(button(page, "Save")).isDisabled();
-        page.getByLabel("Definition as YAML").fill("calendar: days-off\nteam: revenue\ndays: sometimes\n");
+        Browser.write(page.getByLabel("Definition as YAML"), "calendar: days-off\nteam: revenue\ndays: sometimes\n");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("'sometimes': every day, weekdays, weekends");
         assertThat(button(page, "Save")).isDisabled();
     }

@@ -183,7 +183,7 @@ class WorkPagesTest extends ConsolePages {
     void looksAhead() {
         Page page = page("/new-job");
         Locator yaml = page.getByLabel("Definition as YAML");
-        yaml.fill("task: ask-nobody\nteam: revenue\ndoes: { request: \"http://127.0.0.1:1/\" }\n");
+        Browser.write(yaml, "task: ask-nobody\nteam: revenue\ndoes: { request: \"http://127.0.0.1:1/\" }\n");
         button(page, "Save").click();
         assertThat(heading(page, "ask-nobody")).isVisible();
         assertThat(page.getByRole(AriaRole.NOTE)).containsText("nothing answers at 127.0.0.1:1");
@@ -195,16 +195,16 @@ class WorkPagesTest extends ConsolePages {
         Page page = page("/rosters");
         button(page, "New roster").click();
         Locator yaml = page.getByLabel("Definition as YAML");
-        yaml.fill(
+        Browser.write(yaml, 
                 "roster: once-only\nteam: revenu\ncolumns: [ route ]\nkey: [ route ]\nrows: [ { route: skarholm } ]\n");
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no team 'revenu'");
-        yaml.fill(Browser.linesOf(yaml).replace("revenu\n", "revenue\n"));
+        Browser.write(yaml, Browser.linesOf(yaml).replace("revenu\n", "revenue\n"));
         button(page, "Save").click();
         assertThat(heading(page, "once-only")).isVisible();
         assertThat(page.getByText("Nothing is remembered yet")).isVisible();
         button(page, "Edit the definition").click();
-        yaml.fill(Browser.linesOf(yaml) + "about: every record once\n");
+        Browser.write(yaml, Browser.linesOf(yaml) + "about: every record once\n");
         button(page, "Save").click();
         assertThat(page.getByText("roster of revenue, revision 2")).isVisible();
         service.ended(
