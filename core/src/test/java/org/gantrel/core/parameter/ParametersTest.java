@@ -52,6 +52,27 @@ class ParametersTest {
     }
 
     @Test
+    @DisplayName("say what their defaults are for a start at some time, and what day that is")
+    void sayTheirDefaults() {
+        assertThat(PARAMETERS.defaultsAt(PLANNED))
+                .containsEntry("day", new Parameters.Default("2026-11-23", "the day before"))
+                .containsEntry("limit", new Parameters.Default("10", ""))
+                .doesNotContainKey("route");
+        assertThat(new Parameters(List.of(
+                                parameter("from", ParameterType.DATE, "${planned.date}"),
+                                parameter("until", ParameterType.DATE, "${planned.date + days(3)}"),
+                                parameter("fixed", ParameterType.DATE, "2026-01-01"),
+                                parameter("wrong", ParameterType.NUMBER, "${planned.date}"),
+                                parameter("after", ParameterType.TEXT, "since ${from}")))
+                        .defaultsAt(PLANNED))
+                .containsExactly(
+                        Map.entry("from", new Parameters.Default("2026-11-24", "the day of the start")),
+                        Map.entry("until", new Parameters.Default("2026-11-27", "3 days after")),
+                        Map.entry("fixed", new Parameters.Default("2026-01-01", "")),
+                        Map.entry("after", new Parameters.Default("since 2026-11-24", "")));
+    }
+
+    @Test
     @DisplayName("bring values into one form")
     void bringValuesIntoOneForm() {
         assertThat(PARAMETERS.resolve(

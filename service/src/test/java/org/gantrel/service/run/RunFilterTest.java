@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -30,6 +31,17 @@ class RunFilterTest {
                 .containsEntry("since", Instant.parse("2026-11-23T06:00:00Z"))
                 .containsEntry("text0", "50")
                 .containsEntry("text1", "done");
+    }
+
+    @Test
+    @DisplayName("leaves the rows of sweeps out where they are not wanted, and only then")
+    void leavesRowsOut() {
+        Map<String, Object> values = new HashMap<>();
+        assertThat(RunFilter.of(Map.of("rows", "no")).conditions(values)).contains("r.cause <> :row");
+        assertThat(values).containsEntry("row", CauseKind.SWEEP);
+        assertThat(RunFilter.of(Map.of("rows", "yes")).conditions(new HashMap<>()))
+                .isEmpty();
+        assertThatThrownBy(() -> RunFilter.of(Map.of("rows", "some"))).hasMessageContaining("rows: 'some': yes, or no");
     }
 
     @Test
