@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from "vitest";
-import { call, get, keepCsrf, Refused, withQuery } from "./client";
+import { call, get, getAll, isPassing, keepCsrf, Refused, withQuery } from "./client";
+import { sessionBegan, sessionLeft } from "./session";
 
 type Sent = { path: string; init: RequestInit };
 
@@ -45,6 +46,52 @@ describe("A call of the console", () => {
       message: "two things",
       problems: [{ field: "day", message: "is no date" }],
     });
+  });
+
+  it("whose answer is no JSON is one that nobody answered, and may be made again", async () => {
+    for (const [status, text] of [
+      [200, "<html>sign in to the network</html>"],
+      [503, "<html>busy</html>"],
+    ] as const) {
+      vi.stubGlobal("fetch", async () => new Response(text, { status }));
+      const refused = await get("/a").catch((error: unknown) => error);
+      expect(refused).toMatchObject({ message: expect.stringContaining("does not answer") });
+      expect(isPassing(refused)).toBe(true);
+    }
+    answering(404, { detail: "no such thing" });
+    expect(isPassing(await get("/a").catch((error: unknown) => error))).toBe(false);
+  });
+
+  it("that a session's end turned down waits for somebody to sign in again, and is made once more", async () => {
+    sessionBegan();
+    let ended = true;
+    vi.stubGlobal("fetch", async () =>
+      ended ? new Response('{"detail":"not signed in"}', { status: 401 }) : new Response('"done"', { status: 200 }),
+    );
+    const answers = [get("/a"), get("/b")];
+    await new Promise((resolve) => setTimeout(resolve));
+    ended = false;
+    sessionBegan();
+    expect(await Promise.all(answers)).toEqual(["done", "done"]);
+    ended = true;
+    const last = get("/c").catch((error: unknown) => error);
+    await new Promise((resolve) => setTimeout(resolve));
+    sessionLeft();
+    expect(await last).toMatchObject({ status: 401 });
+    // whoever is not signed in is told at once
+    await expect(get("/d")).rejects.toMatchObject({ status: 401 });
+  });
+
+  it("for all of a list goes on from page to page", async () => {
+    const pages: Record<string, [unknown[], string | undefined]> = {
+      "/jobs": [[1, 2], "/jobs?after=2"],
+      "/jobs?after=2": [[3], undefined],
+    };
+    vi.stubGlobal("fetch", async (path: string) => {
+      const [body, next] = pages[path];
+      return new Response(JSON.stringify(body), next ? { headers: { Link: `<${next}>; rel="next"` } } : undefined);
+    });
+    expect(await getAll("/jobs")).toEqual([1, 2, 3]);
   });
 
   it("that nobody answers says so in words", async () => {

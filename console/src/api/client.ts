@@ -79,6 +79,21 @@ export async function get<T>(path: string): Promise<T> {
   return (await call<T>("GET", path)).body;
 }
 
+/** So many things of a list are read at most. */
+const MOST_LISTED = 5_000;
+
+/** All of a list that comes in pages, as far as it is not endless. */
+export async function getAll<T>(path: string): Promise<T[]> {
+  const all: T[] = [];
+  let next: string | undefined = path;
+  while (next && all.length < MOST_LISTED) {
+    const page: Answer<T[]> = await call<T[]>("GET", next);
+    all.push(...page.body);
+    next = page.next;
+  }
+  return all;
+}
+
 /** A path with its parameters, the empty ones left out. */
 export function withQuery(path: string, parameters: Record<string, string | number | undefined>): string {
   const query = new URLSearchParams();

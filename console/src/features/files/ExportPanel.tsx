@@ -4,7 +4,7 @@ import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { call, get } from "../../api/client";
+import { get, getAll } from "../../api/client";
 import { Choice } from "../../ui/Choice";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
@@ -14,17 +14,7 @@ const NOUNS = ["calendars", "lanes", "rosters", "tellings", "jobs"];
 
 type Named = { name: string; team: string; kind?: string };
 
-/** All of a kind, a page after the other. */
-async function all(noun: string): Promise<Named[]> {
-  const found: Named[] = [];
-  let path: string | undefined = noun === "jobs" ? "/api/v1/jobs?limit=500" : `/api/v1/${noun}`;
-  while (path) {
-    const answer: { body: Named[]; next?: string } = await call<Named[]>("GET", path);
-    found.push(...answer.body);
-    path = answer.next;
-  }
-  return found;
-}
+const all = (noun: string) => getAll<Named>(noun === "jobs" ? "/api/v1/jobs?limit=500" : `/api/v1/${noun}`);
 
 function save(name: string, text: string) {
   const address = URL.createObjectURL(new Blob([text], { type: "application/yaml" }));

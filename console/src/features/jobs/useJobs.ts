@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useNavigate } from "react-router";
-import { call, get, withQuery } from "../../api/client";
+import { call, get, getAll, withQuery } from "../../api/client";
 import type { Job, JobSummary, Rehearsal, Run } from "../../api/types";
 import { useSaveDefinition } from "../../api/useSaveDefinition";
 import { dropAllUnsaved } from "../../ui/unsaved";
@@ -8,7 +8,7 @@ import { dropAllUnsaved } from "../../ui/unsaved";
 export function useJobs(text: string, team: string) {
   return useQuery({
     queryKey: ["jobs", text, team],
-    queryFn: () => get<JobSummary[]>(withQuery("/api/v1/jobs", { q: text, team, limit: 500 })),
+    queryFn: () => getAll<JobSummary>(withQuery("/api/v1/jobs", { q: text, team, limit: 500 })),
     placeholderData: (before) => before,
   });
 }

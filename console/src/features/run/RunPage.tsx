@@ -46,7 +46,11 @@ function Run({ run }: { run: RunDetail }) {
         sx={{
           display: "grid",
           gap: 2,
-          gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: chain ? "minmax(0, 1fr)" : "minmax(0, 1fr) 320px" },
+          gridTemplateColumns: {
+            xs: "minmax(0, 1fr)",
+            lg: chain ? "minmax(0, 1fr)" : "minmax(0, 1fr) 320px",
+            xl: chain ? "minmax(0, 1fr)" : "minmax(0, 1fr) 440px",
+          },
         }}
       >
         <Box sx={{ display: "grid", gap: 2, alignContent: "start", minWidth: 0 }}>

@@ -46,6 +46,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("chain")) {
             ChainBench.run(data.resolve("chain"));
         }
+        if (wanted.isEmpty() || wanted.contains("console")) {
+            ConsoleBench.run(Files.createDirectories(data.resolve("console")));
+        }
         if (wanted.isEmpty() || wanted.contains("graph")) {
             GraphBench.run(data.resolve("graph"));
         }
