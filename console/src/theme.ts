@@ -59,7 +59,7 @@ export function themeFor(mode: "light" | "dark") {
     typography: {
       fontFamily: SANS,
       fontSize: 13.5,
-      h1: { fontSize: "1.25rem", fontWeight: 650, lineHeight: 1.35 },
+      h1: { fontSize: "1.25rem", fontWeight: 650, lineHeight: 1.35, overflowWrap: "anywhere" },
       h2: { fontSize: "0.95rem", fontWeight: 650 },
       h3: { fontSize: "0.72rem", fontWeight: 700, letterSpacing: "0.09em", textTransform: "uppercase" },
       button: { textTransform: "none", fontWeight: 600 },

@@ -18,6 +18,8 @@ export function fitness(text: string, words: string[]): number {
 
 /** The things that fit, the best first; names count for more than what is said of them. */
 export function best<T>(things: T[], words: string[], name: (thing: T) => string, about: (thing: T) => string): T[] {
+  // with nothing asked for they stand as they always do
+  if (words.length === 0) return things;
   return things
     .map((thing) => ({
       thing,
