@@ -31,7 +31,7 @@ public final class LocalHands implements Hands {
 
     @Override
     public Entry look(String file) throws IOException {
-        Path real = reach.real(file);
+        Path real = file(file);
         try (Folder folder = Folder.enter(real.getParent())) {
             BasicFileAttributes found = folder.look(real.getFileName())
                     .filter(BasicFileAttributes::isRegularFile)
@@ -42,10 +42,19 @@ public final class LocalHands implements Hands {
 
     @Override
     public InputStream open(String file) throws IOException {
-        Path real = reach.real(file);
+        Path real = file(file);
         try (Folder folder = Folder.enter(real.getParent())) {
             return Channels.newInputStream(folder.read(real.getFileName()));
         }
+    }
+
+    /** The real path of what may be a file; the root of all is none. */
+    private Path file(String given) throws IOException {
+        Path real = reach.real(given);
+        if (real.getParent() == null) {
+            throw new NoSuchFileException(given);
+        }
+        return real;
     }
 
     @Override
