@@ -22,7 +22,9 @@ class ConsoleCallsTest extends OneService {
         JsonNode found = admin.get("/api/v1/installation").expect(200).body();
         assertThat(found.path("version").asString()).matches("\\d+\\.\\d+\\.\\d+.*");
         assertThat(found.path("engine").asString()).isEqualTo("up");
-        assertThat(found.path("freeBytes").asLong()).isPositive().isLessThanOrEqualTo(found.path("totalBytes").asLong());
+        assertThat(found.path("freeBytes").asLong())
+                .isPositive()
+                .isLessThanOrEqualTo(found.path("totalBytes").asLong());
         assertThat(found.path("counts").path("teams").asInt()).isPositive();
         JsonNode port = found.path("settings")
                 .valueStream()
@@ -30,7 +32,9 @@ class ConsoleCallsTest extends OneService {
                 .findFirst()
                 .orElseThrow();
         assertThat(port.path("from").asString()).isEqualTo("--port");
-        assertThat(names(found.path("settings"), "name")).contains("zone", "runs-at-once").doesNotContain("mail-password");
+        assertThat(names(found.path("settings"), "name"))
+                .contains("zone", "runs-at-once")
+                .doesNotContain("mail-password");
         assertThat(found.toString()).doesNotContain(Service.PASSWORD);
     }
 
@@ -38,7 +42,9 @@ class ConsoleCallsTest extends OneService {
     @DisplayName("say what is wrong with a definition while it is written, all at once, at its lines, and keep nothing")
     void definitionChecks() {
         String text = "task: half-done\nteam: revenue\ntiem-limit: 5\ndoes: { comand: [ x ] }\n";
-        JsonNode wrong = admin.post("/api/v1/definition-checks", Map.of("definition", text)).expect(200).body();
+        JsonNode wrong = admin.post("/api/v1/definition-checks", Map.of("definition", text))
+                .expect(200)
+                .body();
         assertThat(wrong.size()).isGreaterThanOrEqualTo(2);
         assertThat(names(wrong, "message")).anyMatch(message -> message.contains("did you mean 'time-limit'"));
         assertThat(wrong.get(0).path("line").asInt()).isPositive();
@@ -57,12 +63,15 @@ class ConsoleCallsTest extends OneService {
     void changes() {
         admin.bringIn(work.task("changed-one", "\"true\"", "")).expect(200);
         admin.bringIn(work.task("changed-two", "\"true\"", "")).expect(200);
-        JsonNode one = admin.get("/api/v1/changes?kind=job&name=changed-one").expect(200).body();
+        JsonNode one = admin.get("/api/v1/changes?kind=job&name=changed-one")
+                .expect(200)
+                .body();
         assertThat(names(one, "name")).isNotEmpty().containsOnly("changed-one");
         assertThat(admin.get("/api/v1/changes?person=nobody-like-that").body()).isEmpty();
         assertThat(names(admin.get("/api/v1/changes?team=revenue&kind=job").body(), "kind"))
                 .containsOnly("job");
-        assertThat(gantrel("change", "list", "--kind", "job", "--name", "changed-two").out())
+        assertThat(gantrel("change", "list", "--kind", "job", "--name", "changed-two")
+                        .out())
                 .contains("changed-two")
                 .doesNotContain("changed-one");
     }
@@ -102,7 +111,8 @@ class ConsoleCallsTest extends OneService {
             last = admin.start("looks", Map.of());
             service.ended(admin, last);
         }
-        JsonNode history = admin.get("/api/v1/runs/" + last + "/items/history").expect(200).body();
+        JsonNode history =
+                admin.get("/api/v1/runs/" + last + "/items/history").expect(200).body();
         assertThat(names(history.path("root"), "state")).hasSize(3).containsOnly("failed");
         assertThat(history.path("nowhere").get(0).path("run").asLong()).isEqualTo(last);
         assertThat(names(history.path("nowhere"), "state")).containsOnly("failed");
@@ -112,14 +122,18 @@ class ConsoleCallsTest extends OneService {
     @DisplayName("say what a default is today, and how the day goes with its night")
     void defaultsAndNight() {
         admin.bringIn(work.task(
-                        "by-day", "\"true\"", "parameters: { day: { type: date, default: \"${planned.date - days(1)}\" } }"))
+                        "by-day",
+                        "\"true\"",
+                        "parameters: { day: { type: date, default: \"${planned.date - days(1)}\" } }"))
                 .expect(200);
-        JsonNode parameter = admin.get("/api/v1/jobs/by-day").body().path("parameters").get(0);
+        JsonNode parameter =
+                admin.get("/api/v1/jobs/by-day").body().path("parameters").get(0);
         assertThat(parameter.path("now").asString()).matches("\\d{4}-\\d{2}-\\d{2}");
         assertThat(parameter.path("nowWords").asString()).isEqualTo("the day before");
         JsonNode day = admin.get("/api/v1/today").body();
         JsonNode night = admin.get("/api/v1/today?since=night").body();
-        assertThat(night.path("from").asString()).isLessThanOrEqualTo(day.path("from").asString());
+        assertThat(night.path("from").asString())
+                .isLessThanOrEqualTo(day.path("from").asString());
         admin.get("/api/v1/today?since=ever").expect(422);
     }
 

@@ -195,7 +195,8 @@ class WorkPagesTest extends ConsolePages {
         Page page = page("/rosters");
         button(page, "New roster").click();
         Locator yaml = page.getByLabel("Definition as YAML");
-        Browser.write(yaml, 
+        Browser.write(
+                yaml,
                 "roster: once-only\nteam: revenu\ncolumns: [ route ]\nkey: [ route ]\nrows: [ { route: skarholm } ]\n");
         button(page, "Save").click();
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no team 'revenu'");

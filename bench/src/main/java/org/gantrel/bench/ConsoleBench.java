@@ -95,7 +95,7 @@ final class ConsoleBench {
                         + "; i++) print \"line \" i \" of many that say nothing much\" }'\n");
         String jobs = IntStream.range(0, JOBS)
                 .mapToObj(i -> "task: job-" + i + "\nteam: bench\nabout: One of many\ndoes: { command: [ \"true\" ] }\n"
-                        + "schedules: [ { name: daily, when: \"every day at 0" + i % 10 + ":" + 10 + i % 50
+                        + "schedules: [ { name: daily, when: \"every day at 0" + i % 10 + ":" + (10 + i % 50)
                         + "\", zone: UTC } ]\n")
                 .collect(Collectors.joining("---\n"));
         String talk = "---\ntask: talk\nteam: bench\ndoes: { command: [ /bin/sh, " + script + " ] }\n";

@@ -36,6 +36,8 @@ public enum EventType {
     ROW_FOUND("row.found", About.QUERY, "A query found a row that it did not find at the last look.", Fields.ROW),
     CALENDAR_CHANGED("calendar.changed", About.TEAM, "A calendar was changed.", Fields.THING),
     LANE_CHANGED("lane.changed", About.TEAM, "A lane was changed, widened, closed or opened.", Fields.THING),
+    LANE_CROWDED(
+            "lane.crowded", About.TEAM, "A run has waited for a place in a lane for ten minutes on end.", Fields.THING),
     CREDENTIAL_CHANGED("credential.changed", About.TEAM, "A credential was changed.", Fields.THING),
     CREDENTIAL_EXPIRING("credential.expiring", About.TEAM, "A credential ends soon.", Fields.THING),
     SERVICE_STARTED("service.started", About.INSTALLATION, "The service started.", Fields.NOTE),
@@ -129,6 +131,13 @@ public enum EventType {
     /** By what the journal calls it; nothing for what the journal holds for the service's own use. */
     public static Optional<EventType> ofType(String type) {
         return type.startsWith(PREFIX) ? of(type.substring(PREFIX.length())) : Optional.empty();
+    }
+
+    /** Whether a text is a type, or what some types begin with and a star, such as {@code run.*}. */
+    public static boolean isOne(String text) {
+        return text.endsWith(".*")
+                ? words().stream().anyMatch(word -> word.startsWith(text.substring(0, text.length() - 1)))
+                : words().contains(text);
     }
 
     public static List<String> words() {

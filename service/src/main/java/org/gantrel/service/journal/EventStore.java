@@ -6,7 +6,6 @@ import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
-import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 
 interface EventStore extends JpaRepository<EventRecord, Long> {
@@ -20,14 +19,6 @@ interface EventStore extends JpaRepository<EventRecord, Long> {
 
     @Query("select e.runNumber from EventRecord e where e.runNumber in :runs and e.position > :read")
     List<Long> unread(Collection<Long> runs, long read);
-
-    @Modifying
-    @Query(
-            """
-            delete from EventRecord e where e.position in
-            (select o.position from EventRecord o where o.at < :before and o.position <= :upTo order by o.position
-            limit :most)""")
-    int thin(Instant before, long upTo, int most);
 
     @Query("select e from EventRecord e where e.position > :after and e.position <= :upTo order by e.position")
     List<EventRecord> between(long after, long upTo, Limit limit);

@@ -4,6 +4,7 @@ import jakarta.persistence.EntityManager;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
@@ -127,26 +128,52 @@ public class Journal {
         bells.add(bell);
     }
 
+    /**
+     * Which events go.
+     *
+     * @param only what their types begin with; empty for all
+     * @param but what types begin with that stay; they have a length of their own
+     */
+    public record Going(String only, Collection<String> but, Instant before) {}
+
     /** Lets go of events that are older, and that every reader who keeps its place has read; says how many. */
-    public int thin(Instant before, int batch, Runnable between) {
+    public int thin(Going going, int batch, Runnable between) {
         long read = cursors.findAll().stream()
                 .mapToLong(CursorRecord::position)
                 .min()
                 .orElse(complete());
         int gone = 0;
-        int some = thinSome(before, read, batch);
+        int some = thinSome(going, read, batch);
         while (some > 0) {
             gone += some;
             between.run();
-            some = thinSome(before, read, batch);
+            some = thinSome(going, read, batch);
         }
         return gone;
     }
 
-    private int thinSome(Instant before, long upTo, int most) {
+    private int thinSome(Going going, long upTo, int most) {
         // the last one stays, so that positions go on from where they were
-        return Optional.ofNullable(
-                        transaction.execute(status -> store.thin(before, Math.min(upTo, complete() - 1), most)))
+        long last = Math.min(upTo, complete() - 1);
+        List<String> but = List.copyOf(going.but());
+        var jpql =
+                new StringBuilder("delete from EventRecord e where e.position in (select o.position from EventRecord o"
+                        + " where o.at < :before and o.position <= :last and o.type like :only");
+        for (int i = 0; i < but.size(); i++) {
+            jpql.append(" and o.type not like :but").append(i);
+        }
+        jpql.append(" order by o.position limit :most)");
+        return Optional.ofNullable(transaction.execute(status -> {
+                    var query = entities.createQuery(jpql.toString())
+                            .setParameter("before", going.before())
+                            .setParameter("last", last)
+                            .setParameter("only", going.only() + "%")
+                            .setParameter("most", most);
+                    for (int i = 0; i < but.size(); i++) {
+                        query.setParameter("but" + i, but.get(i) + "%");
+                    }
+                    return query.executeUpdate();
+                }))
                 .orElse(0);
     }
 

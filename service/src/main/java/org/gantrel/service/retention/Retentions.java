@@ -8,8 +8,10 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Retention;
 import org.gantrel.service.change.Changes;
@@ -147,7 +149,7 @@ public class Retentions implements SmartLifecycle {
                 LOG.warn("the history of {} could not be thinned; it is tried again", job.name(), e);
             }
         }
-        int events = journal.thin(now.minus(settings.keep().events()), BATCH * 10, this::breathe);
+        int events = thinEvents(now);
         Instant old = now.minus(settings.keep().events());
         for (LetsGoOfOld each : ofOld) {
             try {
@@ -160,6 +162,22 @@ public class Retentions implements SmartLifecycle {
         if (runs > 0) {
             journal.write("gantrel.history.thinned", "", Map.of("runs", runs, "events", events));
         }
+    }
+
+    /** Events of types with a length of their own go by that one, all others by the usual one. */
+    private int thinEvents(Instant now) {
+        Map<String, Duration> own = new TreeMap<>();
+        settings.keep().ofTypes().forEach((type, length) -> own.put(EventType.PREFIX + type.replace("*", ""), length));
+        int gone = journal.thin(
+                new Journal.Going("", own.keySet(), now.minus(settings.keep().events())), BATCH * 10, this::breathe);
+        for (Map.Entry<String, Duration> each : own.entrySet()) {
+            List<String> nearer = own.keySet().stream()
+                    .filter(other -> !other.equals(each.getKey()) && other.startsWith(each.getKey()))
+                    .toList();
+            gone += journal.thin(
+                    new Journal.Going(each.getKey(), nearer, now.minus(each.getValue())), BATCH * 10, this::breathe);
+        }
+        return gone;
     }
 
     private int thin(JobEntry job, Instant now) throws IOException {

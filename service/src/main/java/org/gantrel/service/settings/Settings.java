@@ -55,10 +55,11 @@ public record Settings(
      *
      * @param runs what runs and their logs are kept; nothing in it for ever
      * @param events the journal
+     * @param ofTypes events of some types, by the type or by what it begins with and a star, such as {@code signin.*}
      * @param changes the audit record; nothing for ever
      */
-    public record Keep(Retention runs, Duration events, Optional<Duration> changes) {
-        static final Keep USUAL = new Keep(Retention.UNSAID, Duration.ofDays(90), Optional.empty());
+    public record Keep(Retention runs, Duration events, Map<String, Duration> ofTypes, Optional<Duration> changes) {
+        static final Keep USUAL = new Keep(Retention.UNSAID, Duration.ofDays(90), Map.of(), Optional.empty());
     }
 
     /**

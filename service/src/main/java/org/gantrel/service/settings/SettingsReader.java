@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -46,6 +48,7 @@ public final class SettingsReader {
             "keep-runs",
             "keep-logs",
             "keep-events",
+            "keep-events-of",
             "keep-changes",
             "memory",
             "mail-host",
@@ -199,7 +202,32 @@ public final class SettingsReader {
         return new Settings.Keep(
                 new Retention(length("keep-runs"), length("keep-logs")),
                 length("keep-events").orElse(usual.events()),
+                lengthsOfTypes(),
                 length("keep-changes"));
+    }
+
+    private Map<String, Duration> lengthsOfTypes() {
+        Map<String, Duration> lengths = new TreeMap<>();
+        for (String part : text("keep-events-of", "").split(",")) {
+            if (part.isBlank()) {
+                continue;
+            }
+            String[] sides = part.split("=", 2);
+            String type = sides[0].strip();
+            Optional<Duration> length = sides.length < 2 ? Optional.empty() : Durations.parse(sides[1].strip());
+            if (length.filter(each -> !each.isNegative() && !each.isZero()).isEmpty()) {
+                complain("keep-events-of", part.strip(), "a type and a length, such as signin.*=400 days,");
+            } else if (!EventType.isOne(type)) {
+                complain(
+                        "keep-events-of",
+                        type,
+                        "a type of event, or what types begin with and a star, such as run.*"
+                                + Nearest.hint(type, EventType.words()) + ",");
+            } else {
+                lengths.put(type, length.get());
+            }
+        }
+        return lengths;
     }
 
     private Optional<Duration> length(String key) {

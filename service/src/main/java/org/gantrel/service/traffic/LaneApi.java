@@ -111,24 +111,24 @@ class LaneApi {
     private final Holds holds;
     private final Runs runs;
     private final Jobs jobs;
-    private final Demands demands;
+    private final LaneWaits waits;
     private final Clock clock;
 
-    LaneApi(Lanes lanes, LaneUse use, Holds holds, Runs runs, Jobs jobs, Demands demands, Clock clock) {
+    LaneApi(Lanes lanes, LaneUse use, Holds holds, Runs runs, Jobs jobs, LaneWaits waits, Clock clock) {
         this.lanes = lanes;
         this.use = use;
         this.holds = holds;
         this.runs = runs;
         this.jobs = jobs;
-        this.demands = demands;
+        this.waits = waits;
         this.clock = clock;
     }
 
     @GetMapping
     @Transactional(readOnly = true)
     List<LaneView> list(@AuthenticationPrincipal Caller caller) {
-        List<Run> underway = inLanes(RunState.RUNNING);
-        List<Run> waiting = inLanes(RunState.WAITING);
+        List<Run> underway = waits.inLanes(RunState.RUNNING);
+        List<Run> waiting = waits.inLanes(RunState.WAITING);
         return lanes.visible(caller).stream()
                 .map(lane -> view(lane, underway, waiting))
                 .toList();
@@ -220,8 +220,8 @@ class LaneApi {
                 state.revision(),
                 state.width(),
                 state.definedWidth(),
-                underway.stream().mapToInt(run -> places(run, lane)).sum(),
-                (int) waiting.stream().filter(run -> waitsFor(run, lane)).count(),
+                underway.stream().mapToInt(run -> waits.places(run, lane)).sum(),
+                (int) waiting.stream().filter(run -> waits.waitsFor(run, lane)).count(),
                 state.isOpen() ? null : state.shutBy(),
                 state.shutWhy().isEmpty() ? null : state.shutWhy(),
                 holds.on(clock.instant()).stream()
@@ -232,33 +232,19 @@ class LaneApi {
                         .orElse(null));
     }
 
-    /** Those of a state that take places in lanes: others are not read, however many there are. */
-    private List<Run> inLanes(RunState state) {
-        return runs.all(runs.numbers(state).stream()
-                .filter(number -> !demands.of(number).lanes().isEmpty())
-                .toList());
-    }
-
-    /** Whether it is this lane that a run waits for, and not its next try, a gate or something else. */
-    private boolean waitsFor(Run run, Lane lane) {
-        return places(run, lane) > 0 && run.waitingFor().contains("lane " + lane.name());
-    }
-
-    private int places(Run run, Lane lane) {
-        return demands.of(run).lanes().getOrDefault(lane.name(), 0);
-    }
-
     private ResponseEntity<LanePage> page(HttpStatus status, Caller caller, Lanes.State state, int days) {
         Lane lane = state.lane();
-        List<Run> underway = inLanes(RunState.RUNNING);
-        List<Run> waiting = inLanes(RunState.WAITING);
+        List<Run> underway = waits.inLanes(RunState.RUNNING);
+        List<Run> waiting = waits.inLanes(RunState.WAITING);
         var page = new LanePage(
                 view(state, underway, waiting),
                 inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),
                 inLane(
                         caller,
                         lane,
-                        waiting.stream().filter(run -> waitsFor(run, lane)).toList(),
+                        waiting.stream()
+                                .filter(run -> waits.waitsFor(run, lane))
+                                .toList(),
                         Run::queuedAt),
                 use.needing(lane.name()).stream()
                         .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
@@ -274,7 +260,7 @@ class LaneApi {
 
     private List<InLane> inLane(Caller caller, Lane lane, List<Run> of, Function<Run, Instant> since) {
         return of.stream()
-                .filter(run -> places(run, lane) > 0)
+                .filter(run -> waits.places(run, lane) > 0)
                 .sorted(Comparator.comparing(since))
                 .map(run -> {
                     String team = jobs.teamOf(run.jobId());
@@ -283,7 +269,7 @@ class LaneApi {
                             seen ? run.number() : null,
                             seen ? run.jobName() : null,
                             seen ? team : null,
-                            places(run, lane),
+                            waits.places(run, lane),
                             since.apply(run),
                             seen && run.state() == RunState.WAITING ? run.waitingFor() : null);
                 })

@@ -5,11 +5,16 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
+import org.gantrel.core.event.EventType;
+import org.gantrel.core.lane.Crowding;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.journal.Notices;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -29,6 +34,8 @@ public class Watchman implements DisposableBean {
     /** Of fewer runs nothing is learnt. */
     private static final int LEARNT_FROM = 3;
 
+    private static final Duration CROWDS_EVERY = Duration.ofSeconds(30);
+
     private static final int USUAL_TIMES = 3;
     private static final Duration AT_LEAST_MORE = Duration.ofMinutes(5);
 
@@ -36,10 +43,26 @@ public class Watchman implements DisposableBean {
     private final Ledger ledger;
     private final Demands demands;
     private final RunFacts facts;
+    private final LaneWaits waits;
+    private final Lanes lanes;
+    private final Notices notices;
+    private final Crowding crowding = new Crowding();
+    private Instant crowdsLookedAt = Instant.EPOCH;
     private final Clock clock;
     private final ScheduledExecutorService rounds = Threads.timer("watchman");
 
-    Watchman(Runs runs, Ledger ledger, Demands demands, RunFacts facts, Clock clock) {
+    Watchman(
+            Runs runs,
+            Ledger ledger,
+            Demands demands,
+            RunFacts facts,
+            LaneWaits waits,
+            Lanes lanes,
+            Notices notices,
+            Clock clock) {
+        this.waits = waits;
+        this.lanes = lanes;
+        this.notices = notices;
         this.runs = runs;
         this.ledger = ledger;
         this.demands = demands;
@@ -56,9 +79,30 @@ public class Watchman implements DisposableBean {
             runs.underwayAll().stream()
                     .filter(run -> !run.unusuallyLong())
                     .forEach(run -> one(run, () -> unusual(run, now)));
+            crowds(now);
         } catch (Throwable e) {
             LOG.warn("a round was broken off", e);
         }
+    }
+
+    /** Who waits in lanes is read less often than the rest: there may be thousands. */
+    private void crowds(Instant now) {
+        if (now.isBefore(crowdsLookedAt.plus(CROWDS_EVERY))) {
+            return;
+        }
+        crowdsLookedAt = now;
+        crowding.look(waits.now(), now)
+                .forEach(crowd -> notices.tell(
+                        EventType.LANE_CROWDED,
+                        lanes.all().get(crowd.lane()).lane().team(),
+                        Map.of(
+                                "name",
+                                crowd.lane(),
+                                "what",
+                                "crowded",
+                                "message",
+                                Words.count(crowd.waiting(), "run") + " for the lane " + crowd.lane()
+                                        + " wait, one for " + Words.duration(crowd.longest()))));
     }
 
     private static void one(Run run, Runnable look) {

@@ -148,6 +148,11 @@ class InstallationApi {
         values.put("keep-runs", length(keep.runs().runs()));
         values.put("keep-logs", length(keep.runs().logs()));
         values.put("keep-events", keep.events().toString());
+        values.put(
+                "keep-events-of",
+                words(keep.ofTypes().entrySet().stream()
+                        .map(each -> each.getKey() + "=" + each.getValue())
+                        .toList()));
         values.put("keep-changes", length(keep.changes()));
         values.put(
                 "mail-host",

@@ -80,7 +80,8 @@ class LogPagesTest {
 
     private static String line(Random random) {
         String[] words = {"sailing", "ERROR", "kiosk", "café", "", "\u001b[31mfailed\u001b[0m", "x".repeat(90), "tide"};
-        return words[random.nextInt(words.length)] + " " + words[random.nextInt(words.length)] + " " + random.nextInt(50);
+        return words[random.nextInt(words.length)] + " " + words[random.nextInt(words.length)] + " "
+                + random.nextInt(50);
     }
 
     @Test
@@ -112,7 +113,8 @@ class LogPagesTest {
     }
 
     @Test
-    @DisplayName("is searched whole, in any case of letters and without colours; a search that stops says where to go on")
+    @DisplayName(
+            "is searched whole, in any case of letters and without colours; a search that stops says where to go on")
     void findsAll() {
         for (int seed = 0; seed < SEEDS; seed++) {
             var random = new Random(seed);
@@ -139,7 +141,8 @@ class LogPagesTest {
     private static List<Long> matching(List<String> all, String... words) {
         return IntStream.range(0, all.size())
                 .filter(i -> Arrays.stream(words)
-                        .anyMatch(word -> all.get(i).toLowerCase(java.util.Locale.ROOT).contains(word)))
+                        .anyMatch(word ->
+                                all.get(i).toLowerCase(java.util.Locale.ROOT).contains(word)))
                 .mapToObj(Long::valueOf)
                 .toList();
     }
