@@ -121,7 +121,11 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
         ) : (
           <Typography color="textSecondary">It has never run. Start it by hand to try it.</Typography>
         )}
-        <Link component={RouterLink} to={`/history?job=${job.name}`} sx={{ display: "inline-block", my: 1, overflowWrap: "anywhere" }}>
+        <Link
+          component={RouterLink}
+          to={`/history?job=${job.name}`}
+          sx={{ display: "inline-block", my: 1, overflowWrap: "anywhere" }}
+        >
           all runs of {job.name}
         </Link>
       </Panel>

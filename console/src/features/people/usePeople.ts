@@ -10,5 +10,11 @@ export function useTeams() {
 
 /** All people, for whoever may see them. */
 export function usePeople(on: boolean) {
-  return useQuery({ queryKey: ["people"], queryFn: () => get<Person[]>("/api/v1/people"), enabled: on });
+  return useQuery({
+    queryKey: ["people"],
+    queryFn: () => get<Person[]>("/api/v1/people"),
+    enabled: on,
+    // accounts are no part of the stream
+    refetchInterval: 20_000,
+  });
 }

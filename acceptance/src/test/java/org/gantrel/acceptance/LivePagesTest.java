@@ -86,6 +86,20 @@ class LivePagesTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("a page that is another version than the service asks to be loaded again")
+    void asksToBeLoadedAgain() {
+        Page page = page("/jobs");
+        page.route(
+                service.url() + "/",
+                route -> route.fulfill(new Route.FulfillOptions()
+                        .setContentType("text/html")
+                        .setBody("<script type=module src=/assets/index-another0.js></script>")));
+        page.navigate(service.url() + "/lanes");
+        assertThat(page.getByText("The service is another version than this page.")).isVisible();
+        assertThat(button(page, "Load again")).isVisible();
+    }
+
+    @Test
     @DisplayName("a log of 500,000 lines shows its end at once, is searched in the service, and has links to its lines")
     void longLogs() {
         work.program(

@@ -98,6 +98,124 @@ class RealServersTest extends OneService {
         }
     }
 
+    @Test
+    @DisplayName("rows that a query did not find before start once each, over a restart too")
+    void findsRows() throws Exception {
+        assumeTrue(Servers.postgreSql().isPresent(), "PostgreSQL's server is not installed");
+        try (Server database = Servers.startPostgreSql(Servers.postgreSql().orElseThrow(), SECRET)) {
+            keep(
+                    "claims",
+                    "database",
+                    Map.of("url", "jdbc:postgresql://127.0.0.1:" + database.port() + "/postgres", "user", "settle"),
+                    Map.of("password", SECRET));
+            var work = new Work().program("note.sh", "echo \"$1 $2\" >>noted");
+            admin.bringIn(
+                            """
+                            task: sql-of-claims
+                            team: revenue
+                            acts-as: claims
+                            parameters: { text: { type: text, default: "none" } }
+                            does: { sql: [ "create table if not exists claim (id int primary key, who text)", "insert into claim select * from (values (${text}::int, 'guest')) as v where ${text} <> '0'" ] }
+                            ---
+                            task: take-claim
+                            team: revenue
+                            parameters: { id: { type: text }, who: { type: text } }
+                            does: { command: [ ./note.sh, "${id}", "${who}" ], in: %s }
+                            while-running: 10
+                            """
+                                    .formatted(work.folder()))
+                    .expect(200);
+            service.ended(admin, admin.start("sql-of-claims", Map.of("text", "1")));
+            admin.bringIn(
+                            """
+                            task: take-claim
+                            team: revenue
+                            parameters: { id: { type: text }, who: { type: text } }
+                            does: { command: [ ./note.sh, "${id}", "${who}" ], in: %s }
+                            while-running: 10
+                            triggers:
+                              - name: new-claim
+                                on: row.found
+                                sql: select id, who from claim
+                                key: id
+                                acts-as: claims
+                                look-every: 1 s
+                                with: { id: "${event.values.id}", who: "${event.values.who}" }
+                            """
+                                    .formatted(work.folder()))
+                    .expect(200);
+            Await.until("the query was asked", () -> !admin.get("/api/v1/triggers/take-claim/new-claim")
+                    .body()
+                    .path("trigger")
+                    .path("lookedAt")
+                    .asString("")
+                    .isEmpty());
+            service.ended(admin, admin.start("sql-of-claims", Map.of("text", "2")));
+            Await.until("the new row has started", () -> work.read("noted").contains("2 guest"));
+            service.kill();
+            service.start();
+            admin = service.admin();
+            service.ended(admin, admin.start("sql-of-claims", Map.of("text", "3")));
+            Await.until("the one after the restart too", () -> work.read("noted").contains("3 guest"));
+            assertThat(work.read("noted").lines()).containsExactly("2 guest", "3 guest");
+        }
+    }
+
+    @Test
+    @DisplayName("a folder of another host is watched over SSH: each file that comes starts once, what is there already does not")
+    void watchesOverSsh() throws Exception {
+        assumeTrue(Servers.openSsh().isPresent(), "OpenSSH's server is not installed");
+        try (Server host = Servers.startOpenSsh(SECRET)) {
+            keep(
+                    "harbour-host",
+                    "ssh",
+                    Map.of(
+                            "host", "127.0.0.1",
+                            "port", String.valueOf(host.port()),
+                            "user", System.getProperty("user.name"),
+                            "host-key", host.text("host-rsa.pub")),
+                    Map.of("key", host.text("user") + "\n", "passphrase", SECRET));
+            var work = new Work().program("note.sh", "echo \"$1\" >>noted");
+            Path inbox = Files.createDirectory(work.folder().resolve("inbox"));
+            Files.writeString(inbox.resolve("old.csv"), "was there");
+            admin.bringIn(
+                            """
+                            task: take-far
+                            team: revenue
+                            parameters: { file: { type: text } }
+                            does: { command: [ ./note.sh, "${file}" ], in: %s }
+                            while-running: 10
+                            triggers:
+                              - name: came
+                                on: file.arrived
+                                under: %s
+                                matching: "*.csv"
+                                host: harbour-host
+                                settled: 1 s
+                                look-every: 1 s
+                                with: { file: "${event.name}" }
+                            """
+                                    .formatted(work.folder(), inbox))
+                    .expect(200);
+            Await.until("the folder was looked at", () -> !admin.get("/api/v1/triggers/take-far/came")
+                    .body()
+                    .path("trigger")
+                    .path("lookedAt")
+                    .asString("")
+                    .isEmpty());
+            for (int i = 0; i < 5; i++) {
+                Files.writeString(inbox.resolve("new-" + i + ".csv"), "came");
+            }
+            Files.writeString(inbox.resolve("other.txt"), "not meant");
+            Await.until("each has started", () -> work.read("noted").lines().count() >= 5);
+            Files.writeString(inbox.resolve("last.csv"), "came");
+            Await.until("the last too", () -> work.read("noted").contains("last.csv"));
+            assertThat(work.read("noted").lines())
+                    .containsExactlyInAnyOrder(
+                            "new-0.csv", "new-1.csv", "new-2.csv", "new-3.csv", "new-4.csv", "last.csv");
+        }
+    }
+
     private static List<Path> runFolders(Server host) {
         try (Stream<Path> all = Files.walk(host.folder().resolve("state/gantrel"), 2)) {
             return all.filter(each -> each.getFileName().toString().matches("\\d{1,6}"))

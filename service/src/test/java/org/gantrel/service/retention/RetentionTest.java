@@ -14,6 +14,8 @@ import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Teams;
@@ -113,6 +115,33 @@ class RetentionTest {
         assertThat(steps).noneMatch(this::isThere);
         assertThat(isThere(last)).isTrue();
         assertThat(isThere(told)).isTrue();
+    }
+
+    @Test
+    @DisplayName("keeps events by their type where the installation says so, the nearest rule first")
+    void keepsEventsByType() {
+        Journal journal = service.bean(Journal.class);
+        for (String type : List.of("gantrel.signin.refused", "gantrel.file.arrived", "gantrel.file.gone")) {
+            journal.write(type, "revenue", Map.of("name", "kept"));
+        }
+        journal.write("gantrel.job.changed", "revenue", Map.of("job", "last"));
+        Instant later = clock.instant().plus(Duration.ofDays(10));
+        journal.thin(
+                new Journal.Going("", List.of("gantrel.signin.", "gantrel.file."), later.minus(Duration.ofDays(1))),
+                100,
+                () -> {});
+        assertThat(types(journal)).contains("gantrel.signin.refused", "gantrel.file.arrived", "gantrel.file.gone");
+        journal.thin(
+                new Journal.Going("gantrel.file.", List.of("gantrel.file.gone"), later.minus(Duration.ofDays(2))),
+                100,
+                () -> {});
+        assertThat(types(journal))
+                .contains("gantrel.signin.refused", "gantrel.file.gone")
+                .doesNotContain("gantrel.file.arrived");
+    }
+
+    private static List<String> types(Journal journal) {
+        return journal.after(0, 1_000).stream().map(Event::type).toList();
     }
 
     @Test

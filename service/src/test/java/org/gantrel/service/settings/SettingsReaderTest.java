@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Map;
 import org.gantrel.core.problem.InvalidException;
 import org.junit.jupiter.api.DisplayName;
@@ -51,6 +52,31 @@ class SettingsReaderTest {
         assertThat(settings.address()).isEqualTo("127.0.0.1");
         assertThat(settings.port()).isEqualTo(8480);
         assertThat(settings.mail()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("remember by whose word they hold, the nearest one's")
+    void rememberWhoSaid() throws IOException {
+        Files.writeString(data.resolve("gantrel.yaml"), "port: 1234\nzone: Europe/Oslo\nruns-at-once: 4\n");
+        Settings read = SettingsReader.read(
+                data, Map.of("port", "4321"), Map.of("GANTREL_PORT", "1111", "GANTREL_RUNS_AT_ONCE", "8"));
+        assertThat(read.said())
+                .isEqualTo(Map.of("port", "--port", "zone", "gantrel.yaml", "runs-at-once", "GANTREL_RUNS_AT_ONCE"));
+    }
+
+    @Test
+    @DisplayName("keep events of some types longer or shorter, and name what is no type")
+    void keepEventsByType() {
+        Settings read = SettingsReader.read(
+                data, Map.of("keep-events-of", "signin.*=400 days, run.created = 30 days"), Map.of());
+        assertThat(read.keep().ofTypes())
+                .isEqualTo(Map.of("signin.*", Duration.ofDays(400), "run.created", Duration.ofDays(30)));
+        assertThatThrownBy(() -> SettingsReader.read(
+                        data, Map.of("keep-events-of", "run.creatd=1 day, signin.*, sign.*=2 days"), Map.of()))
+                .hasMessageContaining("'run.creatd': a type of event")
+                .hasMessageContaining("did you mean 'run.created'?")
+                .hasMessageContaining("'signin.*': a type and a length")
+                .hasMessageContaining("'sign.*'");
     }
 
     @Test
