@@ -84,7 +84,7 @@ export function Grid<R extends GridValidRowModel>(props: Props<R>) {
     }
   };
   return (
-    <Box onAuxClick={middle} sx={{ minWidth: 0 }}>
+    <Box onAuxClick={middle} sx={rows.length > TALL ? WINDOWED : { minWidth: 0 }}>
       <PlainGrid
         aria-label={label}
         rows={rows}
@@ -125,6 +125,15 @@ function linkTo<R extends GridValidRowModel>(addressOf: (row: R) => string, colu
     </Link>
   );
 }
+
+/** A list of more rows scrolls in itself: only what is in view is on the page, and its head stays in sight. */
+const TALL = 40;
+const WINDOWED = {
+  minWidth: 0,
+  display: "flex",
+  flexDirection: "column",
+  maxHeight: "max(420px, calc(100vh - 150px))",
+} as const;
 
 type BarProps = { csvOptions?: { fileName?: string; utf8WithBom?: boolean } };
 

@@ -1,5 +1,4 @@
-import Box from "@mui/material/Box";
-import Link from "@mui/material/Link";
+import { styled } from "@mui/material/styles";
 import { memo } from "react";
 import { ERROR, plain, stretches } from "./logView";
 
@@ -12,63 +11,63 @@ type Props = {
   measure?: (element: HTMLElement | null) => void;
   marked: boolean;
   sought: string;
-  onMark: () => void;
+  onMark: (line: number) => void;
 };
 
-const COLOURS: Record<string, string> = {
-  black: "text.secondary",
-  red: "error.main",
-  green: "success.main",
-  yellow: "warning.main",
-  blue: "outcome.going",
-  magenta: "primary.main",
-  cyan: "primary.main",
-  white: "text.primary",
-};
+/** Lines are many and come at every turn of the wheel: their styles are made once, and told apart by attributes. */
+const Row = styled("div")(({ theme: { palette, spacing } }) => ({
+  position: "absolute",
+  top: 0,
+  left: 0,
+  display: "flex",
+  minWidth: "100%",
+  padding: spacing(0, 1),
+  color: palette.text.primary,
+  "&:hover, &[data-marked]": { backgroundColor: palette.paper2 },
+  "&[data-wrap]": { right: 0 },
+  "& > a": {
+    width: 58,
+    flexShrink: 0,
+    paddingRight: spacing(1.5),
+    textAlign: "right",
+    color: palette.text.secondary,
+    userSelect: "none",
+    textDecoration: "none",
+    "&:hover": { textDecoration: "underline" },
+  },
+  "& > span": { whiteSpace: "pre" },
+  "&[data-wrap] > span": { whiteSpace: "pre-wrap", overflowWrap: "anywhere" },
+  "&[data-error] > span": { color: palette.error.main, fontWeight: 600 },
+  "&[data-found] > span": { outline: `1px solid ${palette.outcome.amber}` },
+  "& [data-bold]": { fontWeight: 700 },
+  "& [data-colour=black]": { color: palette.text.secondary },
+  "& [data-colour=red]": { color: palette.error.main },
+  "& [data-colour=green]": { color: palette.success.main },
+  "& [data-colour=yellow]": { color: palette.warning.main },
+  "& [data-colour=blue]": { color: palette.outcome.going },
+  "& [data-colour=magenta], & [data-colour=cyan]": { color: palette.primary.main },
+}));
 
 /** One line of a log with its number, which is a link to it. */
 export const LogLine = memo(function LogLine(props: Props) {
   const { number, text, top, wrap, measure, marked, sought, onMark } = props;
-  const error = text !== undefined && ERROR.test(plain(text));
-  const found = sought !== "" && text !== undefined && plain(text).toLowerCase().includes(sought.toLowerCase());
+  const bare = text === undefined ? "" : plain(text);
+  const flag = (on: boolean) => (on ? "" : undefined);
   return (
-    <Box
+    <Row
       ref={measure}
       data-index={number}
-      data-error={error ? "" : undefined}
-      sx={{
-        display: "flex",
-        px: 1,
-        minWidth: "100%",
-        bgcolor: marked ? "paper2" : undefined,
-        "&:hover": { bgcolor: "paper2" },
-      }}
-      style={{ position: "absolute", top: 0, left: 0, right: wrap ? 0 : undefined, transform: `translateY(${top}px)` }}
+      data-wrap={flag(wrap)}
+      data-marked={flag(marked)}
+      data-error={flag(ERROR.test(bare))}
+      data-found={flag(sought !== "" && bare.toLowerCase().includes(sought.toLowerCase()))}
+      style={{ transform: `translateY(${top}px)` }}
     >
-      <Link
-        href={`#line-${number + 1}`}
-        onClick={onMark}
-        tabIndex={-1}
-        underline="hover"
-        aria-label={`Line ${number + 1}`}
-        sx={{ width: 58, flexShrink: 0, pr: 1.5, textAlign: "right", color: "text.secondary", userSelect: "none" }}
-      >
+      <a href={`#line-${number + 1}`} onClick={() => onMark(number)} tabIndex={-1} aria-label={`Line ${number + 1}`}>
         {number + 1}
-      </Link>
-      <Box
-        component="span"
-        sx={{
-          whiteSpace: wrap ? "pre-wrap" : "pre",
-          overflowWrap: wrap ? "anywhere" : undefined,
-          color: error ? "error.main" : "text.primary",
-          fontWeight: error ? 600 : 400,
-          outline: found ? 1 : 0,
-          outlineColor: "outcome.amber",
-        }}
-      >
-        {text === undefined ? "…" : <Coloured text={text} />}
-      </Box>
-    </Box>
+      </a>
+      <span>{text === undefined ? "…" : <Coloured text={text} />}</span>
+    </Row>
   );
 });
 
@@ -76,13 +75,9 @@ function Coloured({ text }: { text: string }) {
   const parts = stretches(text);
   if (parts.length === 1 && !parts[0].colour && !parts[0].bold) return parts[0].text || " ";
   return parts.map((part, index) => (
-    <Box
-      component="span"
-      // biome-ignore lint/suspicious/noArrayIndexKey: the stretches of a line never change
-      key={index}
-      sx={{ color: part.colour && COLOURS[part.colour], fontWeight: part.bold ? 700 : undefined }}
-    >
+    // biome-ignore lint/suspicious/noArrayIndexKey: the stretches of a line never change
+    <span key={index} data-colour={part.colour} data-bold={part.bold || undefined}>
       {part.text}
-    </Box>
+    </span>
   ));
 }

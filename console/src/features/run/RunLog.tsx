@@ -3,7 +3,7 @@ import Button from "@mui/material/Button";
 import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useVirtualizer } from "@tanstack/react-virtual";
-import { useEffect, useRef, useState } from "react";
+import { useCallback, useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { MONO } from "../../theme";
@@ -51,10 +51,10 @@ export function RunLog({ run }: { run: RunDetail }) {
     setFollow(false);
     setMarked(linked);
   }, [linked]);
-  const goTo = (line: number | undefined) => {
+  const goTo = useCallback((line: number | undefined) => {
     setFollow(false);
     setMarked(line);
-  };
+  }, []);
   const toEnd = () => {
     setMarked(undefined);
     setFollow(true);
@@ -118,7 +118,7 @@ export function RunLog({ run }: { run: RunDetail }) {
               measure={wrap ? rows.measureElement : undefined}
               marked={item.index === marked}
               sought={sought}
-              onMark={() => goTo(item.index)}
+              onMark={goTo}
             />
           ))}
         </Box>

@@ -1,6 +1,6 @@
 import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
-import { useEffect, useRef, useState } from "react";
+import { type RefObject, useEffect, useRef, useState } from "react";
 import type { Board as BoardData, BoardRow } from "../../api/types";
 import { MONO } from "../../theme";
 import { OutcomeDefinitions } from "../../ui/outcome";
@@ -41,6 +41,7 @@ export function Board({
   }, []);
   const left = width < 560 ? 118 : 150;
   const scale: Scale = { from, until, left, width: Math.max(50, width - left - 22), now, zone };
+  const [above, below] = useBand(frame, board.rows.length > MANY);
   const x = (at: number) => left + ((at - from) / (until - from)) * scale.width;
   const teams = Object.entries(Object.groupBy(board.rows, (row) => row.team)) as [string, BoardRow[]][];
   const height = AXIS + board.rows.length * LANE + teams.length * HEAD + 6;
@@ -82,9 +83,12 @@ export function Board({
               >
                 {team.toUpperCase()}
               </text>
-              {rows.map((row, index) => (
-                <BoardLane key={row.job} row={row} y={top + HEAD - 4 + index * LANE} scale={scale} onTip={setTip} />
-              ))}
+              {rows.map((row, index) => {
+                const y = top + HEAD - 4 + index * LANE;
+                return (
+                  y > above && y < below && <BoardLane key={row.job} row={row} y={y} scale={scale} onTip={setTip} />
+                );
+              })}
             </g>
           ))}
           {now >= from && now <= until && <NowLine x={x(now)} height={height} text={clock(now, zone)} />}
@@ -93,6 +97,31 @@ export function Board({
       {tip && <BoardTip tip={tip} zone={zone} width={width} />}
     </Box>
   );
+}
+
+/** Of more rows only those in and near the view are drawn. */
+const MANY = 60;
+const NEAR = 700;
+
+/** The part of a drawing that is in view, with some above and below, in its own coordinates. */
+function useBand(frame: RefObject<HTMLDivElement | null>, on: boolean): [number, number] {
+  const [band, setBand] = useState<[number, number]>([Number.NEGATIVE_INFINITY, 2 * NEAR]);
+  useEffect(() => {
+    if (!on) return;
+    const look = () => {
+      const top = frame.current?.getBoundingClientRect().top ?? 0;
+      const above = Math.floor((-top - NEAR) / 200) * 200;
+      setBand((was) => (was[0] === above ? was : [above, above + window.innerHeight + 2 * NEAR + 200]));
+    };
+    look();
+    window.addEventListener("scroll", look, { passive: true });
+    window.addEventListener("resize", look);
+    return () => {
+      window.removeEventListener("scroll", look);
+      window.removeEventListener("resize", look);
+    };
+  }, [on, frame]);
+  return on ? band : [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
 }
 
 /** The label of now covers those that are nearer than this. */
