@@ -21,6 +21,10 @@ const queries = new QueryClient({
   },
 });
 
+/** What most go to next is fetched while nothing else is to be done, so that the first click finds it there. */
+const later = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 3_000));
+later(() => void import("./features/history/HistoryPage"), { timeout: 10_000 });
+
 const root = document.getElementById("root");
 if (root) {
   createRoot(root).render(
