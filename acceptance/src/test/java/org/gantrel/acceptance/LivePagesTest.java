@@ -95,7 +95,8 @@ class LivePagesTest extends ConsolePages {
                         .setContentType("text/html")
                         .setBody("<script type=module src=/assets/index-another0.js></script>")));
         page.navigate(service.url() + "/lanes");
-        assertThat(page.getByText("The service is another version than this page.")).isVisible();
+        assertThat(page.getByText("The service is another version than this page."))
+                .isVisible();
         assertThat(button(page, "Load again")).isVisible();
     }
 

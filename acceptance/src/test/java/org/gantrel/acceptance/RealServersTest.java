@@ -98,6 +98,11 @@ class RealServersTest extends OneService {
         }
     }
 
+    private static boolean wasLookedAt(String trigger) {
+        JsonNode found = admin.get("/api/v1/triggers/" + trigger).body().path("trigger");
+        return !found.path("lookedAt").asString("").isEmpty();
+    }
+
     @Test
     @DisplayName("rows that a query did not find before start once each, over a restart too")
     void findsRows() throws Exception {
@@ -144,25 +149,22 @@ class RealServersTest extends OneService {
                             """
                                     .formatted(work.folder()))
                     .expect(200);
-            Await.until("the query was asked", () -> !admin.get("/api/v1/triggers/take-claim/new-claim")
-                    .body()
-                    .path("trigger")
-                    .path("lookedAt")
-                    .asString("")
-                    .isEmpty());
+            Await.until("the query was asked", () -> wasLookedAt("take-claim/new-claim"));
             service.ended(admin, admin.start("sql-of-claims", Map.of("text", "2")));
             Await.until("the new row has started", () -> work.read("noted").contains("2 guest"));
             service.kill();
             service.start();
             admin = service.admin();
             service.ended(admin, admin.start("sql-of-claims", Map.of("text", "3")));
-            Await.until("the one after the restart too", () -> work.read("noted").contains("3 guest"));
+            Await.until(
+                    "the one after the restart too", () -> work.read("noted").contains("3 guest"));
             assertThat(work.read("noted").lines()).containsExactly("2 guest", "3 guest");
         }
     }
 
     @Test
-    @DisplayName("a folder of another host is watched over SSH: each file that comes starts once, what is there already does not")
+    @DisplayName(
+            "a folder of another host is watched over SSH: each file that comes starts once, what is there already does not")
     void watchesOverSsh() throws Exception {
         assumeTrue(Servers.openSsh().isPresent(), "OpenSSH's server is not installed");
         try (Server host = Servers.startOpenSsh(SECRET)) {
@@ -197,12 +199,7 @@ class RealServersTest extends OneService {
                             """
                                     .formatted(work.folder(), inbox))
                     .expect(200);
-            Await.until("the folder was looked at", () -> !admin.get("/api/v1/triggers/take-far/came")
-                    .body()
-                    .path("trigger")
-                    .path("lookedAt")
-                    .asString("")
-                    .isEmpty());
+            Await.until("the folder was looked at", () -> wasLookedAt("take-far/came"));
             for (int i = 0; i < 5; i++) {
                 Files.writeString(inbox.resolve("new-" + i + ".csv"), "came");
             }
