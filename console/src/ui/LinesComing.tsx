@@ -7,7 +7,14 @@ export function LinesComing({ text, minLines }: { text: string; minLines: number
     <Box
       component="pre"
       aria-busy="true"
-      sx={{ m: 0, fontFamily: MONO, fontSize: "0.8rem", minHeight: `${minLines * 1.45}em`, whiteSpace: "pre-wrap" }}
+      sx={{
+        m: 0,
+        fontFamily: MONO,
+        fontSize: "0.8rem",
+        minHeight: `${minLines * 1.45}em`,
+        whiteSpace: "pre-wrap",
+        overflowWrap: "anywhere",
+      }}
     >
       {text}
     </Box>
