@@ -4,14 +4,17 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useEffect } from "react";
-import { useBlocker } from "react-router";
+import { type Location, useBlocker } from "react-router";
 import { dropAllUnsaved, isUnsaved, useUnsaved } from "./unsaved";
+
+/** What a page is: its path, and the view of it where it has several; filters and the like make no other page. */
+const placeOf = ({ pathname, search }: Location) => `${pathname} ${new URLSearchParams(search).get("view") ?? ""}`;
 
 /** Asks before a page is left on which something is unsaved. One stands around all pages. */
 export function LeaveQuestion() {
   const words = useUnsaved();
   const blocker = useBlocker(
-    ({ currentLocation, nextLocation }) => isUnsaved() && currentLocation.pathname !== nextLocation.pathname,
+    ({ currentLocation, nextLocation }) => isUnsaved() && placeOf(currentLocation) !== placeOf(nextLocation),
   );
   useEffect(() => {
     if (!words) return;

@@ -21,7 +21,7 @@ const KEEP_AFTER = 400;
 export function useEdited(thing: string, written: string, tag?: string) {
   const me = useMe();
   const past = useUndoable(written);
-  const { text, set } = past;
+  const { text, set, restart } = past;
   const [base, setBase] = useState<Version>({ text: written, tag });
   const [offered, setOffered] = useState<Draft | undefined>(() => {
     const draft = readDraft(me.name, thing);
@@ -37,8 +37,8 @@ export function useEdited(thing: string, written: string, tag?: string) {
     // what nobody has touched simply follows, and so does what both have made the same
     if (!fresher || (changed && written !== text && written !== base.text)) return;
     setBase({ text: written, tag });
-    if (!changed) set(() => written);
-  }, [fresher, changed, written, tag, text, base.text, set]);
+    if (!changed) restart(written);
+  }, [fresher, changed, written, tag, text, base.text, restart]);
   useEffect(() => {
     if (!changed) {
       if (begun.current) dropDraft(me.name, thing);

@@ -19,6 +19,8 @@ export function useUndoable(written: string) {
       return { before, now: next, after: [], at: typeof change === "function" ? 0 : at };
     });
   }, []);
+  /** Begins anew with another text: nothing of before can be brought back. */
+  const restart = useCallback((text: string) => setPast({ before: [], now: text, after: [], at: 0 }), []);
   const undo = useCallback(() => {
     setPast(({ before, now, after }) =>
       before.length === 0
@@ -45,5 +47,5 @@ export function useUndoable(written: string) {
     window.addEventListener("keydown", pressed);
     return () => window.removeEventListener("keydown", pressed);
   }, [undo, redo]);
-  return { text: past.now, set, undo, redo, mayUndo: past.before.length > 0, mayRedo: past.after.length > 0 };
+  return { text: past.now, set, restart, undo, redo, mayUndo: past.before.length > 0, mayRedo: past.after.length > 0 };
 }

@@ -2,6 +2,8 @@ package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.BufferedReader;
+import java.io.InputStreamReader;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.Socket;
@@ -65,6 +67,29 @@ class LiveTest extends OneService {
         assertThat(then).contains("event:run.changed");
         assertThat(then.stream().filter(line -> line.startsWith("id:")).map(line -> Long.parseLong(line.substring(3))))
                 .allMatch(position -> position > Long.parseLong(id));
+    }
+
+    @Test
+    @DisplayName("lets in whoever comes again and again and leaves without a word, and tells them what happens")
+    void letsInWhoComesAgain() throws Exception {
+        int port = URI.create(service.url()).getPort();
+        for (int i = 0; i < 120; i++) {
+            try (var socket = new Socket(InetAddress.getLoopbackAddress(), port)) {
+                socket.getOutputStream()
+                        .write(("GET /api/v1/events HTTP/1.1\r\nHost: localhost\r\nAuthorization: Bearer "
+                                        + admin.token() + "\r\n\r\n")
+                                .getBytes(StandardCharsets.US_ASCII));
+                assertThat(new BufferedReader(new InputStreamReader(socket.getInputStream(), StandardCharsets.US_ASCII))
+                                .readLine())
+                        .contains(" 200");
+            }
+        }
+        CompletableFuture<List<String>> heard = until(admin, "\"state\":\"succeeded\"");
+        Await.until("they hear", () -> {
+            admin.start("quick", Map.of());
+            return heard.isDone();
+        });
+        assertThat(heard.get()).isNotEmpty();
     }
 
     @Test

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
+import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.ThreadPoolExecutor;
@@ -98,12 +99,7 @@ class EventApi {
         if (log.size() > MOST_LOGS) {
             throw new InvalidException("log", log.size() + " logs: up to " + MOST_LOGS + " would be right");
         }
-        if (open.size() >= MOST_WATCHERS) {
-            throw Refusal.tooMany("already " + MOST_WATCHERS + " watch; try again later");
-        }
-        if (open.stream().filter(watcher -> watcher.isOf(caller)).count() >= MOST_EACH) {
-            throw Refusal.tooMany("you watch " + MOST_EACH + " times already; close some of them");
-        }
+        makeRoom(caller);
         var watcher = new Watcher(caller, callers, senders, open::remove);
         open.add(watcher);
         try {
@@ -116,6 +112,30 @@ class EventApi {
             throw e;
         }
         return watcher.emitter();
+    }
+
+    /**
+     * Keeps the limits. A stream that was left is only noticed when something is written to it, and a browser opens its
+     * stream anew whenever it follows another log: so the oldest of a person's go, rather than the newest be refused.
+     */
+    private void makeRoom(Caller caller) {
+        List<Watcher> own =
+                open.stream().filter(watcher -> watcher.isOf(caller)).toList();
+        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(this::letGo);
+        if (open.size() >= MOST_WATCHERS) {
+            beatAll();
+            throw Refusal.tooMany("already " + MOST_WATCHERS + " watch; try again in a moment");
+        }
+    }
+
+    /** By a thread of its own: whoever does not read may hold up even the end. */
+    private void letGo(Watcher watcher) {
+        open.remove(watcher);
+        try {
+            senders.execute(watcher::close);
+        } catch (RejectedExecutionException e) {
+            LOG.debug("a line is let go with the next beat", e);
+        }
     }
 
     @PreDestroy

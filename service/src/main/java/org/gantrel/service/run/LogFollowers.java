@@ -74,9 +74,14 @@ class LogFollowers implements LiveLogs {
         if (followers.size() >= MOST) {
             throw Refusal.tooMany("already " + MOST + " follow a log; try again later");
         }
-        if (followers.stream().filter(each -> each.name.equals(caller.name())).count() >= MOST_EACH) {
-            throw Refusal.tooMany("you follow " + MOST_EACH + " logs already; close some of them");
-        }
+        List<Follower> own = followers.stream()
+                .filter(each -> each.name.equals(caller.name()))
+                .toList();
+        // one that was left is only noticed when something is written to it: the oldest go first
+        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(each -> {
+            followers.remove(each);
+            senders.execute(() -> each.reader.broke(new IOException("followed by too many others of the same person")));
+        });
         var follower = new Follower(caller, number, from, reader);
         followers.add(follower);
         return () -> followers.remove(follower);
