@@ -1,4 +1,6 @@
+import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useGridApiRef } from "@mui/x-data-grid";
 import { type ClipboardEvent, useEffect, useState } from "react";
@@ -6,34 +8,27 @@ import type { Roster } from "../../api/types";
 import { PlainGrid } from "../../ui/Grid";
 import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
+import { dayAndClock, ownZone } from "../../ui/times";
 import { useGuard } from "../../ui/useGuard";
 import { EditBar } from "./EditBar";
 import { LoadRows } from "./LoadRows";
 import { rowColumns } from "./rowColumns";
-import {
-  addRow,
-  emptyRow,
-  isEdited,
-  NO_EDITS,
-  pasteCells,
-  setCell,
-  setIncluded,
-  toggleRemoved,
-  withEdits,
-} from "./rowEdits";
+import { addRow, emptyRow, isEdited, pasteCells, setCell, setIncluded, toggleRemoved, withEdits } from "./rowEdits";
+import { useKeptEdits } from "./useKeptEdits";
 import { useRosterRows } from "./useRosters";
 
 /** The rows that are written down: a grid to edit in, with what became of each row last. */
 export function RowsTable({ roster }: { roster: Roster }) {
   const [after, setAfter] = useState(0);
   const [loading, setLoading] = useState(false);
-  const [edits, setEdits] = useState(NO_EDITS);
   const grid = useGridApiRef();
   const rows = useRosterRows(roster.name, after);
+  const kept = useKeptEdits(roster.name, rows.data?.tag);
+  const { edits, setEdits } = kept;
   const page = rows.data?.body ?? [];
   const lastPage = rows.data?.next === undefined;
   const original = (place: number) => page.find((row) => row.place === place) ?? emptyRow(place);
-  useGuard(isEdited(edits));
+  useGuard(isEdited(edits), `your edits of the rows of ${roster.name}`);
   // whoever asks for a new row wants to write in it
   useEffect(() => {
     if (edits.added > 0) grid.current?.setCellFocus(-edits.added, roster.columns[0] ?? "");
@@ -61,8 +56,22 @@ export function RowsTable({ roster }: { roster: Roster }) {
           page={rows}
           onAdd={() => setEdits(addRow)}
           onLoad={() => setLoading(true)}
-          onDone={() => setEdits(NO_EDITS)}
+          onDone={kept.done}
         />
+      )}
+      {kept.offered && roster.mayChange && (
+        <Alert
+          severity="info"
+          sx={{ mb: 1 }}
+          action={
+            <Box sx={{ display: "flex", gap: 1 }}>
+              <Button onClick={kept.takeOffered}>Go on with them</Button>
+              <Button onClick={kept.forget}>Throw them away</Button>
+            </Box>
+          }
+        >
+          Edits of rows from {dayAndClock(kept.offered.at, ownZone())} were not saved and are kept on this device.
+        </Alert>
       )}
       {rows.data && shown.length === 0 && (
         <Typography color="textSecondary">
