@@ -3,7 +3,7 @@ import Dialog from "@mui/material/Dialog";
 import InputBase from "@mui/material/InputBase";
 import LinearProgress from "@mui/material/LinearProgress";
 import Typography from "@mui/material/Typography";
-import { type KeyboardEvent, useEffect, useState } from "react";
+import { type KeyboardEvent, useCallback, useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { closePalette } from "../../ui/palette";
 import type { Hit } from "./hits";
@@ -16,25 +16,32 @@ export default function Palette() {
   const [text, setText] = useState("");
   const [asked, setAsked] = useState("");
   const [at, setAt] = useState(0);
+  const [entered, setEntered] = useState(false);
   const navigate = useNavigate();
   const { groups, searching } = useFind(asked);
   const all = groups.flatMap((group) => group.hits);
   const marked = all[Math.min(at, all.length - 1)];
   useEffect(() => {
-    const timer = setTimeout(() => {
-      setAsked(text);
-      setAt(0);
-    }, PAUSE);
+    const timer = setTimeout(() => setAsked(text), PAUSE);
     return () => clearTimeout(timer);
   }, [text]);
   useEffect(() => {
     if (marked) document.getElementById(`hit-${marked.id}`)?.scrollIntoView({ block: "nearest" });
   }, [marked]);
-  const open = (hit: Hit | undefined) => {
-    if (!hit) return;
-    closePalette();
-    navigate(hit.to);
-  };
+  const open = useCallback(
+    (hit: Hit | undefined) => {
+      if (!hit) return;
+      closePalette();
+      navigate(hit.to);
+    },
+    [navigate],
+  );
+  // Enter counts for what was typed, which may not be found yet
+  useEffect(() => {
+    if (!entered || text !== asked || searching) return;
+    setEntered(false);
+    open(marked);
+  }, [entered, text, asked, searching, marked, open]);
   const press = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 5, PageUp: -5 }[event.key];
     if (step !== undefined) {
@@ -42,8 +49,8 @@ export default function Palette() {
       setAt((now) => Math.max(0, Math.min(all.length - 1, Math.min(now, all.length - 1) + step)));
     } else if (event.key === "Enter") {
       event.preventDefault();
-      // what was typed a moment ago counts, not what was found before it
-      if (text === asked) open(marked);
+      setAsked(text);
+      setEntered(true);
     }
   };
   return (
@@ -59,7 +66,11 @@ export default function Palette() {
         autoFocus
         fullWidth
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => {
+          setText(event.target.value);
+          setAt(0);
+          setEntered(false);
+        }}
         onKeyDown={press}
         placeholder="A job, a run's number, a page, what to do …"
         inputProps={{

@@ -32,7 +32,7 @@ public final class TestSettings {
                 usual,
                 usual.limits(),
                 Optional.of(new Settings.Mail(
-                        "127.0.0.1", port, "gantrel@example.org", Settings.Mail.Encryption.NONE, "", "")));
+                        "127.0.0.1", port, "gantrel@example.org", Settings.Mail.Encryption.NONE, "", "", List.of())));
     }
 
     private static Settings with(Settings usual, Limits limits) {

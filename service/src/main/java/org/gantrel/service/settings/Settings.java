@@ -6,6 +6,7 @@ import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.roster.Roster;
 
@@ -84,8 +85,34 @@ public record Settings(
         public static final Web USUAL = new Web(List.of(), Optional.empty(), Optional.empty());
     }
 
-    /** A mail server. */
-    public record Mail(String host, int port, String from, Encryption encryption, String user, String password) {
+    /**
+     * A mail server.
+     *
+     * @param spares others, as {@code HOST:PORT}, that are asked in turn where nobody answers at the one before
+     */
+    public record Mail(
+            String host,
+            int port,
+            String from,
+            Encryption encryption,
+            String user,
+            String password,
+            List<String> spares) {
+
+        public Mail {
+            spares = List.copyOf(spares);
+        }
+
+        /** This server and its spares, each by itself. */
+        public List<Mail> all() {
+            return Stream.concat(Stream.of(host + ":" + port), spares.stream())
+                    .map(place -> {
+                        int colon = place.lastIndexOf(':');
+                        int at = Integer.parseInt(place.substring(colon + 1));
+                        return new Mail(place.substring(0, colon), at, from, encryption, user, password, List.of());
+                    })
+                    .toList();
+        }
 
         /** How the connection to a mail server is protected. */
         public enum Encryption {
@@ -96,7 +123,8 @@ public record Settings(
 
         @Override
         public String toString() {
-            return "mail server " + host + ":" + port;
+            return "mail server " + host + ":" + port
+                    + (spares.isEmpty() ? "" : ", or else " + String.join(", ", spares));
         }
     }
 

@@ -247,13 +247,25 @@ public final class SettingsReader {
         if (!given.containsKey("mail-host")) {
             return Optional.empty();
         }
+        int port = number("mail-port", 25, 1, 65_535);
+        List<String> places = words("mail-host").stream()
+                .map(place -> place.contains(":") ? place : place + ":" + port)
+                .toList();
+        places.stream()
+                .filter(place -> !place.matches("[A-Za-z0-9._-]+:[1-9]\\d{0,4}"))
+                .forEach(place -> complain("mail-host", place, "a host, or HOST:PORT, such as mail.example.org,"));
+        if (places.isEmpty() || !problems.isEmpty()) {
+            return Optional.empty();
+        }
+        String[] first = places.get(0).split(":");
         return Optional.of(new Settings.Mail(
-                given.get("mail-host"),
-                number("mail-port", 25, 1, 65_535),
+                first[0],
+                Integer.parseInt(first[1]),
                 text("mail-from", "gantrel@localhost"),
                 encryption(),
                 text("mail-user", ""),
-                text("mail-password", "")));
+                text("mail-password", ""),
+                places.subList(1, places.size())));
     }
 
     private Encryption encryption() {

@@ -156,7 +156,13 @@ class InstallationApi {
         values.put("keep-changes", length(keep.changes()));
         values.put(
                 "mail-host",
-                settings.mail().map(mail -> mail.host() + ":" + mail.port()).orElse("none: mails wait"));
+                settings.mail()
+                        .map(mail -> String.join(
+                                ", ",
+                                mail.all().stream()
+                                        .map(each -> each.host() + ":" + each.port())
+                                        .toList()))
+                        .orElse("none: mails wait"));
         values.put("mail-from", settings.mail().map(Settings.Mail::from).orElse(""));
         values.put(
                 "mail-encryption",

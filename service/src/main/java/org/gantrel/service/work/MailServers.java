@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.service.settings.Settings;
@@ -36,6 +37,7 @@ class MailServers {
                 credential.fact("from"),
                 encryption,
                 credential.fact("user"),
-                credential.secret("password"));
+                credential.secret("password"),
+                List.of());
     }
 }

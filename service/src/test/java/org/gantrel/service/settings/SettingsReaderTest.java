@@ -80,6 +80,22 @@ class SettingsReaderTest {
     }
 
     @Test
+    @DisplayName("take several mail servers, in the order in which they are asked")
+    void takeSeveralMailServers() {
+        Settings.Mail mail = SettingsReader.read(
+                        data,
+                        Map.of("mail-host", "mail.example.org, spare.example.org:2525", "mail-port", "587"),
+                        Map.of())
+                .mail()
+                .orElseThrow();
+        assertThat(mail.all())
+                .extracting(each -> each.host() + " " + each.port())
+                .containsExactly("mail.example.org 587", "spare.example.org 2525");
+        assertThatThrownBy(() -> SettingsReader.read(data, Map.of("mail-host", "mail.example.org:many"), Map.of()))
+                .hasMessageContaining("mail-host: 'mail.example.org:many': a host, or HOST:PORT");
+    }
+
+    @Test
     @DisplayName("that are wrong are all named, those of the file with their line")
     void thatAreWrong() throws IOException {
         Files.writeString(data.resolve("gantrel.yaml"), "port: 1\nprot: 2\n");

@@ -1,0 +1,64 @@
+package org.gantrel.service.notification;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.ServerSetup;
+import java.util.List;
+import java.util.Optional;
+import org.gantrel.service.settings.Settings;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+
+@DisplayName("A mail")
+class MailsTest {
+
+    private static final int NOBODY = 1;
+
+    private static Settings.Mail server(int port, Integer... spares) {
+        return new Settings.Mail(
+                "127.0.0.1",
+                port,
+                "gantrel@example.org",
+                Settings.Mail.Encryption.NONE,
+                "",
+                "",
+                List.of(spares).stream().map(spare -> "127.0.0.1:" + spare).toList());
+    }
+
+    private static DeliveryRecord delivery(String address) {
+        DeliveryRecord delivery = mock(DeliveryRecord.class);
+        when(delivery.address()).thenReturn(address);
+        when(delivery.subject()).thenReturn("settle-tickets failed");
+        when(delivery.body()).thenReturn("exit code 1");
+        when(delivery.html()).thenReturn("");
+        when(delivery.fault()).thenReturn(Optional.empty());
+        return delivery;
+    }
+
+    @Test
+    @DisplayName(
+            "goes by the next server where nobody answers at the one before, once, and not where one has refused it")
+    void goesByTheNext() throws Exception {
+        var mail = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+        mail.start();
+        try {
+            int port = mail.getSmtp().getPort();
+            assertThat(new Mails(server(NOBODY, port)).send(delivery("duty@example.org")))
+                    .isEmpty();
+            assertThat(mail.getReceivedMessages()).hasSize(1);
+            assertThat(new Mails(server(port, NOBODY)).send(delivery("duty@example.org")))
+                    .isEmpty();
+            assertThat(mail.getReceivedMessages()).hasSize(2);
+            assertThat(new Mails(server(port, port)).send(delivery("two at signs@@example.org")))
+                    .isNotEmpty();
+            assertThat(mail.getReceivedMessages()).hasSize(2);
+        } finally {
+            mail.stop();
+        }
+        assertThat(new Mails(server(NOBODY, NOBODY)).send(delivery("duty@example.org")))
+                .contains("; ");
+    }
+}
