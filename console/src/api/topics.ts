@@ -21,7 +21,6 @@ export const TOPICS: Record<string, string[]> = {
   "calendar.changed": ["calendars", "calendar", "schedules", "board", "changes"],
   "roster.changed": ["rosters", "changes"],
   "team.changed": ["teams", "changes"],
-  "member.changed": ["teams", "changes"],
   "credential.changed": ["credentials", "changes"],
   "engine.changed": ["today", "installation"],
   "service.changed": ["today", "events", "installation"],

@@ -35,6 +35,8 @@ public enum EventType {
     CALL_REFUSED("call.refused", About.TEAM, "A call of a trigger's address did not show what it takes.", Fields.THING),
     ROW_FOUND("row.found", About.QUERY, "A query found a row that it did not find at the last look.", Fields.ROW),
     CALENDAR_CHANGED("calendar.changed", About.TEAM, "A calendar was changed.", Fields.THING),
+    ROSTER_CHANGED("roster.changed", About.TEAM, "A roster was changed: its definition or its rows.", Fields.THING),
+    TEAM_CHANGED("team.changed", About.TEAM, "A team was changed, or who is in it.", Fields.THING),
     LANE_CHANGED("lane.changed", About.TEAM, "A lane was changed, widened, closed or opened.", Fields.THING),
     LANE_CROWDED(
             "lane.crowded", About.TEAM, "A run has waited for a place in a lane for ten minutes on end.", Fields.THING),

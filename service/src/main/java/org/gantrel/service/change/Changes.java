@@ -4,8 +4,8 @@ import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.event.EventType;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.ChangeLog;
@@ -20,7 +20,10 @@ public class Changes implements ChangeLog {
 
     private static final int LONGEST_DETAIL = 600;
     /** Things that write no event of their own when they change; whoever looks at them hears of it from here. */
-    private static final Set<String> SILENT = Set.of("roster", "team", "member");
+    private static final Map<String, EventType> SILENT = Map.of(
+            "roster", EventType.ROSTER_CHANGED,
+            "team", EventType.TEAM_CHANGED,
+            "member", EventType.TEAM_CHANGED);
 
     private final ChangeStore store;
     private final Journal journal;
@@ -38,8 +41,11 @@ public class Changes implements ChangeLog {
     public void record(Caller who, String deed, String kind, String name, String team, String detail) {
         String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL);
         store.save(new ChangeRecord(clock.instant(), who.name(), deed, kind, name, team, brief));
-        if (SILENT.contains(kind)) {
-            journal.write("gantrel." + kind + ".changed", team, Map.of("name", name, "what", deed));
+        EventType type = SILENT.get(kind);
+        if (type != null) {
+            String thing = kind.equals("member") ? team : name;
+            String message = who.name() + " " + deed + " " + kind + " " + name;
+            journal.write(type.type(), team, Map.of("name", thing, "what", deed, "message", message));
         }
     }
 

@@ -86,7 +86,7 @@ class JournalApiTest {
         assertThat(types(EDITOR))
                 .contains("file.arrived", "credential.changed")
                 .doesNotContain("file.gone", "signin.refused");
-        assertThat(types(VIEWER)).containsExactly("file.arrived");
+        assertThat(types(VIEWER)).containsExactlyInAnyOrder("file.arrived", "team.changed");
         assertThat(types(STRANGER)).contains("file.gone").doesNotContain("file.arrived", "credential.changed");
         long id = list(ADMIN, "credential.changed", "", "", null, 1).get(0).id();
         assertThat(api.show(EDITOR, id).about()).containsEntry("name", "key");
