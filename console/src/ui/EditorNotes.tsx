@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { lazy, Suspense } from "react";
 import { Coming } from "./Asked";
-import { dayAndClock, ownZone } from "./times";
+import { OfferedDraft } from "./OfferedDraft";
 import type { Edited } from "./useEdited";
 
 const SideBySide = lazy(() => import("./SideBySide"));
@@ -14,18 +14,7 @@ export function EditorNotes({ edited, shown = (text) => text }: { edited: Edited
   return (
     <>
       {edited.offered && (
-        <Alert
-          severity="info"
-          sx={{ mb: 1.5 }}
-          action={
-            <Box sx={{ display: "flex", gap: 1 }}>
-              <Button onClick={edited.takeOffered}>Go on with them</Button>
-              <Button onClick={edited.dropOffered}>Throw them away</Button>
-            </Box>
-          }
-        >
-          Changes from {dayAndClock(edited.offered.at, ownZone())} were not saved and are kept on this device.
-        </Alert>
+        <OfferedDraft what="Changes" at={edited.offered.at} onTake={edited.takeOffered} onDrop={edited.dropOffered} />
       )}
       {!edited.kept && (
         <Alert severity="warning" sx={{ mb: 1.5 }}>

@@ -1,14 +1,12 @@
-import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
-import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
 import { useGridApiRef } from "@mui/x-data-grid";
 import { type ClipboardEvent, useEffect, useState } from "react";
 import type { Roster } from "../../api/types";
 import { PlainGrid } from "../../ui/Grid";
+import { OfferedDraft } from "../../ui/OfferedDraft";
 import { Pager } from "../../ui/Pager";
 import { Panel } from "../../ui/Panel";
-import { dayAndClock, ownZone } from "../../ui/times";
 import { useGuard } from "../../ui/useGuard";
 import { EditBar } from "./EditBar";
 import { LoadRows } from "./LoadRows";
@@ -60,18 +58,7 @@ export function RowsTable({ roster }: { roster: Roster }) {
         />
       )}
       {kept.offered && roster.mayChange && (
-        <Alert
-          severity="info"
-          sx={{ mb: 1 }}
-          action={
-            <Box sx={{ display: "flex", gap: 1 }}>
-              <Button onClick={kept.takeOffered}>Go on with them</Button>
-              <Button onClick={kept.forget}>Throw them away</Button>
-            </Box>
-          }
-        >
-          Edits of rows from {dayAndClock(kept.offered.at, ownZone())} were not saved and are kept on this device.
-        </Alert>
+        <OfferedDraft what="Edits of rows" at={kept.offered.at} onTake={kept.takeOffered} onDrop={kept.forget} />
       )}
       {rows.data && shown.length === 0 && (
         <Typography color="textSecondary">

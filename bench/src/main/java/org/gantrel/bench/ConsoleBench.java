@@ -1,9 +1,6 @@
 package org.gantrel.bench;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -49,23 +46,9 @@ final class ConsoleBench {
 
     static void run(Path data) throws IOException, InterruptedException {
         try (Program service = Program.start(data.resolve("service"));
-                Playwright playwright = Playwright.create(
-                        new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-                Browser browser = playwright
-                        .chromium()
-                        .launch(new BrowserType.LaunchOptions()
-                                .setExecutablePath(Path.of("/usr/bin/chromium"))
-                                .setArgs(List.of(
-                                        "--no-sandbox",
-                                        "--disable-gpu",
-                                        "--disable-quic",
-                                        "--no-first-run",
-                                        "--disable-background-networking",
-                                        "--js-flags=--expose-gc")))) {
+                ConsoleBrowser browser = new ConsoleBrowser()) {
             long talk = prepare(service, data);
-            Page page = browser.newPage();
-            page.setDefaultTimeout(60_000);
-            page.setViewportSize(1280, 800);
+            Page page = browser.page();
             Map<String, Integer> loaded = new TreeMap<>();
             page.onResponse(answer -> {
                 if (answer.url().endsWith(".js")) {
@@ -73,11 +56,7 @@ final class ConsoleBench {
                 }
             });
             page.addInitScript(NOTE);
-            page.navigate(service.url());
-            page.getByLabel("Name").fill("admin");
-            page.getByLabel("Password").fill(Program.PASSWORD);
-            page.keyboard().press("Enter");
-            page.waitForSelector("nav");
+            ConsoleBrowser.signIn(page, service);
             page.waitForSelector("main h1");
             firstLoad(page, loaded);
             navigation(page);

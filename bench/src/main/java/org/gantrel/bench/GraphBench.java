@@ -1,11 +1,8 @@
 package org.gantrel.bench;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Mouse;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
 import java.io.IOException;
@@ -37,38 +34,19 @@ final class GraphBench {
 
     static void run(Path data) throws IOException, InterruptedException {
         try (Program service = Program.start(data.resolve("service"));
-                Playwright playwright = Playwright.create(
-                        new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")))) {
+                ConsoleBrowser browser = new ConsoleBrowser()) {
             service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
             String text = "task: one\nteam: bench\ndoes: { command: [ \"true\" ] }\n---\n" + chain("large", LARGE)
                     + "---\n" + chain("small", SMALL);
             service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
-            Browser browser = playwright
-                    .chromium()
-                    .launch(new BrowserType.LaunchOptions()
-                            .setExecutablePath(Path.of("/usr/bin/chromium"))
-                            .setArgs(List.of(
-                                    "--no-sandbox",
-                                    "--disable-gpu",
-                                    "--disable-quic",
-                                    "--no-first-run",
-                                    "--disable-background-networking",
-                                    "--disable-component-update",
-                                    "--disable-sync")));
-            Page page = browser.newPage();
-            page.setViewportSize(1280, 800);
-            page.navigate(service.url());
-            page.getByLabel("Name").fill("admin");
-            page.getByLabel("Password").fill(Program.PASSWORD);
-            page.keyboard().press("Enter");
-            page.waitForSelector("nav");
+            Page page = browser.page();
+            ConsoleBrowser.signIn(page, service);
             frames(service, page, "small");
             Frames small = frames(service, page, "small");
             Frames large = frames(service, page, "large");
             say("moving the picture of " + LARGE + " steps", large.pan(), small.pan());
             say("zooming it", large.zoom(), small.zoom());
             say("adding a step", large.add(), small.add());
-            browser.close();
         }
     }
 
