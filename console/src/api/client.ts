@@ -24,10 +24,8 @@ export type Answer<T> = { body: T; next?: string; tag?: string };
 const SILENT = "The service does not answer. It may be restarting; this page tries again by itself.";
 const SESSIONS = "/api/v1/sessions";
 
-/** Whether a call came to nothing because of the way to the service, so that it may be made again. */
-export const isPassing = (error: unknown) =>
-  error instanceof Refused &&
-  (error.status === 0 || error.status === 502 || error.status === 503 || error.status === 504);
+/** Whether a call came to nothing for something that passes, such as a service that restarts or is busy, so that it may be made again. */
+export const isPassing = (error: unknown) => error instanceof Refused && [0, 429, 502, 503, 504].includes(error.status);
 
 /** What a body says; undefined where it is not JSON, such as the error page of something in between. */
 function parsed(text: string): { value: unknown } | undefined {

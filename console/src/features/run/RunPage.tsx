@@ -26,7 +26,7 @@ import { WhyPanel } from "./WhyPanel";
 export function RunPage() {
   const { number = "" } = useParams();
   const run = useRun(number);
-  return <Asked query={run}>{(found) => <Run run={found} />}</Asked>;
+  return <Asked query={run}>{(found) => <Run key={found.number} run={found} />}</Asked>;
 }
 
 function Run({ run }: { run: RunDetail }) {

@@ -1,10 +1,12 @@
-import { get, withQuery } from "../../api/client";
+import { get, isPassing, withQuery } from "../../api/client";
 import { followLog, onTold } from "../../api/stream";
 
 /** The lines of a log as far as they are known here: in blocks that are asked for as they come into view. */
 export const BLOCK = 500;
 /** So many blocks are kept; those that were looked at longest ago go first. */
 const KEPT = 60;
+/** After so long a look that came to nothing for something that passes is made again. */
+const AGAIN = 2_000;
 
 type Answer = { attempt: number; from: number; total: number; bytes: number; lines: string[] };
 type Piece = { run: number; attempt: number; text: string; from: number; to: number };
@@ -44,6 +46,7 @@ export class LogLines {
     this.unfollow?.();
     this.deaf?.();
     this.unfollow = undefined;
+    this.deaf = undefined;
   }
 
   subscribe = (listener: () => void) => {
@@ -89,6 +92,7 @@ export class LogLines {
       }
     } catch (error) {
       this.set({ error: error as Error, known: true });
+      if (isPassing(error)) setTimeout(() => this.deaf && void this.readEnd(follow), AGAIN);
     }
   }
 

@@ -32,6 +32,7 @@ class RunLogApi {
     private static final int PIECE = 64 * 1024;
     private static final int MOST_DOWNLOADS = 12;
     private static final int MOST_SEARCHES = 6;
+    private static final int MOST_READS = 24;
     private static final int MOST_LINES = 2_000;
     private static final int MOST_HITS = 10_000;
 
@@ -40,6 +41,7 @@ class RunLogApi {
     private final LogPages pages;
     private final RunLogs logs;
     private final Semaphore downloads = new Semaphore(MOST_DOWNLOADS);
+    private final Semaphore reads = new Semaphore(MOST_READS);
     private final Semaphore searches = new Semaphore(MOST_SEARCHES);
 
     RunLogApi(RunAccess access, LogFollowers followers, LogPages pages, RunLogs logs) {
@@ -104,7 +106,15 @@ class RunLogApi {
             @RequestParam(name = "try", required = false) Integer attempt) {
         Run run = access.visible(caller, number);
         between("count", count, MOST_LINES);
-        return pages.lines(run, attemptOf(run, attempt), from, count);
+        // a log that is looked at for the first time is read whole, and others wait for no more than some of that
+        if (!reads.tryAcquire()) {
+            throw Refusal.tooMany("already " + MOST_READS + " logs are read; try again in a moment");
+        }
+        try {
+            return pages.lines(run, attemptOf(run, attempt), from, count);
+        } finally {
+            reads.release();
+        }
     }
 
     /** The numbers of the lines that hold a text, or look like errors; over all of the log. */

@@ -58,12 +58,12 @@ public class Runs {
         return items.page(run.number(), after, state, Limit.of(most));
     }
 
-    /** Items of the same names in the latest runs of the job up to a run, the latest first. */
+    /** Items of the same names in the latest runs of the job up to a run, by the same team, the latest first. */
     List<RunItem> itemsBefore(Run run, List<String> names, int runs, int most) {
         List<Long> latest = store.latestNumbers(run.jobId(), run.number(), Limit.of(runs));
         return latest.isEmpty()
                 ? List.of()
-                : items.before(run.jobId(), run.number(), latest.get(latest.size() - 1) - 1, names, Limit.of(most));
+                : items.before(run.jobId(), run.teamId(), run.number(), latest.get(latest.size() - 1) - 1, names, Limit.of(most));
     }
 
     /** How many items a run has, and how many of them failed. */
