@@ -12,8 +12,9 @@ interface RunItemStore extends JpaRepository<RunItem, Long> {
             + " order by i.id")
     List<RunItem> page(long run, long after, RunState state, Limit limit);
 
-    @Query("select i from RunItem i where i.name in :names and i.runNumber in (select r.number from RunRecord r"
-            + " where r.jobId = :job and r.teamId = :team and r.number <= :run and r.number > :since) order by i.runNumber desc, i.id")
+    @Query(
+            "select i from RunItem i where i.name in :names and i.runNumber in (select r.number from RunRecord r"
+                    + " where r.jobId = :job and r.teamId = :team and r.number <= :run and r.number > :since) order by i.runNumber desc, i.id")
     List<RunItem> before(long job, long team, long run, long since, List<String> names, Limit limit);
 
     long countByRunNumber(long run);

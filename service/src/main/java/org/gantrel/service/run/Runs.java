@@ -63,7 +63,13 @@ public class Runs {
         List<Long> latest = store.latestNumbers(run.jobId(), run.number(), Limit.of(runs));
         return latest.isEmpty()
                 ? List.of()
-                : items.before(run.jobId(), run.teamId(), run.number(), latest.get(latest.size() - 1) - 1, names, Limit.of(most));
+                : items.before(
+                        run.jobId(),
+                        run.teamId(),
+                        run.number(),
+                        latest.get(latest.size() - 1) - 1,
+                        names,
+                        Limit.of(most));
     }
 
     /** How many items a run has, and how many of them failed. */
