@@ -96,7 +96,7 @@ export function themeFor(mode: "light" | "dark") {
           "@media print": {
             "@page": { margin: "14mm" },
             body: { backgroundColor: "#fff !important", color: "#000" },
-            "button, [role=search], input[type=search]": { display: "none !important" },
+            "button, .MuiButton-root, .MuiInputBase-root": { display: "none !important" },
             "section, article, tr, .MuiPaper-root": { breakInside: "avoid" },
             "[role=log]": { height: "auto !important", overflow: "visible !important", contain: "none !important" },
             "a[href]": { color: "inherit", textDecoration: "none" },
