@@ -11,8 +11,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
@@ -57,6 +61,10 @@ public final class SettingsReader {
             "mail-encryption",
             "mail-user",
             "mail-password");
+
+    private static final Pattern MAIL_PLACE = Pattern.compile(
+            "(?:\\[(?<v6>[0-9A-Fa-f:.%]+)\\]|(?<bare>[0-9A-Fa-f]*:[0-9A-Fa-f:.%]*:[0-9A-Fa-f:.%]*$)|(?<host>[^:\\[\\]]+))"
+                    + "(?::(?<port>\\d{1,5}))?");
 
     private final Map<String, String> given;
     private final Map<String, String> said;
@@ -248,24 +256,42 @@ public final class SettingsReader {
             return Optional.empty();
         }
         int port = number("mail-port", 25, 1, 65_535);
+        Encryption encryption = encryption();
         List<String> places = words("mail-host").stream()
-                .map(place -> place.contains(":") ? place : place + ":" + port)
+                .flatMap(place -> mailPlace(place, port).stream())
                 .toList();
-        places.stream()
-                .filter(place -> !place.matches("[A-Za-z0-9._-]+:[1-9]\\d{0,4}"))
-                .forEach(place -> complain("mail-host", place, "a host, or HOST:PORT, such as mail.example.org,"));
-        if (places.isEmpty() || !problems.isEmpty()) {
+        if (places.isEmpty()) {
             return Optional.empty();
         }
-        String[] first = places.get(0).split(":");
+        String first = places.get(0);
+        int colon = first.lastIndexOf(':');
         return Optional.of(new Settings.Mail(
-                first[0],
-                Integer.parseInt(first[1]),
+                first.substring(0, colon),
+                Integer.parseInt(first.substring(colon + 1)),
                 text("mail-from", "gantrel@localhost"),
-                encryption(),
+                encryption,
                 text("mail-user", ""),
                 text("mail-password", ""),
                 places.subList(1, places.size())));
+    }
+
+    /** A mail server as HOST:PORT. An address of IPv6 stands in brackets where a port follows it (RFC 3986, 3.2.2). */
+    private Optional<String> mailPlace(String said, int usual) {
+        Matcher parts = MAIL_PLACE.matcher(said);
+        int port = usual;
+        if (parts.matches() && parts.group("port") != null) {
+            port = Integer.parseInt(parts.group("port"));
+        }
+        if (!parts.matches() || port < 1 || port > 65_535) {
+            complain("mail-host", said, "a host, or HOST:PORT, such as mail.example.org,");
+            return Optional.empty();
+        }
+        String host = Stream.of("v6", "bare", "host")
+                .map(parts::group)
+                .filter(Objects::nonNull)
+                .findFirst()
+                .orElseThrow();
+        return Optional.of(host + ":" + port);
     }
 
     private Encryption encryption() {

@@ -91,7 +91,15 @@ class SettingsReaderTest {
         assertThat(mail.all())
                 .extracting(each -> each.host() + " " + each.port())
                 .containsExactly("mail.example.org 587", "spare.example.org 2525");
-        assertThatThrownBy(() -> SettingsReader.read(data, Map.of("mail-host", "mail.example.org:many"), Map.of()))
+        assertThat(SettingsReader.read(data, Map.of("mail-host", "::1, [fe80::7]:2525, relay"), Map.of())
+                        .mail()
+                        .orElseThrow()
+                        .all())
+                .extracting(each -> each.host() + " " + each.port())
+                .containsExactly("::1 25", "fe80::7 2525", "relay 25");
+        assertThatThrownBy(() -> SettingsReader.read(
+                        data, Map.of("mail-host", "mail.example.org:many", "mail-encryption", "strong"), Map.of()))
+                .hasMessageContaining("mail-encryption: 'strong'")
                 .hasMessageContaining("mail-host: 'mail.example.org:many': a host, or HOST:PORT");
     }
 
