@@ -109,14 +109,12 @@ class AccessibleTest extends ConsolePages {
             open(page, path);
             violations.addAll(look(page, axe, path));
         }
-        if (width > 1000) {
-            DIALOGS.forEach((path, opening) -> {
-                open(page, path);
-                opening.accept(page);
-                page.getByRole(AriaRole.DIALOG).waitFor();
-                violations.addAll(look(page, axe, path + " with its dialog"));
-            });
-        }
+        DIALOGS.forEach((path, opening) -> {
+            open(page, path);
+            opening.accept(page);
+            page.getByRole(AriaRole.DIALOG).waitFor();
+            violations.addAll(look(page, axe, path + " with its dialog"));
+        });
         assertThat(violations).isEmpty();
     }
 
