@@ -85,6 +85,28 @@ describe("The lines of a log", () => {
     expect(log.snapshot().live).toBe(false);
   });
 
+  it("that a busy service does not give are asked for again after a while, and not at every turn", async () => {
+    service = Array.from({ length: 1_800 }, (_, i) => `line ${i}`);
+    const log = new LogLines(12, undefined, () => {});
+    log.open(false);
+    await settle();
+    const given = globalThis.fetch;
+    let busy = 0;
+    vi.stubGlobal("fetch", async () => {
+      busy++;
+      return new Response('{"detail":"already 6 logs are read"}', { status: 429 });
+    });
+    log.subscribe(() => log.want(0, 30));
+    log.want(0, 30);
+    await settle();
+    expect(busy).toBe(1);
+    expect(log.snapshot().error?.message).toContain("already 6");
+    vi.stubGlobal("fetch", given);
+    await vi.advanceTimersByTimeAsync(2_500);
+    expect(log.line(0)).toBe("line 0");
+    expect(log.snapshot().error).toBeUndefined();
+  });
+
   it("begin anew with the next try", async () => {
     service = ["first try"];
     const log = new LogLines(12, undefined, () => {});

@@ -100,11 +100,17 @@ export class LogLines {
     this.asked.add(block);
     try {
       this.take(await get<Answer>(this.address(block * BLOCK, BLOCK)));
-      this.set({});
+      this.asked.delete(block);
+      this.set({ error: undefined });
     } catch (error) {
       this.set({ error: error as Error });
-    } finally {
-      this.asked.delete(block);
+      // a block that could not be read stays asked for: what is in view must not ask for it again at once
+      if (isPassing(error)) {
+        setTimeout(() => {
+          this.asked.delete(block);
+          this.set({});
+        }, AGAIN);
+      }
     }
   }
 

@@ -28,7 +28,8 @@ class LogFollowers implements LiveLogs {
 
     private static final Logger LOG = LoggerFactory.getLogger(LogFollowers.class);
     private static final int PIECE = 64 * 1024;
-    private static final int MOST = 100;
+    private static final int MOST = 400;
+    private static final int THREADS = 100;
     private static final int MOST_EACH = 20;
     private static final long LOOK_EVERY_MILLIS = 200;
     private static final long BEAT_NANOS = TimeUnit.SECONDS.toNanos(15);
@@ -59,7 +60,7 @@ class LogFollowers implements LiveLogs {
     private final RunLogs logs;
     private final List<Follower> followers = new CopyOnWriteArrayList<>();
     private final ScheduledExecutorService looker = Threads.timer("log-looks");
-    private final ExecutorService senders = Threads.pool("log-followers", MOST);
+    private final ExecutorService senders = Threads.pool("log-followers", THREADS);
 
     LogFollowers(RunAccess access, Callers callers, Runs runs, RunLogs logs) {
         this.access = access;

@@ -31,8 +31,6 @@ class RunLogApi {
 
     private static final int PIECE = 64 * 1024;
     private static final int MOST_DOWNLOADS = 12;
-    private static final int MOST_SEARCHES = 6;
-    private static final int MOST_READS = 24;
     private static final int MOST_LINES = 2_000;
     private static final int MOST_HITS = 10_000;
 
@@ -41,8 +39,8 @@ class RunLogApi {
     private final LogPages pages;
     private final RunLogs logs;
     private final Semaphore downloads = new Semaphore(MOST_DOWNLOADS);
-    private final Semaphore reads = new Semaphore(MOST_READS);
-    private final Semaphore searches = new Semaphore(MOST_SEARCHES);
+    private final Share reads = new Share("logs are read", 24, 6);
+    private final Share searches = new Share("logs are searched", 8, 2);
 
     RunLogApi(RunAccess access, LogFollowers followers, LogPages pages, RunLogs logs) {
         this.access = access;
@@ -106,15 +104,8 @@ class RunLogApi {
             @RequestParam(name = "try", required = false) Integer attempt) {
         Run run = access.visible(caller, number);
         between("count", count, MOST_LINES);
-        // a log that is looked at for the first time is read whole, and others wait for no more than some of that
-        if (!reads.tryAcquire()) {
-            throw Refusal.tooMany("already " + MOST_READS + " logs are read; try again in a moment");
-        }
-        try {
-            return pages.lines(run, attemptOf(run, attempt), from, count);
-        } finally {
-            reads.release();
-        }
+        // a log that is looked at for the first time is read whole
+        return reads.within(caller, () -> pages.lines(run, attemptOf(run, attempt), from, count));
     }
 
     /** The numbers of the lines that hold a text, or look like errors; over all of the log. */
@@ -135,14 +126,8 @@ class RunLogApi {
         if (q.length() > 200) {
             throw new InvalidException("q", q.length() + " characters: up to 200 would be right");
         }
-        if (!searches.tryAcquire()) {
-            throw Refusal.tooMany("already " + MOST_SEARCHES + " logs are searched; try again in a moment");
-        }
-        try {
-            return pages.find(run, attemptOf(run, attempt), q, errors, Math.max(0, from), limit);
-        } finally {
-            searches.release();
-        }
+        return searches.within(
+                caller, () -> pages.find(run, attemptOf(run, attempt), q, errors, Math.max(0, from), limit));
     }
 
     private static void between(String field, int value, int most) {

@@ -92,17 +92,15 @@ public class Watchman implements DisposableBean {
         }
         crowdsLookedAt = now;
         crowding.look(waits.now(), now)
-                .forEach(crowd -> notices.tell(
-                        EventType.LANE_CROWDED,
-                        lanes.all().get(crowd.lane()).lane().team(),
-                        Map.of(
-                                "name",
-                                crowd.lane(),
-                                "what",
-                                "crowded",
-                                "message",
-                                Words.count(crowd.waiting(), "run") + " for the lane " + crowd.lane()
-                                        + " wait, one for " + Words.duration(crowd.longest()))));
+                // a lane may be retired while it is looked at
+                .forEach(crowd -> Optional.ofNullable(lanes.all().get(crowd.lane()))
+                        .ifPresent(state -> tell(crowd, state.lane().team())));
+    }
+
+    private void tell(Crowding.Crowd crowd, String team) {
+        String message = Words.count(crowd.waiting(), "run") + " for the lane " + crowd.lane() + " wait, one for "
+                + Words.duration(crowd.longest());
+        notices.tell(EventType.LANE_CROWDED, team, Map.of("name", crowd.lane(), "what", "crowded", "message", message));
     }
 
     private static void one(Run run, Runnable look) {

@@ -18,7 +18,6 @@ import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.time.Presence;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -84,7 +83,6 @@ class InstallationApi {
     }
 
     @GetMapping("/api/v1/installation")
-    @Transactional(readOnly = true)
     Installation show(@AuthenticationPrincipal Caller caller) throws IOException {
         caller.require(Deed.MANAGE_TEAMS);
         Vitals.Signs signs = vitals.look();
@@ -110,6 +108,7 @@ class InstallationApi {
                 inForce());
     }
 
+    /** Each is a question by itself: the disk is looked at beside them, and no transaction waits for that. */
     private Map<String, Long> counts() {
         Map<String, Long> counts = new LinkedHashMap<>();
         List.of("people", "teams", "jobs", "calendars", "rosters", "credentials")
