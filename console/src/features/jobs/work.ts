@@ -15,6 +15,30 @@ export type WorkField = {
 
 const IN: WorkField = { path: ["in"], label: "Folder", help: "where the program works, as a full path" };
 
+/** Files taken from version control when a run begins. */
+const FROM: WorkField[] = [
+  {
+    path: ["from", "git"],
+    label: "Repository",
+    help: "files taken from Git at each run: https://, ssh:// or a full path; the folder is then one of theirs",
+    rare: true,
+  },
+  {
+    path: ["from", "at"],
+    label: "Branch, tag or commit",
+    help: "the repository's own where nothing is said",
+    rare: true,
+  },
+  { path: ["from", "credential"], label: "Repository's credential", help: "whom it is asked as", rare: true },
+  {
+    path: ["from", "else"],
+    label: "Where it does not answer",
+    help: "fail, which is usual, or last: the files of the last time",
+    options: ["", "fail", "last"],
+    rare: true,
+  },
+];
+
 const SURROUNDINGS: WorkField[] = [
   {
     path: ["environment"],
@@ -52,6 +76,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
       },
       IN,
       ...SURROUNDINGS,
+      ...FROM,
     ],
   },
   shell: {
@@ -61,6 +86,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
       { path: ["shell"], label: "Text", help: "/bin/sh reads it, and every ${name} as it stands", multiline: true },
       IN,
       ...SURROUNDINGS,
+      ...FROM,
     ],
   },
   request: {
@@ -124,7 +150,7 @@ export const WORK: Record<string, { label: string; fields: WorkField[] }> = {
       },
     ],
   },
-  checks: { label: "checks", fields: [] },
+  checks: { label: "checks", fields: FROM },
   files: {
     label: "work on files",
     fields: [

@@ -150,4 +150,39 @@ class OtherAccountsTest {
     private static String log(Http admin, long run) {
         return admin.get("/api/v1/runs/" + run + "/log").text();
     }
+
+    @ParameterizedTest(name = "of a service that runs as {0}")
+    @ValueSource(strings = {"root", SERVES})
+    @DisplayName("takes files from a repository that its account may read, has them for itself, and leaves nothing")
+    void takesFiles(String serves) throws Exception {
+        var crew = new GitRepository();
+        crew.commit(
+                "bin/plan.sh",
+                "#!/bin/sh\n. ./lib/say.sh\nmkdir made; echo x >made/new; echo y >>lib/say.sh; cd lib && cd .. && ls\n");
+        crew.commit("lib/say.sh", "id -un\n");
+        assertThat(ends("chown", "-R", NIGHT, crew.folder().toString())).isZero();
+        try (Service service = Service.as(serves)) {
+            Http admin = Work.settle(service);
+            keep(admin, NIGHT);
+            keep(admin, "nobody");
+            String task =
+                    "task: %s\nteam: revenue\nacts-as: %s\ndoes: { command: [ bin/plan.sh ], from: { git: %s } }\n";
+            admin.bringIn(task.formatted("plan", NIGHT, crew.folder())).expect(200);
+            JsonNode run = service.ended(admin, admin.start("plan", Map.of()));
+            assertThat(log(admin, run.path("number").asLong())).contains(NIGHT + "\nbin\nlib\nmade\n");
+            assertThat(run.path("state").asString()).isEqualTo("succeeded");
+            if (serves.equals("root")) {
+                // the folder is its owner's alone
+                admin.bringIn(task.formatted("spy", "nobody", crew.folder())).expect(200);
+                JsonNode spied = service.ended(admin, admin.start("spy", Map.of()));
+                assertThat(spied.path("state").asString()).isEqualTo("failed");
+                assertThat(log(admin, spied.path("number").asLong())).doesNotContain("took");
+            }
+        }
+        try (var left = Files.list(Path.of("/tmp"))) {
+            assertThat(left.map(path -> path.getFileName().toString())
+                            .filter(name -> name.startsWith("gantrel-source-")))
+                    .isEmpty();
+        }
+    }
 }

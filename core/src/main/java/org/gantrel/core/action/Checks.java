@@ -16,12 +16,13 @@ import org.gantrel.core.expression.Template;
  * values that later ones use: sign in, ask, check.
  *
  * @param known what they are filled from when they are looked at; nothing before that is known
+ * @param from the repository that files are read from whose paths are not full ones
  */
-public record Checks(List<Check> all, Optional<Bindings> known) implements Action {
+public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSource> from) implements Action {
 
     /** Checks as they are written. */
-    public Checks(List<Check> all) {
-        this(all, Optional.empty());
+    public Checks(List<Check> all, Optional<GitSource> from) {
+        this(all, Optional.empty(), from);
     }
 
     /** One expectation of one thing. */
@@ -169,11 +170,11 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
 
     /** Those that need nothing of the others are tried at once, so that what cannot be worked out is known before anything is done. */
     @Override
-    public Checks fill(Bindings from) {
+    public Checks fill(Bindings known) {
         boolean taken = false;
         for (Check check : all) {
             try {
-                check.fill(from);
+                check.fill(known);
             } catch (ExpressionException e) {
                 if (!taken) {
                     throw e;
@@ -181,7 +182,7 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
             }
             taken |= !check.take().isEmpty();
         }
-        return new Checks(all, Optional.of(from));
+        return new Checks(all, Optional.of(known), this.from.map(source -> source.fill(known)));
     }
 
     /**
@@ -198,8 +199,10 @@ public record Checks(List<Check> all, Optional<Bindings> known) implements Actio
 
     @Override
     public List<String> credentials() {
-        return all.stream()
-                .flatMap(check -> Stream.concat(Stream.of(check.credential()), check.from().stream()))
+        return Stream.concat(
+                        all.stream()
+                                .flatMap(check -> Stream.concat(Stream.of(check.credential()), check.from().stream())),
+                        from.map(GitSource::credential).stream())
                 .filter(name -> !name.isEmpty())
                 .distinct()
                 .toList();

@@ -5,18 +5,22 @@ import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import org.gantrel.core.expression.Bindings;
 
 /**
  * A program with its arguments. No shell reads it; one that wants a shell names it.
  *
  * @param arguments the program first; each may hold expressions
- * @param folder the working folder; empty for the run's own
+ * @param folder the working folder; empty for the run's own, or for the top of what is taken from a repository, below which a
+ *     path that is not full lies
  * @param environment added to the service's own plain environment
  * @param secrets credentials by the variable that holds their secret
  * @param input what the command reads
  * @param shows arguments with which the program says its version; empty where it cannot
+ * @param from the repository that its files are taken from
  */
 public record Command(
         List<String> arguments,
@@ -24,7 +28,8 @@ public record Command(
         Map<String, String> environment,
         Map<String, String> secrets,
         Input input,
-        List<String> shows)
+        List<String> shows,
+        Optional<GitSource> from)
         implements Action {
 
     private static final Set<String> SHELLS = Set.of("sh", "bash", "dash", "ksh", "zsh");
@@ -49,7 +54,7 @@ public record Command(
 
     /** A command that reads nothing and needs no secrets. */
     public Command(List<String> arguments, String folder, Map<String, String> environment) {
-        this(arguments, folder, environment, Map.of(), Input.NONE, List.of());
+        this(arguments, folder, environment, Map.of(), Input.NONE, List.of(), Optional.empty());
     }
 
     /** A program with its arguments and nothing else. */
@@ -71,8 +76,7 @@ public record Command(
     public Command fill(Bindings known) {
         int line = shellLine();
         if (line < 0) {
-            return new Command(
-                    known.fill(arguments), known.fill(folder), known.fill(environment), secrets, input, shows);
+            return filled(known.fill(arguments), known.fill(environment), known);
         }
         ShellLine.Script script = ShellLine.of(arguments.get(line), known);
         var filled = new ArrayList<String>();
@@ -81,7 +85,58 @@ public record Command(
         }
         var variables = new LinkedHashMap<>(known.fill(environment));
         variables.putAll(script.variables());
-        return new Command(filled, known.fill(folder), variables, secrets, input, shows);
+        return filled(filled, variables, known);
+    }
+
+    private Command filled(List<String> line, Map<String, String> variables, Bindings known) {
+        return new Command(
+                line, known.fill(folder), variables, secrets, input, shows, from.map(source -> source.fill(known)));
+    }
+
+    /** Whether its program is one of the files that are taken from a repository. */
+    public boolean bringsProgram() {
+        String program = arguments.get(0);
+        return from.isPresent() && program.contains("/") && !program.startsWith("/");
+    }
+
+    /** Whether it works among the files that are taken from a repository. */
+    public boolean worksInSource() {
+        return from.isPresent() && !folder.startsWith("/");
+    }
+
+    /** The path of its program from the top of what is taken from a repository, where that brings it. */
+    public String broughtProgram() {
+        String program = arguments.get(0).replaceFirst("^(\\./)+", "");
+        return worksInSource() && !folder.isEmpty() ? folder + "/" + program : program;
+    }
+
+    /** What of it can be looked at without the files of the repository. */
+    public Command outsideSource() {
+        var line = new ArrayList<>(arguments);
+        if (bringsProgram()) {
+            line.set(0, "sh");
+        }
+        return from.isEmpty()
+                ? this
+                : new Command(
+                        line, worksInSource() ? "" : folder, environment, secrets, input, shows, Optional.empty());
+    }
+
+    /**
+     * The same where the files of the repository are in a folder.
+     *
+     * @param source that folder, as a full path
+     */
+    public Command in(String source) {
+        if (from.isEmpty()) {
+            return this;
+        }
+        var line = new ArrayList<>(arguments);
+        if (bringsProgram() && !worksInSource()) {
+            line.set(0, source + "/" + broughtProgram());
+        }
+        String at = !worksInSource() ? folder : folder.isEmpty() ? source : source + "/" + folder;
+        return new Command(line, at, environment, secrets, input, shows, Optional.empty());
     }
 
     /** Which of the arguments a shell reads as its program; -1 for none. Its values come to it by variables. */
@@ -97,6 +152,10 @@ public record Command(
 
     @Override
     public List<String> credentials() {
-        return secrets.values().stream().sorted().toList();
+        return Stream.concat(
+                        secrets.values().stream().sorted(),
+                        from.map(GitSource::credential).stream().filter(name -> !name.isEmpty()))
+                .distinct()
+                .toList();
     }
 }

@@ -12,6 +12,7 @@ import org.gantrel.core.action.Checks.Check;
 import org.gantrel.core.action.Checks.Expectation;
 import org.gantrel.core.action.Checks.Subject;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.action.Outside;
 import org.gantrel.core.action.Request;
@@ -87,7 +88,7 @@ final class ActionForm {
     }
 
     private Action command(Section form) {
-        form.knowing("command", "shell", "in", "environment", "secrets", "input", "shows");
+        form.knowing("command", "shell", "in", "environment", "secrets", "input", "shows", "from");
         List<String> arguments = arguments(form);
         String folder = text(form, "in", 1_000);
         Map<String, String> environment = texts(form, "environment");
@@ -102,9 +103,14 @@ final class ActionForm {
         Command.Input input = CommonForm.word(form, "input", List.of("values"))
                 .map(word -> Command.Input.VALUES)
                 .orElse(Command.Input.NONE);
+        Optional<GitSource> from = GitSourceForm.read(form, names);
+        if (from.isPresent()) {
+            GitSourceForm.within(form, "in", folder);
+            arguments.stream().limit(1).forEach(program -> GitSourceForm.within(form, "command", program));
+        }
         return arguments.isEmpty()
                 ? NOTHING
-                : new Command(arguments, folder, environment, secrets, input, form.texts("shows", 100));
+                : new Command(arguments, folder, environment, secrets, input, form.texts("shows", 100), from);
     }
 
     private static void variable(Section form, String key, String name) {
@@ -204,7 +210,8 @@ final class ActionForm {
     }
 
     private Checks checks(Section form) {
-        form.knowing("checks");
+        form.knowing("checks", "from");
+        Optional<GitSource> from = GitSourceForm.read(form, names);
         var checks = new ArrayList<Check>();
         for (Section each : form.sections("checks")) {
             each.knowing(
@@ -233,6 +240,9 @@ final class ActionForm {
                     "from");
             check(each, each.needed("name", 120, "what is expected, in a few words"))
                     .ifPresent(check -> {
+                        if (from.isPresent() && check.subject() instanceof Checks.FileState file) {
+                            GitSourceForm.within(each, "file", file.path());
+                        }
                         checks.add(check);
                         names.addAll(check.take().keySet());
                     });
@@ -243,7 +253,7 @@ final class ActionForm {
                     "a list of at least one expectation is needed, such as"
                             + " [ { name: kiosk answers, request: \"http://kiosk.example.org/\" } ]");
         }
-        return new Checks(checks);
+        return new Checks(checks, from);
     }
 
     /** One expectation, whose keys the caller has looked at. */

@@ -2,8 +2,10 @@ package org.gantrel.core.definition;
 
 import java.util.List;
 import org.gantrel.core.action.Action;
+import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.action.FileWork;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.action.Sql;
 import org.gantrel.core.expression.Template;
@@ -57,6 +59,8 @@ final class SecretSpread {
         });
         if (action instanceof Command command) {
             refuse(command);
+        } else if (action instanceof Checks checks) {
+            checks.from().ifPresent(this::refuse);
         } else if (action instanceof Request request) {
             shown("does", "the name of the saved answer", request.saveTo());
         } else if (action instanceof FileWork files) {
@@ -77,5 +81,11 @@ final class SecretSpread {
             }
         }
         shown("does", "the folder", command.folder());
+        command.from().ifPresent(this::refuse);
+    }
+
+    private void refuse(GitSource source) {
+        shown("does", "the address of the repository", source.address());
+        shown("does", "the name of the repository's state", source.at());
     }
 }

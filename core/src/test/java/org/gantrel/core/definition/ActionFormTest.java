@@ -3,13 +3,16 @@ package org.gantrel.core.definition;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Checks;
+import org.gantrel.core.action.Command;
 import org.gantrel.core.action.FileWork;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.action.Sql;
@@ -177,5 +180,33 @@ class ActionFormTest {
         assertThatThrownBy(() -> task(does + "\n"))
                 .isInstanceOf(InvalidException.class)
                 .hasMessageContaining(message);
+    }
+
+    @Test
+    @DisplayName("may be taken from version control, with what is wrong said all at once")
+    void mayBeTakenFromGit() {
+        var command =
+                (Command) filled("{ command: [ ./plan.sh ], in: bin, from: { git: \"https://git.example.org/${route}\","
+                        + " at: \"v${n}\", else: last, patience: 10 s } }");
+        assertThat(command.from())
+                .contains(new GitSource(
+                        "https://git.example.org/sound", "v7", "", GitSource.Otherwise.LAST, Duration.ofSeconds(10)));
+        assertThat(command.broughtProgram()).isEqualTo("bin/plan.sh");
+        assertThat(command.in("/s").folder()).isEqualTo("/s/bin");
+        var here = (Command) filled("{ command: [ ./plan.sh ], in: /srv, from: { git: /srv/git/crew } }");
+        assertThat(here.in("/s").arguments()).containsExactly("/s/plan.sh");
+        assertThat(here.in("/s").folder()).isEqualTo("/srv");
+        assertThatThrownBy(() ->
+                        task("does: { command: [ ../plan.sh ], in: ../x, from: { git: crew, at: a..b, els: last } }"))
+                .isInstanceOf(InvalidException.class)
+                .hasMessageContaining("'crew' is no address of a repository")
+                .hasMessageContaining("'a..b' names no branch, tag or commit")
+                .hasMessageContaining("'../plan.sh' leaves the files")
+                .hasMessageContaining("'../x' leaves the files")
+                .hasMessageContaining("els");
+        assertThatThrownBy(() -> task(
+                        "does: { checks: [ { name: a, file: ../b } ], from: { git: \"ssh://git.example.org/crew\" } }"))
+                .hasMessageContaining("one of the kind ssh")
+                .hasMessageContaining("'../b' leaves the files");
     }
 }

@@ -34,9 +34,17 @@ public class AccountHands {
      * @param team whose folders count, which for a roster is the team that keeps it
      */
     public Hands of(String team, Job job) throws IOException {
+        return of(team, job instanceof Job.Task task ? actors.account(task) : actors.usual());
+    }
+
+    /** The same on this host for a task whose command may run on another. */
+    Hands ofHere(String team, Job.Task task) throws IOException {
+        return of(team, actors.accountHere(task));
+    }
+
+    private Hands of(String team, Optional<Account> account) throws IOException {
         List<String> folders = teams.named(team).map(Team::folders).orElse(List.of());
         Reachable reach = Reachable.of(folders, settings.data());
-        Optional<Account> account = job instanceof Job.Task task ? actors.account(task) : actors.usual();
         List<String> prefix =
                 account.map(each -> each.prefix(actors.own(), Map.of())).orElse(List.of());
         return prefix.isEmpty() ? new LocalHands(reach) : new HelperHands(prefix, reach);

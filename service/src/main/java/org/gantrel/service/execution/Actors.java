@@ -8,8 +8,10 @@ import java.util.Optional;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.action.FileWork;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.ActsAs;
 import org.gantrel.service.credential.Credentials;
@@ -92,8 +94,31 @@ public class Actors implements JobAdvice {
         if (complaints.isEmpty() && task.action() instanceof Checks checks) {
             complaints.addAll(noHosts(checks));
         }
+        if (complaints.isEmpty()) {
+            source(task).flatMap(this::doesNotFit).ifPresent(complaints::add);
+        }
         notRaised(task).ifPresent(complaints::add);
         return complaints;
+    }
+
+    private static Optional<GitSource> source(Job.Task task) {
+        return task.action() instanceof Command command
+                ? command.from()
+                : task.action() instanceof Checks checks ? checks.from() : Optional.empty();
+    }
+
+    /** A credential that the repository cannot be asked as, by the way that it is reached. */
+    private Optional<String> doesNotFit(GitSource source) {
+        if (Template.isFilled(source.address())) {
+            return Optional.empty();
+        }
+        boolean ssh = source.way() == GitSource.Way.SSH;
+        return credentials
+                .shown(source.credential())
+                .filter(credential -> (credential.kind() == CredentialKind.SSH) != ssh
+                        || (!ssh && !FITTING.get("request").contains(credential.kind())))
+                .map(credential -> "no repository at " + source.address() + " can be asked as '" + credential.name()
+                        + "', which is of the kind " + credential.kind().word());
     }
 
     /** The credentials that checks are to be asked from, and that are not those of hosts. */
@@ -147,6 +172,11 @@ public class Actors implements JobAdvice {
                 .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
                 .flatMap(credential -> Account.named(credential.fact("account")))
                 .or(() -> usual(task));
+    }
+
+    /** The account that counts on this host for a task that may act on another; nothing for the service's own. */
+    Optional<Account> accountHere(Job.Task task) {
+        return isElsewhere(task) ? usual : account(task);
     }
 
     /** The account for commands and work with files of jobs that name none, where the service's own is not meant. */

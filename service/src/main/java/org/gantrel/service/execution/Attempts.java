@@ -59,6 +59,8 @@ class Attempts implements DisposableBean {
             RunState.FAILED,
             "the service stopped while it was under way; how far it came is not known, and it is not repeated");
 
+    private static final String STOPPED = "it was stopped before it began";
+
     private final RunValues values;
     private final Launcher launcher;
     private final Actors actors;
@@ -67,6 +69,7 @@ class Attempts implements DisposableBean {
     private final Elsewhere elsewhere;
     private final OutsideWork outside;
     private final Programs programs;
+    private final SourceTaking sources;
     private final Endings endings;
     private final LeftBehind leftBehind;
     private final ProgressWatch progress;
@@ -88,6 +91,7 @@ class Attempts implements DisposableBean {
             Elsewhere elsewhere,
             OutsideWork outside,
             Programs programs,
+            SourceTaking sources,
             Endings endings,
             LeftBehind leftBehind,
             ProgressWatch progress,
@@ -103,6 +107,7 @@ class Attempts implements DisposableBean {
         this.elsewhere = elsewhere;
         this.outside = outside;
         this.programs = programs;
+        this.sources = sources;
         this.endings = endings;
         this.leftBehind = leftBehind;
         this.progress = progress;
@@ -204,7 +209,7 @@ class Attempts implements DisposableBean {
             prepare(attempt);
             progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
             if (attempt.wanted().isPresent() && !attempt.folder().isClaimed()) {
-                refuse(attempt, "it was stopped before it began");
+                refuse(attempt, STOPPED);
                 return;
             }
             if (attempt.task().action() instanceof Outside) {
@@ -248,10 +253,14 @@ class Attempts implements DisposableBean {
         }
     }
 
-    private void launch(Attempt attempt, Command command) throws IOException {
+    private void launch(Attempt attempt, Command written) throws IOException, InterruptedException {
         boolean here = !actors.isElsewhere(attempt.task());
         Optional<Account> account = actors.account(attempt.task());
-        Optional<String> complaint = here ? programs.complaint(command, account, actors.own()) : Optional.empty();
+        var brought = sources.bring(attempt, written, here, text -> news(attempt, text));
+        Command command = brought.command();
+        Optional<String> complaint = brought.isStopped()
+                ? Optional.of(STOPPED)
+                : here ? programs.complaint(command, account, actors.own()) : Optional.empty();
         if (complaint.isPresent()) {
             refuse(attempt, complaint.get());
             return;
@@ -259,6 +268,7 @@ class Attempts implements DisposableBean {
         Run run = attempt.run();
         Map<String, String> secrets = actors.secrets(command, attempt.task(), run);
         var environment = new LinkedHashMap<>(facts(run));
+        environment.putAll(SourceFolder.told(attempt.folder()));
         environment.putAll(secrets);
         var covered = new ArrayList<>(secrets.values());
         attempt.cover(secrets.values());
@@ -282,6 +292,7 @@ class Attempts implements DisposableBean {
                 errorsApart,
                 input,
                 files.of(run),
+                brought.source(),
                 attempt.folder(),
                 !attempt.task().outputs().files().isEmpty()
                         || !attempt.task().outcome().testResults().isEmpty(),
@@ -289,7 +300,7 @@ class Attempts implements DisposableBean {
         attempt.works(elsewhere.begin(order, new Elsewhere.Listener() {
             @Override
             public void news(String text) {
-                told.accept(new Report.News(run.number(), text));
+                Attempts.this.news(attempt, text);
             }
 
             @Override
@@ -297,6 +308,10 @@ class Attempts implements DisposableBean {
                 end(attempt, found, Optional.empty());
             }
         }));
+    }
+
+    private void news(Attempt attempt, String text) {
+        told.accept(new Report.News(attempt.run().number(), text));
     }
 
     private static Map<String, String> facts(Run run) {
@@ -349,7 +364,7 @@ class Attempts implements DisposableBean {
             note = "what it left behind could not be ended: " + said(e);
         }
         if (!note.isEmpty()) {
-            told.accept(new Report.News(attempt.run().number(), note));
+            news(attempt, note);
         }
         TaskResult found;
         try {
@@ -385,19 +400,24 @@ class Attempts implements DisposableBean {
 
     private TaskResult aftermath(Attempt attempt) throws IOException {
         var known = values.known(attempt.run());
+        Optional<Path> source = SourceFolder.of(attempt.folder()).flatMap(SourceFolder.Given::folder);
         Optional<String> folder = attempt.task()
                 .command()
-                .map(command -> known.fill(command.folder()))
+                .map(command -> command.fill(known))
+                .map(command -> source.map(at -> command.in(at.toString())).orElse(command))
+                .map(Command::folder)
                 .filter(each -> !each.isEmpty());
         String own = attempt.folder().work().toAbsolutePath().toString();
+        boolean isOwn = folder.isEmpty()
+                || source.filter(folder.map(Path::of).get()::startsWith).isPresent();
         var outputs = attempt.task().outputs().files().stream()
                 .map(output -> output.fill(known))
                 .toList();
         boolean leavesNothing =
                 outputs.isEmpty() && attempt.task().outcome().testResults().isEmpty();
         // what it left in the folder of its run is its own; elsewhere it is read with its rights
-        try (Hands hands = folder.isEmpty() || leavesNothing
-                ? new LocalHands(new Reachable(List.of(own), List.of()))
+        try (Hands hands = isOwn || leavesNothing
+                ? new LocalHands(new Reachable(List.of(folder.orElse(own)), List.of()))
                 : accountHands.of(attempt.task().team(), attempt.task())) {
             return new Aftermath(
                             attempt.task().outcome(),
@@ -435,7 +455,8 @@ class Attempts implements DisposableBean {
             TaskResult told = found.with(progress.end(attempt.run().number()));
             if (attempt.task().command().isPresent()) {
                 ResultFile.Left result = ResultFile.read(attempt.folder());
-                told = told.with(result.values());
+                told = told.with(result.values()).with(SourceFolder.values(attempt.folder()));
+                SourceFolder.remove(attempt.folder(), actors.account(attempt.task()));
                 told = result.trouble().isEmpty() ? told : told.without(result.trouble());
             }
             Finish finish = endings.of(attempt, left, code, told);
@@ -456,6 +477,7 @@ class Attempts implements DisposableBean {
     }
 
     private void refuse(Attempt attempt, String why) {
+        SourceFolder.remove(attempt.folder(), actors.account(attempt.task()));
         if (attempt.ends()) {
             told.accept(new Report.Refused(attempt.run().number(), why));
         }

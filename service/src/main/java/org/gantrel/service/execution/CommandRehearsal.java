@@ -4,6 +4,7 @@ import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.expression.Bindings;
@@ -38,7 +39,16 @@ public class CommandRehearsal {
             Launcher.environment(actors.account(task)).forEach((name, value) -> lines.put("variable " + name, value));
             lines.put("variable GANTREL_...", "what the command is told of its run");
         }
-        lines.put("folder", command.folder().isEmpty() ? "a folder of the run's own" : command.folder());
+        command.from()
+                .ifPresent(source -> lines.put(
+                        "files",
+                        (source.at().equals(GitSource.USUAL) ? "" : source.at() + " of ")
+                                + source.address()
+                                + (source.credential().isEmpty() ? "" : " as " + source.credential())
+                                + (source.otherwise() == GitSource.Otherwise.LAST
+                                        ? ", or as they were last where it does not answer"
+                                        : "")));
+        lines.put("folder", folder(command));
         command.environment().forEach((name, value) -> lines.put("variable " + name, value));
         command.secrets()
                 .forEach((name, credential) ->
@@ -49,6 +59,13 @@ public class CommandRehearsal {
         lines.put("runs as", actors.identity(task));
         task.timeLimit().ifPresent(limit -> lines.put("time limit", Words.duration(limit)));
         return lines;
+    }
+
+    private static String folder(Command command) {
+        if (command.worksInSource()) {
+            return (command.folder().isEmpty() ? "the top" : command.folder()) + " of these files";
+        }
+        return command.folder().isEmpty() ? "a folder of the run's own" : command.folder();
     }
 
     /**
@@ -68,7 +85,8 @@ public class CommandRehearsal {
      * @param command every expression worked out
      * @param actor whom it acts as, opened
      */
-    public Optional<String> complaint(Job.Task task, Command command, Optional<Credential> actor) {
+    public Optional<String> complaint(Job.Task task, Command written, Optional<Credential> actor) {
+        Command command = written.outsideSource();
         Optional<Credential> host = actor.filter(each -> each.kind() == CredentialKind.SSH);
         return host.isPresent()
                 ? elsewhere.complaint(host.get(), command)

@@ -22,6 +22,7 @@ public interface Elsewhere {
      * @param errorsApart whether its error stream is kept in a file of its own as well
      * @param input what it reads
      * @param files what it is given, by the variable that names each file to it
+     * @param source the files of a repository, which it finds in a folder of its own
      * @param folder where log and exit code are brought to
      * @param leavesFiles whether the aftermath looks at the folder that the command worked in
      * @param aftermath looks through what it left in that folder
@@ -35,9 +36,13 @@ public interface Elsewhere {
             boolean errorsApart,
             String input,
             Map<String, Path> files,
+            Optional<Source> source,
             RunFolder folder,
             boolean leavesFiles,
             Look aftermath) {}
+
+    /** Files of a repository. @param packed a tar @param said the lines that its log begins with */
+    record Source(Path packed, List<String> said) {}
 
     /** Looks through what a command left. */
     @FunctionalInterface

@@ -52,7 +52,9 @@ class Programs implements JobAdvice {
             return List.of();
         }
         Command command = task.command().get();
-        boolean knownOnlyWhenRun = Template.of(command.arguments().get(0)).hasExpressions()
+        boolean knownOnlyWhenRun = command.bringsProgram()
+                || command.worksInSource()
+                || Template.of(command.arguments().get(0)).hasExpressions()
                 || Template.of(command.folder()).hasExpressions();
         return knownOnlyWhenRun
                 ? List.of()

@@ -1,12 +1,11 @@
 package org.gantrel.service.places;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.time.Instant;
 import java.util.List;
 
 /** Does what work does with files, as one account and within what it may reach. */
-public interface Hands extends AutoCloseable {
+public interface Hands extends FilesToRead, AutoCloseable {
 
     /** The most files that are listed at once. */
     int MOST_LISTED = 100_000;
@@ -31,17 +30,6 @@ public interface Hands extends AutoCloseable {
         /** Moves it to where nothing else is, whatever that is called then. */
         PUT_AWAY
     }
-
-    /**
-     * A regular file.
-     *
-     * @throws java.nio.file.NoSuchFileException where there is none
-     * @throws NotReachable where it is not for these jobs
-     */
-    Entry look(String file) throws IOException;
-
-    /** Reads a regular file, with the same errors. */
-    InputStream open(String file) throws IOException;
 
     /** Whether a folder is there. */
     boolean isFolder(String folder) throws IOException;

@@ -272,7 +272,8 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     private TaskResult aftermath(Standing standing) throws IOException, InterruptedException {
         String given = order.command().folder();
-        String folder = given.isEmpty() ? standing.folder() + "/work" : given;
+        String own = standing.folder() + (order.source().isPresent() ? "/source" : "/work");
+        String folder = given.startsWith("/") ? given : given.isEmpty() ? own : own + "/" + given;
         TaskResult found;
         try {
             found = order.leavesFiles()

@@ -128,6 +128,19 @@ final class RemoteHost {
         }
     }
 
+    /** Starts a program that speaks by its input and output; whoever asked for it says when it is {@link #closed}. */
+    ChannelExec start(String line) throws IOException, InterruptedException {
+        channels.acquire();
+        try {
+            ChannelExec channel = session().createExecChannel(line);
+            channel.open().verify(PATIENCE);
+            return channel;
+        } catch (IOException | RuntimeException e) {
+            channels.release();
+            throw e;
+        }
+    }
+
     void closed() {
         channels.release();
     }

@@ -37,6 +37,11 @@ record RemoteScript(String folder) {
 
     /** Complains of a command that cannot start. */
     static String check(Command command) {
+        return check(command, ShellText.quote(command.arguments().get(0)));
+    }
+
+    /** @param quoted the program, as a shell reads it */
+    private static String check(Command command, String quoted) {
         String program = command.arguments().get(0);
         String there = command.folder().isEmpty() ? "" : " in " + command.folder();
         var lines = new StringBuilder("complain() { printf '%s\\n' \"$1\"; exit " + COMPLAINT + "; }\n");
@@ -46,7 +51,6 @@ record RemoteScript(String folder) {
                             ShellText.quote(command.folder()),
                             ShellText.quote("there is no folder " + command.folder() + " that may be entered")));
         }
-        String quoted = ShellText.quote(program);
         if (program.contains("/")) {
             lines.append("[ -e %s ] || complain %s\n"
                     .formatted(quoted, ShellText.quote("there is no program " + program + there)));
@@ -77,13 +81,38 @@ record RemoteScript(String folder) {
             String name = ShellText.quote(each.getValue().getFileName().toString());
             lines.append("mkdir -p -- \"%s\" || exit\n".formatted(folder));
             lines.append("base64 -d >\"%s\"/%s <<'%s' || exit\n".formatted(folder, name, END_OF_FILE));
-            lines.append(Base64.getMimeEncoder(76, new byte[] {'\n'})
-                            .encodeToString(Files.readAllBytes(each.getValue())))
+            lines.append(base64(each.getValue()))
                     .append('\n')
                     .append(END_OF_FILE)
                     .append('\n');
             lines.append("export %s=\"%s\"/%s\n".formatted(each.getKey(), folder, name));
         }
+    }
+
+    /** Unpacks the files of a repository, and enters their folder; gives the program as a shell reads it. */
+    private static String unpack(Order order, StringBuilder lines) throws IOException {
+        lines.append("command -v tar >/dev/null 2>&1 || { echo 'there is no tar(1), which is needed'; exit ")
+                .append(COMPLAINT)
+                .append("; }\n");
+        lines.append("mkdir -p -- \"$folder/source\" && cd -- \"$folder/source\" || exit\n");
+        lines.append("base64 -d <<'%s' | tar -xzf - || exit\n".formatted(END_OF_FILE));
+        lines.append(base64(order.source().orElseThrow().packed()))
+                .append('\n')
+                .append(END_OF_FILE)
+                .append('\n');
+        order.source().get().said().forEach(line -> lines.append("printf '%s\\n' ")
+                .append(ShellText.quote(line))
+                .append(" >>\"$folder/log\"\n"));
+        lines.append("export GANTREL_SOURCE=\"$folder/source\"\n");
+        Command command = order.command();
+        String quoted = ShellText.quote(command.arguments().get(0));
+        return command.bringsProgram() && !command.worksInSource()
+                ? "\"$folder/source\"/" + ShellText.quote(command.broughtProgram())
+                : quoted;
+    }
+
+    private static String base64(Path file) throws IOException {
+        return Base64.getMimeEncoder(76, new byte[] {'\n'}).encodeToString(Files.readAllBytes(file));
     }
 
     /** Starts a command, once however often it is sent. */
@@ -95,7 +124,11 @@ record RemoteScript(String folder) {
         lines.append("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
         bring(order.files(), lines);
         lines.append("cd -- \"$folder/work\"\n");
-        lines.append(check(order.command()));
+        String program = ShellText.quote(order.command().arguments().get(0));
+        if (order.source().isPresent()) {
+            program = unpack(order, lines);
+        }
+        lines.append(check(order.command(), program));
         exported.put("GANTREL_MASK", Mask.lines(order.covered()));
         exported.put("GANTREL_ERRORS", order.errorsApart() ? "apart" : "");
         exported.put("GANTREL_INPUT", order.input());
@@ -106,7 +139,11 @@ record RemoteScript(String folder) {
                 .append(ShellText.quote(value))
                 .append('\n'));
         lines.append("setsid /bin/sh \"$folder/launch.sh\" \"$folder\" ")
-                .append(ShellText.quote(order.command().arguments()))
+                .append(program)
+                .append(' ')
+                .append(ShellText.quote(order.command()
+                        .arguments()
+                        .subList(1, order.command().arguments().size())))
                 .append(" </dev/null >/dev/null 2>>\"$folder/log\" &\n");
         return lines.toString();
     }

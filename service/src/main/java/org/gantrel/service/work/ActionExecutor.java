@@ -29,9 +29,13 @@ interface ActionExecutor<A extends Action> {
      * @param actor whom the job acts as
      * @param credentials opens another credential of the job by its name
      * @param hands gives what looks at files, with the rights of whom the job acts as
+     * @param sources takes files from repositories
      */
     record Rehearsing(
-            Optional<Credential> actor, Function<String, Credential> credentials, Execution.HandsSource hands) {
+            Optional<Credential> actor,
+            Function<String, Credential> credentials,
+            Execution.HandsSource hands,
+            Execution.SourceOpener sources) {
 
         /** A credential by its name, or the one it acts as where there is no name. */
         Optional<Credential> credential(String name) {

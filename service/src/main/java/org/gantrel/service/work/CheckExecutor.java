@@ -29,6 +29,8 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.execution.Sources;
+import org.gantrel.service.places.FilesToRead;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
@@ -58,6 +60,7 @@ class CheckExecutor implements ActionExecutor<Checks> {
     @Override
     public Ending perform(Checks checks, Execution work) throws InterruptedException {
         var taken = new LinkedHashMap<String, String>();
+        work.takesFrom(checks.from());
         int done = 0;
         for (Check written : checks.all()) {
             for (String place : written.from().isEmpty() ? List.of("") : written.from()) {
@@ -131,7 +134,8 @@ class CheckExecutor implements ActionExecutor<Checks> {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
             return value(answer, place, signing, taken, work);
         }
-        return state((FileState) check.subject(), work.hands());
+        FileState file = (FileState) check.subject();
+        return state(file, work.files(file.path()));
     }
 
     private String value(
@@ -195,8 +199,8 @@ class CheckExecutor implements ActionExecutor<Checks> {
         }
     }
 
-    private String state(FileState file, Hands hands) throws IOException {
-        Hands.Entry found = hands.look(file.path());
+    private String state(FileState file, FilesToRead files) throws IOException {
+        Hands.Entry found = files.look(file.path());
         Duration age = Duration.between(found.modified(), clock.instant());
         if (file.newerThan().isPresent() && age.compareTo(file.newerThan().get()) > 0) {
             throw new WorkFailed("it was written " + Words.duration(age) + " ago, expected at most "
@@ -207,7 +211,7 @@ class CheckExecutor implements ActionExecutor<Checks> {
             throw new WorkFailed("it has " + size + " bytes, expected more than "
                     + file.largerThan().get());
         }
-        try (var stream = hands.open(file.path())) {
+        try (var stream = files.open(file.path())) {
             return new String(stream.readNBytes(LONGEST_READ), StandardCharsets.UTF_8).strip();
         }
     }
@@ -215,6 +219,13 @@ class CheckExecutor implements ActionExecutor<Checks> {
     @Override
     public List<Rehearsed> rehearse(Checks checks, Rehearsing around) {
         var found = new ArrayList<Rehearsed>();
+        try (Sources.Taken source = SourceRehearsal.take(checks.from(), around, found)) {
+            rehearse(checks, around, Optional.ofNullable(source), found);
+        }
+        return found;
+    }
+
+    private void rehearse(Checks checks, Rehearsing around, Optional<Sources.Taken> source, List<Rehearsed> found) {
         for (Check written : checks.all()) {
             Check check;
             try {
@@ -237,13 +248,12 @@ class CheckExecutor implements ActionExecutor<Checks> {
                                 "answer", "it is asked from " + Words.list(check.from()) + " when it is looked at"));
                     }
                 } else if (check.subject() instanceof FileState file) {
-                    rehearse(check, file, around, found);
+                    rehearse(check, file, checks.from().isPresent(), source, around, found);
                 }
             } catch (WorkFailed | Refusal | SQLException | IOException e) {
                 found.add(Rehearsed.wrong(check.name(), e.getMessage()));
             }
         }
-        return found;
     }
 
     private void rehearse(Check check, QueryValue query, Rehearsing around, List<Rehearsed> found) throws SQLException {
@@ -257,9 +267,22 @@ class CheckExecutor implements ActionExecutor<Checks> {
     }
 
     /** A file may come later; that it is not there is what the check is for. */
-    private void rehearse(Check check, FileState file, Rehearsing around, List<Rehearsed> found) throws IOException {
-        try (Hands hands = around.hands().open()) {
-            Hands.Entry entry = hands.look(file.path());
+    private void rehearse(
+            Check check,
+            FileState file,
+            boolean takes,
+            Optional<Sources.Taken> source,
+            Rehearsing around,
+            List<Rehearsed> found)
+            throws IOException {
+        boolean taken = takes && !file.path().startsWith("/");
+        if (taken && source.isEmpty()) {
+            found.add(Rehearsed.untried(check.name(), "the repository could not be read"));
+            return;
+        }
+        try (Hands hands = taken ? null : around.hands().open()) {
+            FilesToRead files = taken ? source.get() : hands;
+            Hands.Entry entry = files.look(file.path());
             found.add(Rehearsed.does(
                     check.name(),
                     "file " + file.path() + ", now " + Words.count(entry.size(), "byte") + ", written "

@@ -12,7 +12,9 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import java.util.function.Function;
+import org.gantrel.core.action.GitSource;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Item;
@@ -21,6 +23,9 @@ import org.gantrel.core.run.Progress;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.execution.Mask;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.SourceTaking;
+import org.gantrel.service.execution.Sources;
+import org.gantrel.service.places.FilesToRead;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.run.Run;
 
@@ -33,6 +38,10 @@ final class Execution implements AutoCloseable {
     private final Optional<Credential> actor;
     private final Function<String, Credential> credentials;
     private final HandsSource source;
+    private final SourceOpener sources;
+    private Optional<GitSource> from = Optional.empty();
+    private Sources.Taken taken;
+    private IOException notTaken;
     private Hands hands;
     private final List<Item> items = new ArrayList<>();
     private final Map<String, String> results = new LinkedHashMap<>();
@@ -53,6 +62,21 @@ final class Execution implements AutoCloseable {
             Optional<Credential> actor,
             Function<String, Credential> credentials,
             HandsSource source) {
+        this(run, folder, covered, actor, credentials, source, (wanted, stopped) -> {
+            throw new IOException("nothing is taken from repositories here");
+        });
+    }
+
+    /** @param sources takes files from repositories */
+    Execution(
+            Run run,
+            RunFolder folder,
+            List<String> covered,
+            Optional<Credential> actor,
+            Function<String, Credential> credentials,
+            HandsSource source,
+            SourceOpener sources) {
+        this.sources = sources;
         this.source = source;
         this.run = run;
         this.folder = folder;
@@ -65,6 +89,38 @@ final class Execution implements AutoCloseable {
     /** Gives what works with files. */
     interface HandsSource {
         Hands open() throws IOException;
+    }
+
+    /** Takes files from a repository. */
+    interface SourceOpener {
+        Sources.Taken open(GitSource source, BooleanSupplier stopped) throws IOException, InterruptedException;
+    }
+
+    /** Says where files are taken from whose paths are not full ones. */
+    void takesFrom(Optional<GitSource> repository) {
+        from = repository;
+    }
+
+    /** What reads a file: of the repository where its path is not a full one and there is one, of this host otherwise. */
+    FilesToRead files(String path) throws IOException, InterruptedException {
+        return from.isEmpty() || path.startsWith("/") ? hands() : taken();
+    }
+
+    private Sources.Taken taken() throws IOException, InterruptedException {
+        if (notTaken != null) {
+            throw notTaken;
+        }
+        if (taken == null) {
+            try {
+                taken = sources.open(from.orElseThrow(), this::isStopped);
+            } catch (IOException e) {
+                notTaken = e;
+                throw e;
+            }
+            SourceTaking.said(taken).forEach(this::say);
+            result(SourceTaking.VALUE, taken.commit());
+        }
+        return taken;
     }
 
     /** What works with files, with the rights of whom the job acts as. */
@@ -206,6 +262,9 @@ final class Execution implements AutoCloseable {
     public synchronized void close() throws IOException {
         if (hands != null) {
             hands.close();
+        }
+        if (taken != null) {
+            taken.close();
         }
         if (log != null) {
             log.close();

@@ -363,13 +363,17 @@ class Rehearsals {
                             + " of its planned time"));
         }
         if (action instanceof Command command) {
+            var found = new ArrayList<Rehearsed>();
+            SourceRehearsal.look(command, workers.rehearsing(task, actor), found);
             Optional<String> complaint = commands.complaint(task, command, actor);
             if (complaint.isPresent()) {
-                return List.of(Rehearsed.wrong("program", complaint.get()));
+                found.add(Rehearsed.wrong("program", complaint.get()));
+                return found;
             }
-            var found = new ArrayList<Rehearsed>();
-            found.add(Rehearsed.fine("program", "is there and may be executed"));
-            if (!command.shows().isEmpty()) {
+            if (!command.bringsProgram()) {
+                found.add(Rehearsed.fine("program", "is there and may be executed"));
+            }
+            if (!command.shows().isEmpty() && !command.bringsProgram()) {
                 found.add(shown(task, command, asked));
             }
             if (command.shellLine() >= 0) {

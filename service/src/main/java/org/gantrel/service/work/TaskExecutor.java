@@ -22,6 +22,7 @@ import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.execution.SourceTaking;
 import org.gantrel.service.execution.TaskResult;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
@@ -41,6 +42,7 @@ class TaskExecutor implements InProcess, DisposableBean {
     private final RunValues values;
     private final Actors actors;
     private final AccountHands hands;
+    private final SourceTaking sources;
     private final Settings settings;
     private final Map<Class<?>, ActionExecutor<?>> performers = new HashMap<>();
     private final ExecutorService threads;
@@ -50,7 +52,9 @@ class TaskExecutor implements InProcess, DisposableBean {
             RunValues values,
             Actors actors,
             AccountHands hands,
+            SourceTaking sources,
             Settings settings) {
+        this.sources = sources;
         this.hands = hands;
         performers.forEach(each -> this.performers.put(each.type(), each));
         this.values = values;
@@ -82,7 +86,8 @@ class TaskExecutor implements InProcess, DisposableBean {
                     List.copyOf(values.secrets(run).values()),
                     actor,
                     name -> actors.open(name, task, run),
-                    () -> hands.of(task.team(), task));
+                    () -> hands.of(task.team(), task),
+                    (source, stopped) -> sources.take(task, source, name -> actors.open(name, task, run), stopped));
             threads.execute(() -> ended.accept(perform(action, work)));
             return work::stop;
         } catch (Refusal e) {
@@ -93,11 +98,16 @@ class TaskExecutor implements InProcess, DisposableBean {
 
     /** What a task's work would do. */
     List<ActionExecutor.Rehearsed> rehearse(Job.Task task, Action action, Optional<Credential> actor) {
-        return rehearse(
-                performers.get(action.getClass()),
-                action,
-                new ActionExecutor.Rehearsing(
-                        actor, name -> actors.openToRehearse(name, task), () -> hands.of(task.team(), task)));
+        return rehearse(performers.get(action.getClass()), action, rehearsing(task, actor));
+    }
+
+    /** What a rehearsal of a task may use. */
+    ActionExecutor.Rehearsing rehearsing(Job.Task task, Optional<Credential> actor) {
+        return new ActionExecutor.Rehearsing(
+                actor,
+                name -> actors.openToRehearse(name, task),
+                () -> hands.of(task.team(), task),
+                (source, stopped) -> sources.take(task, source, name -> actors.openToRehearse(name, task), stopped));
     }
 
     private static <A extends Action> List<ActionExecutor.Rehearsed> rehearse(

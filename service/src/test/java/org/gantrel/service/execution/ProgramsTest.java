@@ -132,7 +132,8 @@ class ProgramsTest {
                 Map.of("KIND", "kiosk"),
                 Map.of(),
                 Command.Input.NONE,
-                List.of("--version"));
+                List.of("--version"),
+                Optional.empty());
         assertThat(programs.version(command, Optional.empty(), Account.own())).isEqualTo("tool --version kiosk");
         assertThat(programs.version(Command.of("/no/such"), Optional.empty(), Account.own()))
                 .startsWith("it could not be asked");

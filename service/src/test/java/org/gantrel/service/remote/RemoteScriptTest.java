@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Random;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
@@ -57,6 +58,7 @@ class RemoteScriptTest {
                 false,
                 "",
                 files,
+                Optional.empty(),
                 folder,
                 false,
                 worked -> TaskResult.NOTHING);
