@@ -66,15 +66,6 @@ class GitWorkTest extends OneService {
                 task: plan-here
                 team: revenue
                 does: { command: [ bin/plan.sh ], in: %s, from: { git: "%s", at: v1 } }
-                ---
-                task: look
-                team: revenue
-                does:
-                  checks:
-                    - { name: week is planned, file: weeks/48.txt, equals: "week 48" }
-                    - { name: another is not, file: weeks/49.txt, larger-than: 1B }
-                    - { name: no way out, file: link, larger-than: 1B }
-                  from: { git: "%s" }
                 """,
                 crew.folder(), work.folder(), crew.folder(), crew.folder());
         JsonNode run = run("plan", Map.of());
@@ -95,13 +86,6 @@ class GitWorkTest extends OneService {
         assertThat(log(run("plan-here", Map.of())))
                 .contains("from " + work.folder().getFileName());
         assertThat(work.read("sheet.csv")).isEqualTo("x\n");
-        JsonNode looked = run("look", Map.of());
-        assertThat(looked.path("state").asString()).isEqualTo("failed");
-        assertThat(log(looked))
-                .contains(
-                        "passed  week is planned",
-                        "FAILED  another is not: there is no file weeks/49.txt",
-                        "FAILED  no way out");
         JsonNode missing = run("plan", Map.of("at", "mian"));
         assertThat(missing.path("message").asString())
                 .isEqualTo("not started: there is no branch, tag or commit 'mian' in " + crew.folder()
@@ -111,6 +95,33 @@ class GitWorkTest extends OneService {
                             .filter(name -> name.startsWith("source-") && !name.equals("source-at")))
                     .isEmpty();
         }
+    }
+
+    @Test
+    @DisplayName("is what checks look at, where no link leads out of it")
+    void isLookedAt() throws Exception {
+        var crew = new GitRepository();
+        Files.createSymbolicLink(crew.folder().resolve("link"), Path.of("weeks/48.txt"));
+        crew.commit("weeks/48.txt", "week 48\n");
+        bringIn(
+                """
+                task: look
+                team: revenue
+                does:
+                  checks:
+                    - { name: week is planned, file: weeks/48.txt, equals: "week 48" }
+                    - { name: another is not, file: weeks/49.txt, larger-than: 1B }
+                    - { name: no way out, file: link, larger-than: 1B }
+                  from: { git: "%s" }
+                """,
+                crew.folder());
+        JsonNode looked = run("look", Map.of());
+        assertThat(looked.path("state").asString()).isEqualTo("failed");
+        assertThat(log(looked))
+                .contains(
+                        "passed  week is planned",
+                        "FAILED  another is not: there is no file weeks/49.txt",
+                        "FAILED  no way out");
     }
 
     @Test
@@ -237,18 +248,21 @@ class GitWorkTest extends OneService {
             assertThat(rehearsal("ssh-far").toString())
                     .contains("commit " + commit.substring(0, 10))
                     .doesNotContain("WRONG");
-            bringIn(
-                    "task: ssh-gone\nteam: revenue\ndoes: { command: [ ./a ], from: { git: \"ssh://127.0.0.1:%d/no/such\", credential: crew-host } }\n",
-                    host.port());
-            assertThat(run("ssh-gone", Map.of()).path("message").asString())
-                    .startsWith("not started: ")
-                    .contains("/no/such")
-                    .doesNotContain("Exception");
-            bringIn(
-                    "task: ssh-wrong\nteam: revenue\ndoes: { command: [ ./a ], from: { git: \"ssh://localhost%s\", credential: crew-host } }\n",
-                    crew.folder());
-            assertThat(run("ssh-wrong", Map.of()).path("message").asString())
-                    .contains("the credential crew-host is for ");
+            saysWhatIsWrong(crew, host);
         }
+    }
+
+    private static void saysWhatIsWrong(GitRepository crew, Server host) {
+        bringIn(
+                "task: ssh-gone\nteam: revenue\ndoes: { command: [ ./a ], from: { git: \"ssh://127.0.0.1:%d/no/such\", credential: crew-host } }\n",
+                host.port());
+        assertThat(run("ssh-gone", Map.of()).path("message").asString())
+                .startsWith("not started: ")
+                .contains("/no/such")
+                .doesNotContain("Exception");
+        bringIn(
+                "task: ssh-wrong\nteam: revenue\ndoes: { command: [ ./a ], from: { git: \"ssh://localhost%s\", credential: crew-host } }\n",
+                crew.folder());
+        assertThat(run("ssh-wrong", Map.of()).path("message").asString()).contains("the credential crew-host is for ");
     }
 }

@@ -13,15 +13,13 @@ import org.gantrel.service.run.RosterSight;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.team.Caller;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
-import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 
-/** Rehearsals: what a run would do, with nothing done. */
+/** Rehearsals: what a run would do, with nothing done. They ask others, so that no transaction is held meanwhile. */
 @RestController
-@Transactional
 class RehearsalApi {
 
     /**

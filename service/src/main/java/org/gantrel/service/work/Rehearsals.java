@@ -42,11 +42,9 @@ import org.gantrel.service.settings.Settings;
 import org.gantrel.service.sweep.Drawing;
 import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
 
 /** Works out all that a run would do, for chosen values and a chosen time, and does nothing of it. */
 @Component
-@Transactional
 class Rehearsals {
 
     private static final int ROWS_SHOWN = 5;
