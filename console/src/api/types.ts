@@ -146,7 +146,13 @@ export type Me = {
   csrf: string;
 };
 
-export type Attention = { run: Run; inARow: number; since: string; also: Run[] };
+export type Attention = {
+  run: Run;
+  inARow: number;
+  since: string;
+  fault?: { id: number; since: string; seenBy?: string };
+  also: Run[];
+};
 
 /** What the service could not deal with, kept apart so that nothing else waits for it. */
 export type SetAside = Closed<Schemas["AsideView"], "team">;

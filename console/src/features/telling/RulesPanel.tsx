@@ -10,6 +10,7 @@ import { useMe } from "../../ui/me";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { useAsk } from "../../ui/useAsk";
+import { StandInDialog, SwapDialog } from "./DutyDialogs";
 import { useRetireTelling, useSaveTelling, useTellings, useTryChannel } from "./useTelling";
 
 const TITLES: Record<string, string> = {
@@ -54,7 +55,7 @@ text: |
 `,
   channel: `channel: 
 team: 
-call: https://desk.example.org/hook
+call: https://desk.example.org/hook   # or command: [ /usr/local/bin/page, night ]
 `,
 };
 
@@ -130,6 +131,7 @@ function One({ telling }: { telling: Telling }) {
   const retire = useRetireTelling();
   const { ask, question } = useAsk();
   const tried = useTryChannel();
+  const [doing, setDoing] = useState<"cover" | "swap">();
   if (editing) return <Editor telling={telling} onDone={() => setEditing(false)} />;
   return (
     <Paper component="article" aria-label={telling.name} sx={{ p: 1.5, minWidth: 0 }}>
@@ -142,6 +144,8 @@ function One({ telling }: { telling: Telling }) {
               Try it
             </Button>
           )}
+          {telling.kind === "duty" && <Button onClick={() => setDoing("cover")}>Stand in</Button>}
+          {telling.kind === "duty" && telling.mayChange && <Button onClick={() => setDoing("swap")}>Swap weeks</Button>}
           {telling.mayChange && <Button onClick={() => setEditing(true)}>Edit</Button>}
           {telling.mayChange && (
             <Button
@@ -191,6 +195,8 @@ function One({ telling }: { telling: Telling }) {
       )}
       <Trouble error={retire.error ?? tried.error} />
       {question}
+      {doing === "cover" && <StandInDialog duty={telling} onDone={() => setDoing(undefined)} />}
+      {doing === "swap" && <SwapDialog duty={telling} onDone={() => setDoing(undefined)} />}
     </Paper>
   );
 }

@@ -28,6 +28,20 @@ export function useRetireTelling() {
   });
 }
 
+function useDuty<Body>(of: Telling, what: string) {
+  const queries = useQueryClient();
+  return useMutation({
+    mutationFn: (body: Body) => call<Telling>("POST", `/api/v1/tellings/duty/${of.name}/${what}`, body),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ["tellings"] }),
+  });
+}
+
+/** Has somebody stand in on a duty list. */
+export const useCover = (of: Telling) => useDuty<{ from: string; until: string; person: string }>(of, "covers");
+
+/** Exchanges two weeks of a duty list. */
+export const useSwap = (of: Telling) => useDuty<{ week: string; with: string }>(of, "swaps");
+
 export type Tried = { channel: string; to: string; taken: boolean; said: string };
 
 /** Sends a test by a channel. */

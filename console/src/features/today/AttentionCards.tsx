@@ -32,10 +32,11 @@ const MOST_NAMED = 8;
 const SMALL = { py: 0, px: 0.75, minWidth: 0 } as const;
 
 function Card({ attention, zone }: { attention: Attention; zone: string }) {
-  const { run, inARow, since, also } = attention;
+  const { run, inARow, since, also, fault } = attention;
   const me = useMe();
   const charge = useCharge();
-  const mine = run.takenBy === me.name;
+  const by = run.takenBy ?? fault?.seenBy;
+  const mine = by === me.name;
   const may = me.teams[run.team]?.includes("cancel-runs");
   const values = Object.values(run.parameters).filter((value) => value.length < 20);
   const outage = run.state === "missed" && also.length > 0;
@@ -87,7 +88,17 @@ function Card({ attention, zone }: { attention: Attention; zone: string }) {
         </Box>
       )}
       <Box sx={{ display: "flex", alignItems: "center", color: "text.secondary" }}>
-        {run.takenBy ? `${mine ? "you are" : `${run.takenBy} is`} on it` : "nobody is on it"}
+        <span>
+          {by ? `${mine ? "you are" : `${by} is`} on it` : "nobody is on it"}
+          {fault && (
+            <>
+              {" · "}
+              <Link component={RouterLink} to={`/faults/${fault.id}`} color="inherit">
+                fault {fault.id}
+              </Link>
+            </>
+          )}
+        </span>
         <Box sx={{ ml: "auto", display: "flex", gap: 0.5 }}>
           {run.startedAt && run.kind !== "chain" && run.kind !== "sweep" && (
             <Button component={RouterLink} to={`/runs/${run.number}#log`} sx={SMALL}>

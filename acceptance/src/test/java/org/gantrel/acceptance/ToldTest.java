@@ -6,6 +6,7 @@ import static org.gantrel.acceptance.Browser.button;
 
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.ServerSetup;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
@@ -154,6 +155,34 @@ class ToldTest {
         assertThat(page.getByText("You were told")).isVisible();
         assertThat(gantrel("fault", "take", fault.path("id").asString()).code()).isEqualTo(4);
         assertThat(gantrel("channel", "test", "mail").code()).isZero();
+    }
+
+    @Test
+    @DisplayName("lets people stand in and swap weeks of duty, by command and by mouse")
+    void standsIn() {
+        admin.post("/api/v1/people", Map.of("name", "mara.holt", "fullName", "", "password", "quiet-harbour-42"))
+                .expect(201);
+        admin.bringIn("duty: weeks\nteam: revenue\nzone: Europe/Oslo\nfrom: 2026-11-23\nturns: [ admin, mara.holt ]\n")
+                .expect(200);
+        assertThat(gantrel("duty", "swap", "weeks", "--week", "2099-06-01", "--with", "2099-06-08")
+                        .code())
+                .isZero();
+        assertThat(gantrel("duty", "swap", "weeks", "--week", "2099-06-01", "--with", "2099-06-22")
+                        .err())
+                .contains("the same person has both weeks");
+        assertThat(gantrel("duty", "cover", "weeks", "--from", "2099-07-02", "--until", "2099-07-01")
+                        .err())
+                .contains("is not after 2099-07-02");
+        Page page = browser.signedIn(service.url(), "/notifications?view=rules", 1280, ColorScheme.LIGHT);
+        Locator card = page.getByRole(AriaRole.ARTICLE, new Page.GetByRoleOptions().setName("weeks"));
+        card.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Stand in"))
+                .click();
+        page.getByLabel("From").fill("2099-08-01");
+        page.getByLabel("Until").fill("2099-08-02");
+        button(page, "Save").click();
+        Await.until("it is saved", () -> gantrel("duty", "show", "weeks").out().contains("2099-08-01"));
+        assertThat(gantrel("duty", "show", "weeks").out())
+                .contains("{ from: 2099-06-01, until: 2099-06-08, person:", "person: admin }");
     }
 
     @Test

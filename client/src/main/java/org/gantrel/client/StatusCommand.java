@@ -87,7 +87,9 @@ final class StatusCommand extends ServiceCommand {
         String often = inARow > 1
                 ? " " + inARow + " times in a row since " + Times.local(each, "since")
                 : " " + Times.local(run, "plannedAt");
-        String taken = run.has("takenBy") ? "  (" + run.path("takenBy").asString() + " sees to it)" : "";
+        String by =
+                run.path("takenBy").asString(each.path("fault").path("seenBy").asString(""));
+        String taken = by.isEmpty() ? "" : "  (" + by + " sees to it)";
         printer.line("  " + run.path("job").asString() + " "
                 + printer.state(run.path("state").asString()) + often + ": "
                 + run.path("message").asString("") + taken + "  [run "

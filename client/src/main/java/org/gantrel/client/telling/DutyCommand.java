@@ -10,6 +10,8 @@ import picocli.CommandLine.Command;
         subcommands = {
             TellingVerbs.Listing.class,
             TellingVerbs.Show.class,
+            DutyCover.class,
+            DutySwap.class,
             TellingVerbs.Log.class,
             TellingVerbs.PutBack.class,
             TellingVerbs.Retire.class

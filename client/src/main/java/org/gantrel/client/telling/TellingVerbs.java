@@ -30,6 +30,17 @@ final class TellingVerbs {
         return "/api/v1/tellings/" + kind(verb) + "/" + Api.encode(name);
     }
 
+    /** Who is on duty from now on. */
+    static void watches(Printer printer, JsonNode duty) {
+        duty.path("ahead")
+                .forEach(watch -> printer.line("    %s to %s  %s%s"
+                        .formatted(
+                                Times.local(watch, "from"),
+                                Times.local(watch, "until"),
+                                watch.path("person").asString(),
+                                watch.path("cover").asBoolean() ? " (stands in)" : "")));
+    }
+
     @Command(name = "list", description = "Lists them, with what each does.")
     static final class Listing extends ListCommand {
 
@@ -71,13 +82,7 @@ final class TellingVerbs {
             printer.line(printer.strong(name) + "  of " + shown.path("team").asString() + ", revision "
                     + shown.path("revision").asString());
             printer.line("  " + shown.path("words").asString());
-            shown.path("ahead")
-                    .forEach(watch -> printer.line("    %s to %s  %s%s"
-                            .formatted(
-                                    Times.local(watch, "from"),
-                                    Times.local(watch, "until"),
-                                    watch.path("person").asString(),
-                                    watch.path("cover").asBoolean() ? " (stands in)" : "")));
+            watches(printer, shown);
             printer.line("");
             printer.line(shown.path("definition").asString().stripTrailing());
             shown.path("warnings").forEach(warning -> Printer.say("gantrel: warning: " + warning.asString()));

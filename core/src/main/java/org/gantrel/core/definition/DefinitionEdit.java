@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
+import org.gantrel.core.notification.DutyList;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.yaml.Section;
 import org.gantrel.core.yaml.Section.Span;
@@ -42,6 +43,60 @@ public final class DefinitionEdit {
                     "schedules", "is written so that '" + name + "' cannot be taken out of it; edit the definition");
         }
         return edited;
+    }
+
+    /**
+     * The definition of a duty list with more people who stand in.
+     *
+     * @throws InvalidException where the text is written so that nothing can be added to it safely
+     */
+    public static String withCovers(String text, List<DutyList.Cover> more) {
+        var before = (DutyList) DefinitionReader.readTelling(text).telling();
+        Section whole = Section.compose(text, new ArrayList<>()).orElseThrow();
+        List<Section> all = whole.sections("covers");
+        List<String> written = more.stream()
+                .map(cover ->
+                        "{ from: %s, until: %s, person: %s }".formatted(cover.from(), cover.until(), cover.person()))
+                .toList();
+        String edited;
+        if (!all.isEmpty()) {
+            edited = after(text, all.get(all.size() - 1).span(), written);
+        } else if (whole.has("covers")) {
+            Span span = whole.span("covers");
+            String old = text.substring(text.offsetByCodePoints(0, span.from()), text.offsetByCodePoints(0, span.to()));
+            String kept = old.substring(old.stripTrailing().length());
+            edited = text.substring(0, text.offsetByCodePoints(0, span.from())) + "covers: [ "
+                    + String.join(", ", written) + " ]" + kept
+                    + text.substring(text.offsetByCodePoints(0, span.to()));
+        } else {
+            edited = text.stripTrailing() + "\ncovers:\n  - " + String.join("\n  - ", written) + "\n";
+        }
+        if (!isFine(edited, before.with(more))) {
+            throw new InvalidException("covers", "is written so that nothing can be added to it; edit the definition");
+        }
+        return edited;
+    }
+
+    private static boolean isFine(String edited, DutyList wanted) {
+        try {
+            return DefinitionReader.readTelling(edited).telling().equals(wanted);
+        } catch (InvalidException e) {
+            return false;
+        }
+    }
+
+    /** Adds items behind the last one of a list, in the way in which that is written. */
+    private static String after(String text, Span last, List<String> more) {
+        int from = text.offsetByCodePoints(0, last.from());
+        int to = text.offsetByCodePoints(0, last.to());
+        int end = from + text.substring(from, to).stripTrailing().length();
+        String lead = text.substring(text.lastIndexOf('\n', from - 1) + 1, from);
+        if (!lead.matches("\\s*-\\s+")) {
+            return text.substring(0, end) + ", " + String.join(", ", more) + text.substring(end);
+        }
+        int line = text.indexOf('\n', end);
+        int at = line < 0 ? text.length() : line;
+        return text.substring(0, at) + "\n" + lead + String.join("\n" + lead, more) + text.substring(at);
     }
 
     private static boolean isFine(String edited, Job before, List<Schedule> left) {

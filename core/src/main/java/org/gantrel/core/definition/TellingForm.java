@@ -45,6 +45,7 @@ final class TellingForm {
 
     private static final String LONGEST = "P30D";
     private static final int MOST_IN_A_ROW = 1_000;
+    private static final int MOST_ATTACHED = 10;
     private static final int TIMES_LOOKED_AT = 50;
     private static final Duration LEAST_APART = Duration.ofHours(1);
     private static final List<String> DAYS = Arrays.stream(DayOfWeek.values())
@@ -80,7 +81,8 @@ final class TellingForm {
                 "urgency",
                 "remind",
                 "then",
-                "worded");
+                "worded",
+                "attach");
         List<Receiver> to = receivers(section, "to");
         if (to.isEmpty()) {
             section.complain(
@@ -109,7 +111,31 @@ final class TellingForm {
                 urgency(section, "urgency", Urgency.USUAL),
                 CommonForm.duration(section, "remind", LONGEST),
                 then(section),
-                section.has("worded") ? CommonForm.name(section, "worded", "the name of a wording") : "");
+                section.has("worded") ? CommonForm.name(section, "worded", "the name of a wording") : "",
+                attach(section));
+    }
+
+    private static List<String> attach(Section section) {
+        List<String> names = section.texts("attach", CommonForm.LONGEST_LINE);
+        if (names.size() > MOST_ATTACHED) {
+            section.complain("attach", "at most " + MOST_ATTACHED + " names or patterns");
+        }
+        names.forEach(name -> glob(section, "attach", name));
+        if (!names.isEmpty()
+                && section.text("by", 100)
+                        .filter(by -> !by.equals(NotificationRule.MAIL))
+                        .isPresent()) {
+            section.complain("attach", "outputs go along with mails alone");
+        }
+        return names;
+    }
+
+    private static void glob(Section section, String key, String name) {
+        try {
+            Glob.of(name);
+        } catch (IllegalArgumentException e) {
+            section.complain(key, e.getMessage());
+        }
     }
 
     static Urgency urgency(Section section, String key, Urgency usual) {
@@ -126,11 +152,7 @@ final class TellingForm {
         own.get().knowing("jobs", "labels", "teams");
         List<String> jobs = own.get().texts("jobs", CommonForm.LONGEST_LINE);
         for (String job : jobs) {
-            try {
-                Glob.of(job);
-            } catch (IllegalArgumentException e) {
-                own.get().complain("jobs", e.getMessage());
-            }
+            glob(own.get(), "jobs", job);
         }
         return new JobScope(
                 jobs, CommonForm.labels(own.get(), "labels"), own.get().texts("teams", 60));
@@ -238,8 +260,18 @@ final class TellingForm {
     }
 
     private static Digest digest(Section section) {
-        section.knowing("digest", "team", "about", "for", "when", "zone", "calendar", "to", "even-if-nothing");
-        String when = section.needed("when", When.LONGEST, "when it comes, such as every weekday at 07:30");
+        section.knowing("digest", "team", "about", "for", "chain", "when", "zone", "calendar", "to", "even-if-nothing");
+        String chain = section.has("chain") ? CommonForm.name(section, "chain", "the name of a chain") : "";
+        // of a chain it may come whenever a run of it has ended
+        String when = chain.isEmpty()
+                ? section.needed("when", When.LONGEST, "when it comes, such as every weekday at 07:30")
+                : section.text("when", When.LONGEST).orElse("");
+        if (!chain.isEmpty()
+                && section.section("for")
+                        .filter(own -> own.has("jobs") || own.has("labels"))
+                        .isPresent()) {
+            section.complain("for", "a digest of a chain is about its steps; 'jobs' and 'labels' choose nothing there");
+        }
         ZoneId zone = CommonForm.zone(section);
         if (!when.isEmpty()) {
             CommonForm.timetable(section, when, zone);
@@ -259,6 +291,7 @@ final class TellingForm {
                 CommonForm.team(section),
                 CommonForm.about(section),
                 scope(section),
+                chain,
                 when,
                 zone,
                 section.has("calendar") ? CommonForm.name(section, "calendar", "the name of a calendar") : "",
@@ -355,8 +388,34 @@ final class TellingForm {
     }
 
     private static Channel channel(Section section) {
-        section.knowing("channel", "team", "about", "for-teams", "call", "body", "headers", "acts-as", "signed-with");
-        String call = section.needed("call", 500, "the address that is called, such as https://desk.example.org/hook");
+        section.knowing(
+                "channel",
+                "team",
+                "about",
+                "for-teams",
+                "call",
+                "command",
+                "body",
+                "headers",
+                "acts-as",
+                "signed-with");
+        List<String> command = section.texts("command", CommonForm.LONGEST_LINE);
+        for (String key : List.of("call", "headers", "signed-with")) {
+            if (section.has("command") && section.has(key)) {
+                section.complain(key, "a channel calls an address or runs a command; of a command it means nothing");
+            }
+        }
+        if (section.has("command") && (command.isEmpty() || !command.get(0).startsWith("/"))) {
+            section.complain(
+                    "command",
+                    "a program by its full path, with its arguments, such as [ /usr/local/bin/page, night ]");
+        }
+        String call = section.has("command")
+                ? ""
+                : section.needed(
+                        "call",
+                        500,
+                        "the address that is called, such as https://desk.example.org/hook (or 'command', a program)");
         if (!call.isEmpty() && !isHttp(call)) {
             section.complain("call", "'" + call + "' is no address of HTTP, such as https://desk.example.org/hook");
         }
@@ -377,6 +436,7 @@ final class TellingForm {
                 CommonForm.about(section),
                 section.texts("for-teams", 60),
                 call,
+                command,
                 body.isEmpty() ? Channel.Form.CLOUD_EVENT : Channel.Form.OWN,
                 body,
                 headers,

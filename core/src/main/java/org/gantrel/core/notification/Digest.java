@@ -14,7 +14,8 @@ import org.gantrel.core.when.When;
  * A summary that comes at its times: what ran, what did not, what goes on.
  *
  * @param scope the jobs that it tells of
- * @param when its times, as schedules say them
+ * @param chain a chain whose runs alone it tells of, with their steps; empty for all jobs of the scope
+ * @param when its times, as schedules say them; empty for each time that a run of the chain has ended
  * @param calendar the days on which it comes; empty for all
  * @param evenIfNothing whether it comes though there is nothing wrong to tell of
  */
@@ -23,6 +24,7 @@ public record Digest(
         String team,
         String about,
         JobScope scope,
+        String chain,
         String when,
         ZoneId zone,
         String calendar,
@@ -39,6 +41,9 @@ public record Digest(
 
     /** The next time after a moment; nothing where there is none. @param days those on which it comes */
     public Optional<Instant> next(Instant after, Predicate<LocalDate> days) {
+        if (when.isEmpty()) {
+            return Optional.empty();
+        }
         Timetable timetable = When.parse(when);
         Optional<Instant> next = Optional.of(after);
         for (int i = 0; i < MOST_STEPS && next.isPresent(); i++) {

@@ -49,6 +49,36 @@ public record DutyList(
         covers = List.copyOf(covers);
     }
 
+    /** The same with others standing in as well. */
+    public DutyList with(List<Cover> more) {
+        var all = new ArrayList<>(covers);
+        all.addAll(more);
+        return new DutyList(name, team, about, zone, first, from, turns, all);
+    }
+
+    /**
+     * Who stands in for whom where two weeks are exchanged.
+     *
+     * @param one a day of the one week, from its handover on
+     * @param other a day of the other
+     * @return nothing where the same person has both
+     */
+    public List<Cover> swap(LocalDate one, LocalDate other) {
+        LocalDate first = week(one);
+        LocalDate second = week(other);
+        Optional<String> ofFirst = at(handover(first));
+        Optional<String> ofSecond = at(handover(second));
+        return ofFirst.isEmpty() || ofFirst.equals(ofSecond)
+                ? List.of()
+                : List.of(
+                        new Cover(first, first.plusWeeks(1), ofSecond.get()),
+                        new Cover(second, second.plusWeeks(1), ofFirst.get()));
+    }
+
+    private LocalDate week(LocalDate day) {
+        return day.with(TemporalAdjusters.previousOrSame(from.day()));
+    }
+
     /** Who is on duty at a moment; nobody where the list names nobody. */
     public Optional<String> at(Instant moment) {
         for (int i = covers.size() - 1; i >= 0; i--) {

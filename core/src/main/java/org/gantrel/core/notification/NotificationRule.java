@@ -23,6 +23,7 @@ import org.gantrel.core.text.Words;
  * @param by the channel; {@value #MAIL} for a mail
  * @param urgency whether it may wake somebody, or waits until work begins
  * @param remind how long after it told it tells again, while nobody sees to the fault; nothing for never
+ * @param attach which outputs of the run go along with its mails, by names or patterns
  * @param worded the wording of its messages; empty for the usual one
  * @param then whom it tells when nobody sees to the fault for so long, in the order of time
  */
@@ -39,7 +40,8 @@ public record NotificationRule(
         Urgency urgency,
         Optional<Duration> remind,
         List<Escalation> then,
-        String worded)
+        String worded,
+        List<String> attach)
         implements Telling {
 
     /** The channel that is always there: mails by the service's own mail server. */
@@ -74,6 +76,7 @@ public record NotificationRule(
         tells = Set.copyOf(tells);
         to = List.copyOf(to);
         then = List.copyOf(then);
+        attach = List.copyOf(attach);
     }
 
     /**
@@ -98,6 +101,7 @@ public record NotificationRule(
                 + then.stream()
                         .map(each -> ", after " + Words.duration(each.after()) + " also "
                                 + each.to().stream().map(Receiver::words).collect(Collectors.joining(", ")))
-                        .collect(Collectors.joining());
+                        .collect(Collectors.joining())
+                + (attach.isEmpty() ? "" : ", with its outputs " + String.join(", ", attach));
     }
 }

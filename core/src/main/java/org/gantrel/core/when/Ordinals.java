@@ -41,7 +41,7 @@ final class Ordinals {
         if (at >= 0 && at < 10) {
             return Optional.of(at + 1);
         }
-        return word.matches("\\d{1,2}(st|nd|rd|th)")
+        return word.matches("0?[1-9](st|nd|rd|th)|[1-9]\\d(st|nd|rd|th)")
                 ? Optional.of(Integer.parseInt(word.substring(0, word.length() - 2)))
                 : Optional.empty();
     }

@@ -3,8 +3,10 @@ package org.gantrel.core.definition;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.time.LocalDate;
 import java.util.List;
 import org.gantrel.core.definition.DefinitionReader.Reading;
+import org.gantrel.core.notification.DutyList;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.when.When;
@@ -41,6 +43,33 @@ class DefinitionTextTest {
         assertThat(edited.contains("22:30")).isEqualTo(text.contains("22:30"));
         assertThat(edited.contains("lanes")).isEqualTo(text.contains("lanes"));
         assertThat(DefinitionReader.readOne(edited).job().schedules()).hasSize(text.contains("22:30") ? 1 : 0);
+    }
+
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "",
+                "covers: [ ]\n",
+                "covers: []   # nobody yet\nabout: x\n",
+                "covers: [ { from: 2026-12-01, until: 2026-12-02, person: tove.lind } ] # one\nabout: x\n",
+                "covers:\n  - { from: 2026-12-01, until: 2026-12-02, person: tove.lind }   # one\n  # the end\nabout: x\n",
+                "covers:\n- from: 2026-12-01\n  until: 2026-12-02\n  person: tove.lind\n\nabout: x\n",
+                "covers:\n    - { from: 2026-12-01, until: 2026-12-02, person: tove.lind }"
+            })
+    @DisplayName("of a duty list takes more people who stand in, and keeps the rest as it is written")
+    void takesCovers(String rest) {
+        String head =
+                "duty: night-desk # ours\nteam: revenue\nzone: Europe/Oslo\nfrom: 2026-11-23\nturns: [ mara.holt, ivo.brandt ]\n";
+        var more = List.of(
+                new DutyList.Cover(LocalDate.of(2026, 12, 24), LocalDate.of(2026, 12, 27), "tove.lind"),
+                new DutyList.Cover(LocalDate.of(2026, 12, 28), LocalDate.of(2026, 12, 29), "ivo.brandt"));
+        String edited = DefinitionEdit.withCovers(head + rest, more);
+        var list = (DutyList) DefinitionReader.readTelling(edited).telling();
+        assertThat(list.covers()).endsWith(more.toArray(DutyList.Cover[]::new)).hasSize(rest.contains("12-01") ? 3 : 2);
+        assertThat(edited).startsWith(head);
+        for (String kept : List.of("# one", "# the end", "about: x", "# nobody yet")) {
+            assertThat(edited.contains(kept)).as(edited).isEqualTo(rest.contains(kept));
+        }
     }
 
     @Test

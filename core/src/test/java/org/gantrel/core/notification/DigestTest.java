@@ -66,6 +66,7 @@ class DigestTest {
                 "revenue",
                 "",
                 new JobScope(List.of(), List.of(), List.of()),
+                "",
                 "every day at 07:30",
                 ZoneId.of("Europe/Oslo"),
                 "",

@@ -58,7 +58,8 @@ class FaultCourseTest {
                 Urgency.USUAL,
                 remind,
                 then,
-                "");
+                "",
+                List.of());
     }
 
     /** What happens in one minute. */

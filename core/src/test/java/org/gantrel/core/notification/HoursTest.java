@@ -84,6 +84,12 @@ class HoursTest {
         assertThat(list.ahead(Instant.parse("2026-11-24T00:00:00Z"), 4))
                 .extracting(DutyList.Watch::person)
                 .containsExactly("mara.holt", "tove.lind", "ivo.brandt", "finn.dahl");
+        DutyList swapped = list.with(list.swap(LocalDate.of(2026, 12, 3), LocalDate.of(2026, 12, 7)));
+        assertThat(swapped.ahead(Instant.parse("2026-11-24T00:00:00Z"), 5))
+                .extracting(DutyList.Watch::person)
+                .containsExactly("mara.holt", "tove.lind", "finn.dahl", "ivo.brandt", "mara.holt");
+        assertThat(list.swap(LocalDate.of(2026, 12, 3), LocalDate.of(2026, 12, 24)))
+                .isEmpty();
         // somebody is on duty at every hour of a year, and each for as long as the others
         var hours = new ArrayList<String>();
         Instant at = Instant.parse("2026-12-07T07:00:00Z");

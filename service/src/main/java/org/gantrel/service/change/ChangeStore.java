@@ -27,6 +27,13 @@ interface ChangeStore extends JpaRepository<ChangeRecord, Long> {
             String team,
             Limit limit);
 
+    @Query(
+            """
+            select c from ChangeRecord c where c.team in :teams and c.kind in :kinds and c.at > :from and c.at <= :until
+            order by c.id desc""")
+    List<ChangeRecord> between(
+            Collection<String> teams, Collection<String> kinds, Instant from, Instant until, Limit limit);
+
     @Modifying
     @Transactional
     @Query(

@@ -2,6 +2,7 @@ package org.gantrel.service.change;
 
 import java.time.Clock;
 import java.time.Instant;
+import java.util.Collection;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.access.Deed;
@@ -54,6 +55,15 @@ public class Changes implements ChangeLog {
         while (store.thin(before, batch) > 0) {
             between.run();
         }
+    }
+
+    /** What was done to things of some kinds that belong to teams, the latest first. */
+    @Transactional(readOnly = true)
+    public List<ChangeView> between(
+            Collection<String> teams, Collection<String> kinds, Instant from, Instant until, int most) {
+        return store.between(teams, kinds, from, until, Limit.of(most)).stream()
+                .map(ChangeRecord::view)
+                .toList();
     }
 
     /** What is looked for; an empty part lets everything through. */

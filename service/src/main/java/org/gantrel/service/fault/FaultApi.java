@@ -1,6 +1,7 @@
 package org.gantrel.service.fault;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
+import java.time.Clock;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
+import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Caller;
@@ -82,6 +84,8 @@ class FaultApi {
     private final Teams teams;
     private final Changes changes;
     private final Journal journal;
+    private final Ledger ledger;
+    private final Clock clock;
 
     FaultApi(
             FaultLedger faults,
@@ -90,7 +94,11 @@ class FaultApi {
             Jobs jobs,
             Teams teams,
             Changes changes,
-            Journal journal) {
+            Journal journal,
+            Ledger ledger,
+            Clock clock) {
+        this.ledger = ledger;
+        this.clock = clock;
         this.faults = faults;
         this.messages = messages;
         this.runs = runs;
@@ -164,6 +172,9 @@ class FaultApi {
 
     private FaultPage seen(Caller caller, FaultRecord fault, boolean sees) {
         faults.seeTo(fault.id(), caller.name(), sees);
+        runs.find(fault.lastRun())
+                .filter(run -> !run.takenBy().equals(sees ? caller.name() : ""))
+                .ifPresent(run -> ledger.takeCharge(run.number(), sees ? caller.name() : "", clock.instant()));
         changed(caller, fault, sees ? "sees to" : "left");
         return show(caller, fault.id());
     }

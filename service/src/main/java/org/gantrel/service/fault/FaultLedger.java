@@ -1,5 +1,7 @@
 package org.gantrel.service.fault;
 
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.LockModeType;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.HashSet;
@@ -16,7 +18,9 @@ import org.gantrel.core.notification.FaultCourse.Told;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.run.Charge;
 import org.gantrel.service.run.Run;
+import org.springframework.context.event.EventListener;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -32,11 +36,20 @@ public class FaultLedger {
     private final FaultNoteStore notes;
     private final Jobs jobs;
     private final Journal journal;
+    private final EntityManager entities;
     private final Clock clock;
     /** The jobs of which a fault is open; most ends are good ones of jobs that have none, and must not cost a query. */
     private Set<Long> open;
 
-    FaultLedger(FaultStore store, FaultToldStore told, FaultNoteStore notes, Jobs jobs, Journal journal, Clock clock) {
+    FaultLedger(
+            FaultStore store,
+            FaultToldStore told,
+            FaultNoteStore notes,
+            Jobs jobs,
+            Journal journal,
+            EntityManager entities,
+            Clock clock) {
+        this.entities = entities;
         this.jobs = jobs;
         this.journal = journal;
         this.store = store;
@@ -66,7 +79,10 @@ public class FaultLedger {
     public FaultRecord takeIn(Run run, Instant at) {
         mayBeOpen(run.jobId());
         Optional<FaultRecord> known = current(run.jobId());
-        known.ifPresent(fault -> fault.takeIn(run, at));
+        known.ifPresent(fault -> {
+            hold(fault);
+            fault.takeIn(run, at);
+        });
         synchronized (this) {
             open.add(run.jobId());
         }
@@ -88,6 +104,19 @@ public class FaultLedger {
     @Transactional(readOnly = true)
     public Optional<FaultRecord> find(long id) {
         return store.findById(id);
+    }
+
+    /** The same, to be changed: whoever else changes it waits until that is through. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Optional<FaultRecord> findToChange(long id) {
+        Optional<FaultRecord> found = store.findById(id);
+        found.ifPresent(this::hold);
+        return found;
+    }
+
+    /** People see to it while time goes on: neither is to write over what the other has just written. */
+    private void hold(FaultRecord fault) {
+        entities.refresh(fault, LockModeType.PESSIMISTIC_WRITE);
     }
 
     /** Closes a fault upon a good end. Whether the job's are open is known to be unsure until that is committed. */
@@ -162,9 +191,21 @@ public class FaultLedger {
         return store.earliest();
     }
 
+    /** Whoever sees to a run that failed sees to the fault that it is part of. */
+    @EventListener
+    void seeTo(Charge charge) {
+        current(charge.run().jobId())
+                .filter(fault -> charge.run().number() >= fault.openedRun())
+                .filter(fault -> !fault.seenBy().equals(charge.person()))
+                .ifPresent(fault -> seeTo(
+                        fault.id(),
+                        charge.person().isEmpty() ? fault.seenBy() : charge.person(),
+                        !charge.person().isEmpty()));
+    }
+
     /** Notes who sees to a fault, or that nobody does any more; reminders fall silent meanwhile. */
     public void seeTo(long id, String person, boolean sees) {
-        FaultRecord fault = store.findById(id).orElseThrow();
+        FaultRecord fault = findToChange(id).orElseThrow();
         fault.seenTo(sees ? person : "", clock.instant());
         // whoever tells of faults looks at it at once: nothing more is due, or something is again
         fault.next(fault.closedAt().isPresent() ? Optional.empty() : Optional.of(clock.instant()));

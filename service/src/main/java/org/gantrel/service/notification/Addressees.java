@@ -111,7 +111,8 @@ class Addressees {
                 Urgency.USUAL,
                 Optional.empty(),
                 List.of(),
-                "");
+                "",
+                List.of());
     }
 
     /**

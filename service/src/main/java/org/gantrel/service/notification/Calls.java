@@ -1,6 +1,7 @@
 package org.gantrel.service.notification;
 
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -19,6 +20,7 @@ import java.util.concurrent.TimeoutException;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.notification.Channel;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.execution.ShortCommand;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.secret.Hmac;
@@ -30,7 +32,7 @@ import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
 /**
- * Takes messages to other systems over HTTP: as CloudEvents 1.0 in the structured mode, or with a body of the channel's own.
+ * Takes messages to other systems, by a program of this host or over HTTP: as CloudEvents 1.0 in the structured mode, or with a body of the channel's own.
  * Redirects are not followed, and it goes only where requests of jobs may go.
  */
 @Component
@@ -44,13 +46,15 @@ class Calls {
     private final Tellings tellings;
     private final Credentials credentials;
     private final Destinations destinations;
+    private final ShortCommand programs;
     private final Clock clock;
     private final HttpClient http = HttpClient.newBuilder()
             .connectTimeout(Duration.ofSeconds(10))
             .followRedirects(HttpClient.Redirect.NEVER)
             .build();
 
-    Calls(Tellings tellings, Credentials credentials, Destinations destinations, Clock clock) {
+    Calls(Tellings tellings, Credentials credentials, Destinations destinations, ShortCommand programs, Clock clock) {
+        this.programs = programs;
         this.tellings = tellings;
         this.credentials = credentials;
         this.destinations = destinations;
@@ -121,6 +125,9 @@ class Calls {
             body = JSON.writeValueAsString(event);
         }
         try {
+            if (!channel.command().isEmpty()) {
+                return run(channel, body);
+            }
             URI address = URI.create(channel.call());
             Optional<String> complaint = destinations.complaint(address);
             if (complaint.isPresent()) {
@@ -139,6 +146,26 @@ class Calls {
             return said(request.build());
         } catch (Refusal | IllegalArgumentException e) {
             return String.valueOf(e.getMessage());
+        }
+    }
+
+    /** Gives the message to a program, which has taken it where it ends with 0. */
+    private String run(Channel channel, String body) {
+        try {
+            Optional<Credential> account =
+                    channel.actsAs().isEmpty() ? Optional.empty() : Optional.of(open(channel, channel.actsAs()));
+            ShortCommand.Ended ended = programs.run(channel.command(), account, body, PATIENCE);
+            if (ended.code().isEmpty()) {
+                return "it did not end within " + PATIENCE.toSeconds() + " s" + after(ended.said());
+            }
+            return ended.code().get() == 0
+                    ? ""
+                    : "it ended with the exit code " + ended.code().get() + after(ended.said());
+        } catch (IOException e) {
+            return "it cannot be started: " + e.getMessage();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            return "the service stops";
         }
     }
 
@@ -166,9 +193,12 @@ class Calls {
     }
 
     private static String said(int status, String body) {
-        String text = body.replaceAll("[\\s\\p{Cntrl}]+", " ").strip();
-        return "it answered " + status
-                + (text.isEmpty() ? "" : ": " + text.substring(0, Math.min(LONGEST_ANSWER, text.length())));
+        return "it answered " + status + after(body);
+    }
+
+    private static String after(String said) {
+        String text = said.replaceAll("[\\s\\p{Cntrl}]+", " ").strip();
+        return text.isEmpty() ? "" : ": " + text.substring(0, Math.min(LONGEST_ANSWER, text.length()));
     }
 
     private Map<String, String> headers(Channel channel, String body) {

@@ -101,7 +101,8 @@ class ChannelApi {
                 said.text(),
                 said.html());
         Instant now = clock.instant();
-        String error = new Mails(server).send(new DeliveryRecord(Optional.empty(), message, now, now));
+        String error = new Mails(server, delivery -> Attachments.NONE)
+                .send(new DeliveryRecord(Optional.empty(), message, now, now));
         return new Tried(Message.MAIL, to, error.isEmpty(), error, now);
     }
 
@@ -112,6 +113,6 @@ class ChannelApi {
         var data = new LinkedHashMap<>(texts.test(caller.name()).values());
         Instant now = clock.instant();
         String error = calls.send(channel, Calls.testBody(channel, data), "test-" + now.toEpochMilli(), now.toString());
-        return new Tried(name, channel.call(), error.isEmpty(), error, now);
+        return new Tried(name, channel.place(), error.isEmpty(), error, now);
     }
 }

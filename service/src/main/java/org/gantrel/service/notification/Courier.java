@@ -183,7 +183,7 @@ class Courier implements SmartLifecycle {
             List<DeliveryRecord> due = store.due(channel, clock.instant(), Limit.of(MOST_AT_ONCE));
             boolean taken = false;
             Sender sender =
-                    channel.equals(Message.MAIL) ? new Mails(settings.mail().orElseThrow()) : calls::send;
+                    channel.equals(Message.MAIL) ? new Mails(settings.mail().orElseThrow(), this::along) : calls::send;
             for (List<DeliveryRecord> together : together(due)) {
                 DeliveryRecord first = together.get(0);
                 var thing =
@@ -290,6 +290,12 @@ class Courier implements SmartLifecycle {
             LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
         }
         return error.isEmpty();
+    }
+
+    private Attachments along(DeliveryRecord delivery) {
+        return delivery.attach().isEmpty() || delivery.run().isEmpty()
+                ? Attachments.NONE
+                : Attachments.of(settings.runsFolder(), delivery.run().get(), delivery.attach());
     }
 
     private Duration untilNext(Optional<Instant> wanted) {

@@ -9,6 +9,7 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import org.hibernate.annotations.DynamicUpdate;
@@ -68,6 +69,7 @@ final class DeliveryRecord {
     private boolean held;
     private Long gatheredInto;
     private boolean seen;
+    private String attach = "";
 
     protected DeliveryRecord() {}
 
@@ -83,6 +85,7 @@ final class DeliveryRecord {
         this.subject = cut(message.subject(), LONGEST_SUBJECT);
         this.body = cut(message.text(), LONGEST_BODY);
         this.html = message.html();
+        this.attach = String.join("\n", message.attach());
         this.channel = message.channel();
         this.kind = message.kind();
         this.rule = message.rule();
@@ -198,6 +201,11 @@ final class DeliveryRecord {
     /** Empty where there is plain text alone. */
     String html() {
         return html;
+    }
+
+    /** Which outputs of the run go along, by names or patterns. */
+    List<String> attach() {
+        return attach.lines().toList();
     }
 
     String channel() {

@@ -15,6 +15,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.notification.Digest;
 import org.gantrel.core.notification.Happening;
@@ -24,12 +25,16 @@ import org.gantrel.core.text.Words;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.change.ChangeView;
+import org.gantrel.service.change.Changes;
 import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.fault.FaultRecord;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.notification.Addressees.Addressee;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
@@ -48,6 +53,28 @@ class Digests {
     private static final int MOST_LISTED = 100;
     private static final Duration BETWEEN_THINNINGS = Duration.ofHours(1);
     private static final Duration KEPT = Duration.ofDays(90);
+    private static final Duration SETTLED = Duration.ofSeconds(5);
+    private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(1);
+    private static final Duration LONGEST_CHAIN = Duration.ofDays(2);
+    private static final Duration FARTHEST = Duration.ofDays(7);
+    private static final int MOST_CHAINS = 5;
+    private static final int MOST_SHORT = 20;
+    private static final int MOST_CHANGES = 500;
+    private static final int MOST_COMING = 2_000;
+    /** What people define; what they do to runs is no change of it. */
+    private static final List<String> DEFINED = List.of(
+            "job",
+            "schedule",
+            "calendar",
+            "roster",
+            "lane",
+            "credential",
+            "notification",
+            "duty",
+            "channel",
+            "digest",
+            "wording");
+
     private static final Duration LONGEST_PLANNED = Duration.ofHours(1);
     private static final DateTimeFormatter TIME = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
 
@@ -58,6 +85,8 @@ class Digests {
     private final Runs runs;
     private final Jobs jobs;
     private final FaultLedger faults;
+    private final Changes changes;
+    private final Schedules schedules;
     private final Teams teams;
     private final Texts texts;
     private final Courier courier;
@@ -76,6 +105,8 @@ class Digests {
             Runs runs,
             Jobs jobs,
             FaultLedger faults,
+            Changes changes,
+            Schedules schedules,
             Teams teams,
             Texts texts,
             Courier courier,
@@ -90,6 +121,8 @@ class Digests {
         this.runs = runs;
         this.jobs = jobs;
         this.faults = faults;
+        this.changes = changes;
+        this.schedules = schedules;
         this.teams = teams;
         this.texts = texts;
         this.courier = courier;
@@ -132,6 +165,9 @@ class Digests {
 
     private Optional<Instant> look(Digest digest, Instant now) {
         Predicate<LocalDate> days = addressees.working(digest.calendar());
+        if (digest.when().isEmpty()) {
+            return lookAtChain(digest, now);
+        }
         Optional<DigestTold> before = told.findById(digest.name());
         if (before.isEmpty()) {
             // its first one tells of what happens from now on
@@ -147,6 +183,35 @@ class Digests {
         return digest.next(now, days).map(at -> at.isBefore(soon) ? at : soon).or(() -> Optional.of(soon));
     }
 
+    /** Tells of the runs of a chain that have ended since the last look. */
+    private Optional<Instant> lookAtChain(Digest digest, Instant moment) {
+        // an end that is just being written down is seen at the next look
+        Instant now = moment.minus(SETTLED);
+        DigestTold before = told.findById(digest.name()).orElse(null);
+        if (before == null) {
+            told.save(new DigestTold(digest.name(), now));
+        } else {
+            List<Run> ended = chain(digest)
+                    .map(chain -> runs.latest(chain.id(), now.minus(LONGEST_CHAIN), now, MOST_LISTED))
+                    .orElse(List.of())
+                    .stream()
+                    .filter(run -> run.finishedAt()
+                            .filter(end -> end.isAfter(before.until()) && !end.isAfter(now))
+                            .isPresent())
+                    .toList();
+            if (!ended.isEmpty()) {
+                write(digest, before.until(), now, ended);
+            }
+            before.told(now);
+        }
+        return Optional.of(moment.plus(BETWEEN_LOOKS));
+    }
+
+    /** The chain that a digest tells of, where it is one of the teams that it is for. */
+    private Optional<JobEntry> chain(Digest digest) {
+        return jobs.named(digest.chain()).filter(job -> teamsOf(digest).contains(job.team()));
+    }
+
     private void write(Digest digest, Instant from, Instant now) {
         List<Long> of = teamsOf(digest).stream()
                 .flatMap(name -> teams.named(name).stream())
@@ -157,6 +222,10 @@ class Digests {
                 : runs.planned(of, from, now, MOST_RUNS).stream()
                         .filter(run -> run.parent().isEmpty() && isFor(digest, run.jobName()))
                         .toList();
+        write(digest, from, now, ran);
+    }
+
+    private void write(Digest digest, Instant from, Instant now, List<Run> ran) {
         List<FaultRecord> wrong = faults.open().stream()
                 .filter(fault -> isFor(digest, jobs.withId(fault.jobId()).name()))
                 .toList();
@@ -193,6 +262,9 @@ class Digests {
     }
 
     private boolean isFor(Digest digest, String name) {
+        if (!digest.chain().isEmpty()) {
+            return digest.chain().equals(name) && chain(digest).isPresent();
+        }
         return jobs.named(name)
                 .filter(entry -> !entry.isRetired())
                 .map(jobs::current)
@@ -203,7 +275,10 @@ class Digests {
     private Texts.Said said(
             Digest digest, Instant from, Instant now, List<Run> ran, List<FaultRecord> wrong, boolean well) {
         Map<String, String> facts = new LinkedHashMap<>();
-        facts.put("From", TIME.format(from.atZone(digest.zone())) + " to " + TIME.format(now.atZone(digest.zone())));
+        facts.put(
+                "From",
+                TIME.format(from.atZone(digest.zone())) + " to " + TIME.format(now.atZone(digest.zone())) + " ("
+                        + digest.zone().getId() + ")");
         for (RunState state : RunState.values()) {
             long count = ran.stream().filter(run -> run.state() == state).count();
             if (count > 0) {
@@ -230,14 +305,95 @@ class Digests {
         String how = well
                 ? "all is well"
                 : wrong.isEmpty()
-                        ? "something went wrong and is over"
+                        ? "something went wrong" + (isOver(ran) ? " and is over" : "")
                         : Words.count(wrong.size(), "fault") + " to see to";
         return texts.digest(
                 digest.name() + ": " + Words.count(ran.size(), "run") + ", " + how,
                 facts,
                 items,
+                parts(digest, from, now, ran),
                 well,
                 "You get the digest " + digest.name() + " of the team " + digest.team() + ".");
+    }
+
+    private List<Texts.Part> parts(Digest digest, Instant from, Instant now, List<Run> ran) {
+        List<Texts.Part> parts = new ArrayList<>();
+        if (!digest.chain().isEmpty()) {
+            ran.stream()
+                    .limit(MOST_CHAINS)
+                    .forEach(run -> parts.add(new Texts.Part(
+                            "Run " + run.number() + " of " + run.jobName(),
+                            runs.children(run.number()).stream()
+                                    .filter(step -> teamsOf(digest).contains(jobs.teamOf(step.jobId())))
+                                    .limit(MOST_LISTED)
+                                    .map(step -> item(step(step), "/runs/" + step.number()))
+                                    .toList())));
+        }
+        parts.add(new Texts.Part("What was changed", changed(digest, from, now)));
+        if (!digest.when().isEmpty()) {
+            parts.add(new Texts.Part("What is to come", coming(digest, now)));
+        }
+        return parts;
+    }
+
+    private static String step(Run step) {
+        return (step.step().isEmpty() ? step.jobName() : step.step()) + " "
+                + step.state().word().replace('-', ' ')
+                + step.took().map(took -> ", " + Words.duration(took)).orElse("")
+                + (Happening.isFault(step.state()) ? ": " + step.message() : "");
+    }
+
+    /** Definitions that people changed, a thing a line, the latest first. */
+    private List<Map<String, Object>> changed(Digest digest, Instant from, Instant now) {
+        Map<String, List<ChangeView>> things = new LinkedHashMap<>();
+        changes.between(teamsOf(digest), DEFINED, from, now, MOST_CHANGES).stream()
+                .filter(change -> !change.kind().equals("job") && !change.kind().equals("schedule")
+                        ? digest.chain().isEmpty()
+                        : isFor(digest, change.name().replaceFirst("/.*", "")))
+                .forEach(change -> things.computeIfAbsent(change.kind() + " " + change.name(), key -> new ArrayList<>())
+                        .add(change));
+        return things.entrySet().stream()
+                .limit(MOST_SHORT)
+                .map(thing -> item(
+                        thing.getKey() + " was "
+                                + thing.getValue().stream()
+                                        .map(change -> change.deed() + " by " + change.person())
+                                        .distinct()
+                                        .limit(3)
+                                        .collect(Collectors.joining(", ")),
+                        thing.getValue().get(0).kind().equals("job")
+                                ? "/jobs/" + thing.getValue().get(0).name()
+                                : "/changes"))
+                .toList();
+    }
+
+    /** The starts until the next digest, a job a line. */
+    private List<Map<String, Object>> coming(Digest digest, Instant now) {
+        Instant until = digest.next(now, addressees.working(digest.calendar()))
+                .filter(next -> next.isBefore(now.plus(FARTHEST)))
+                .orElse(now.plus(FARTHEST));
+        Map<String, List<Schedules.Coming>> starts = new LinkedHashMap<>();
+        schedules
+                .coming(now, until, job -> isFor(digest, job.name()), MOST_COMING)
+                .forEach(start -> starts.computeIfAbsent(start.job(), name -> new ArrayList<>())
+                        .add(start));
+        return starts.entrySet().stream()
+                .limit(MOST_SHORT)
+                .map(job -> item(
+                        job.getKey() + " "
+                                + TIME.format(job.getValue().get(0).at().atZone(digest.zone()))
+                                + (job.getValue().size() == 1
+                                        ? ""
+                                        : " and " + (job.getValue().size() - 1) + " more"),
+                        "/jobs/" + job.getKey()))
+                .toList();
+    }
+
+    /** Whether each bad end was followed by a good one. */
+    private static boolean isOver(List<Run> ran) {
+        return ran.stream().filter(run -> Happening.isFault(run.state())).allMatch(bad -> ran.stream()
+                .anyMatch(run ->
+                        run.jobId() == bad.jobId() && run.number() > bad.number() && Happening.isGood(run.state())));
     }
 
     private Map<String, Object> item(String sentence, String path) {

@@ -9,28 +9,36 @@ import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.settings.Settings;
 import org.springframework.mail.MailException;
 import org.springframework.mail.MailSendException;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
+import org.springframework.web.util.HtmlUtils;
 
 /** Sends mails; those about one fault are one thread of the receiver's mail program (RFC 5322, 3.6.4). */
 final class Mails implements Sender {
     private final Settings.Mail server;
     private final List<JavaMailSenderImpl> senders;
 
-    Mails(Settings.Mail server) {
+    private final Function<DeliveryRecord, Attachments> attachments;
+
+    /** @param attachments what goes along with a message */
+    Mails(Settings.Mail server, Function<DeliveryRecord, Attachments> attachments) {
+        this.attachments = attachments;
         this.server = server;
         this.senders = server.all().stream().map(SmtpSender::to).toList();
     }
 
     @Override
     public String send(DeliveryRecord delivery) {
+        Attachments along = attachments.apply(delivery);
         String said = "";
         for (JavaMailSenderImpl sender : senders) {
-            Tried tried = send(sender, delivery);
+            Tried tried = send(sender, delivery, along);
             if (tried.answered()) {
                 return tried.said();
             }
@@ -42,17 +50,21 @@ final class Mails implements Sender {
     /** @param answered whether anybody answered; where nobody did, the next server is asked */
     private record Tried(boolean answered, String said) {}
 
-    private Tried send(JavaMailSenderImpl sender, DeliveryRecord delivery) {
+    private Tried send(JavaMailSenderImpl sender, DeliveryRecord delivery, Attachments along) {
         try {
             MimeMessage mail = sender.createMimeMessage();
-            var helper = new MimeMessageHelper(mail, !delivery.html().isEmpty(), StandardCharsets.UTF_8.name());
+            var helper = new MimeMessageHelper(
+                    mail, !delivery.html().isEmpty() || !along.files().isEmpty(), StandardCharsets.UTF_8.name());
             helper.setFrom(server.from());
             helper.setTo(delivery.address());
             helper.setSubject(delivery.subject());
             if (delivery.html().isEmpty()) {
-                helper.setText(delivery.body());
+                helper.setText(text(delivery, along));
             } else {
-                helper.setText(delivery.body(), delivery.html());
+                helper.setText(text(delivery, along), html(delivery, along));
+            }
+            for (Attachments.File file : along.files()) {
+                helper.addAttachment(file.name().replace('/', '_'), file.path().toFile());
             }
             mail.setHeader("Auto-Submitted", "auto-generated");
             delivery.fault().ifPresent(fault -> thread(mail, fault));
@@ -64,6 +76,23 @@ final class Mails implements Sender {
         } catch (MessagingException e) {
             return new Tried(true, String.valueOf(e.getMessage()));
         }
+    }
+
+    private static String text(DeliveryRecord delivery, Attachments along) {
+        return along.left().isEmpty()
+                ? delivery.body()
+                : delivery.body().stripTrailing() + "\n\n" + String.join("\n", along.left()) + "\n";
+    }
+
+    private static String html(DeliveryRecord delivery, Attachments along) {
+        String left = along.left().stream()
+                .map(line -> "<p>" + HtmlUtils.htmlEscape(line, StandardCharsets.UTF_8.name()) + "</p>")
+                .collect(Collectors.joining("\n"));
+        int end = delivery.html().lastIndexOf("</main>");
+        return left.isEmpty() || end < 0
+                ? delivery.html()
+                : delivery.html().substring(0, end) + left + "\n"
+                        + delivery.html().substring(end);
     }
 
     /** Whether the server was not reached at all; then it cannot have taken the mail either. */

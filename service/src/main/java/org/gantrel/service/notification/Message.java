@@ -1,5 +1,6 @@
 package org.gantrel.service.notification;
 
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.notification.NotificationRule;
 
@@ -14,6 +15,7 @@ import org.gantrel.core.notification.NotificationRule;
  * @param person whom it is for; empty for an address alone
  * @param team whose people may see that it was sent
  * @param html empty where there is plain text alone
+ * @param attach which outputs of the run go along, by names or patterns
  */
 record Message(
         String channel,
@@ -26,13 +28,36 @@ record Message(
         long team,
         String subject,
         String text,
-        String html) {
+        String html,
+        List<String> attach) {
 
     static final String MAIL = NotificationRule.MAIL;
     static final String CONSOLE = "console";
 
     /** The same for another place. */
     Message at(String otherChannel, String otherAddress, String otherPerson) {
-        return new Message(otherChannel, otherAddress, kind, rule, otherPerson, fault, run, team, subject, text, html);
+        return new Message(
+                otherChannel, otherAddress, kind, rule, otherPerson, fault, run, team, subject, text, html, attach);
+    }
+
+    /** One that nothing goes along with. */
+    Message(
+            String channel,
+            String address,
+            String kind,
+            String rule,
+            String person,
+            Optional<Long> fault,
+            Optional<Long> run,
+            long team,
+            String subject,
+            String text,
+            String html) {
+        this(channel, address, kind, rule, person, fault, run, team, subject, text, html, List.of());
+    }
+
+    /** The same with outputs of its run. */
+    Message with(List<String> outputs) {
+        return new Message(channel, address, kind, rule, person, fault, run, team, subject, text, html, outputs);
     }
 }

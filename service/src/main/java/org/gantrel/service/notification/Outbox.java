@@ -5,6 +5,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -87,11 +88,18 @@ class Outbox {
             boolean whole = addressees.maySee(who, occasion.team());
             Texts.Said said = worded(rule, says.apply(whole), occasion, whole);
             boolean mails = rule.by().equals(Message.MAIL) && !who.mail().isEmpty();
+            List<String> along = whole && occasion.run().isPresent() ? rule.attach() : List.of();
             if (mails && occasion.isNew(Message.MAIL, who.mail())) {
                 write(
                         occasion,
                         written.message(
-                                Message.MAIL, who.mail(), who.person(), said.subject(), said.text(), said.html()),
+                                        Message.MAIL,
+                                        who.mail(),
+                                        who.person(),
+                                        said.subject(),
+                                        said.text(),
+                                        said.html())
+                                .with(along),
                         rule.urgency());
             }
             if (!who.person().isEmpty() && occasion.isNew(Message.CONSOLE, who.person())) {

@@ -348,7 +348,7 @@ class Teller implements SmartLifecycle, LetsGo {
     }
 
     private synchronized void remind(long id) {
-        transaction.executeWithoutResult(status -> faults.find(id).ifPresent(fault -> {
+        transaction.executeWithoutResult(status -> faults.findToChange(id).ifPresent(fault -> {
             Instant now = clock.instant();
             Optional<Run> run = runs.find(fault.lastRun());
             List<NotificationRule> rules =

@@ -89,6 +89,7 @@ class Texts {
             values.putIfAbsent("hasLines", false);
             values.putIfAbsent("lines", List.of());
             values.putIfAbsent("items", List.of());
+            values.putIfAbsent("parts", List.of());
             values.put("hasItems", !((List<?>) values.get("items")).isEmpty());
             values.putIfAbsent("link", "");
             values.putIfAbsent("why", "");
@@ -223,12 +224,26 @@ class Texts {
         return sheet.said(subject);
     }
 
-    /** How it went for a while. @param facts in order; @param items what was not as it should be */
+    /** A list with a title; it is left out where it is empty. */
+    record Part(String title, List<Map<String, Object>> items) {}
+
+    /** How it went for a while. @param facts in order; @param items what was not as it should be @param parts more of it */
     Said digest(
-            String sentence, Map<String, String> facts, List<Map<String, Object>> items, boolean well, String because) {
+            String sentence,
+            Map<String, String> facts,
+            List<Map<String, Object>> items,
+            List<Part> parts,
+            boolean well,
+            String because) {
         Sheet sheet = new Sheet(sentence, well ? "#1d7a6c" : "#c43c22");
         facts.forEach(sheet::fact);
         sheet.values.put("items", items);
+        sheet.values.put(
+                "parts",
+                parts.stream()
+                        .filter(part -> !part.items().isEmpty())
+                        .map(part -> Map.of("title", part.title(), "items", part.items()))
+                        .toList());
         return sheet.link("/", "Look at today").because(because).said(sentence);
     }
 

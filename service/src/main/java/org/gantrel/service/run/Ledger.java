@@ -412,6 +412,7 @@ public class Ledger {
     public void takeCharge(long number, String person, Instant now) {
         store.takeCharge(number, person);
         remark(number, person.isEmpty() ? "nobody sees to it any more" : person + " sees to it", now);
+        runs.find(number).ifPresent(run -> followers.publishEvent(new Charge(run, person)));
     }
 
     /** Gives a chain's run other values for what is still to come. @param resolved all its values */

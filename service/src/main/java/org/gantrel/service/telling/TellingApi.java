@@ -3,6 +3,8 @@ package org.gantrel.service.telling;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
@@ -70,6 +72,14 @@ class TellingApi {
             List<String> warnings) {}
 
     record TellingBody(String definition) {}
+
+    /** Somebody stands in. @param until the day at whose handover time it ends @param person left out for oneself */
+    record CoverBody(LocalDate from, LocalDate until, String person) {}
+
+    /** Two weeks of duty, by a day of each. */
+    record SwapBody(LocalDate week, LocalDate with) {}
+
+    private static final String DUTY = "duty";
 
     private final Tellings tellings;
     private final Clock clock;
@@ -146,6 +156,56 @@ class TellingApi {
         return page(HttpStatus.OK, caller, tellings.save(caller, definition));
     }
 
+    /** Has somebody stand in on a duty list. */
+    @PostMapping("/duty/{name}/covers")
+    ResponseEntity<TellingView> cover(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody CoverBody body) {
+        Current current = tellings.visible(caller, DUTY, name);
+        var problems = new ArrayList<Problem>();
+        missing("from", body.from(), problems);
+        missing("until", body.until(), problems);
+        if (problems.isEmpty() && !body.until().isAfter(body.from())) {
+            problems.add(Problem.of("until", "is not after " + body.from()));
+        }
+        refuse(problems);
+        String person = body.person() == null || body.person().isBlank()
+                ? caller.name()
+                : body.person().strip();
+        return page(
+                HttpStatus.OK,
+                caller,
+                tellings.cover(caller, current, List.of(new DutyList.Cover(body.from(), body.until(), person))));
+    }
+
+    /** Exchanges two weeks of a duty list. */
+    @PostMapping("/duty/{name}/swaps")
+    ResponseEntity<TellingView> swap(
+            @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody SwapBody body) {
+        Current current = tellings.visible(caller, DUTY, name);
+        caller.require(Deed.DEFINE_JOBS, current.telling().team());
+        var problems = new ArrayList<Problem>();
+        missing("week", body.week(), problems);
+        missing("with", body.with(), problems);
+        refuse(problems);
+        List<DutyList.Cover> covers = ((DutyList) current.telling()).swap(body.week(), body.with());
+        if (covers.isEmpty()) {
+            throw new InvalidException("with", "the same person has both weeks");
+        }
+        return page(HttpStatus.OK, caller, tellings.cover(caller, current, covers));
+    }
+
+    private static void missing(String key, LocalDate day, List<Problem> problems) {
+        if (day == null) {
+            problems.add(Problem.of(key, "is missing: a day such as 2026-12-24"));
+        }
+    }
+
+    private static void refuse(List<Problem> problems) {
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+    }
+
     @DeleteMapping("/{kind}/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String kind, @PathVariable String name) {
@@ -193,14 +253,22 @@ class TellingApi {
         if (telling instanceof Digest digest) {
             return "tells "
                     + digest.to().stream().map(Receiver::words).collect(Collectors.joining(", ")) + " "
-                    + digest.when() + " (" + digest.zone() + ") how it went with "
-                    + digest.scope().words(digest.team()).replaceFirst("^a job", "jobs");
+                    + (digest.when().isEmpty()
+                            ? "after each run how it went with " + digest.chain()
+                            : digest.when() + " (" + digest.zone() + ") how it went with "
+                                    + (digest.chain().isEmpty()
+                                            ? digest.scope()
+                                                    .words(digest.team())
+                                                    .replaceFirst("^a job", "jobs")
+                                            : digest.chain()));
         }
         if (telling instanceof Wording wording) {
             return "says '" + wording.subject() + "'";
         }
         return telling instanceof Channel channel
-                ? "calls " + channel.call() + (channel.signedWith().isEmpty() ? "" : ", signed")
+                ? (channel.command().isEmpty() ? "calls " : "runs ")
+                        + channel.place()
+                        + (channel.signedWith().isEmpty() ? "" : ", signed")
                 : "turns of a week each: " + String.join(", ", ((DutyList) telling).turns());
     }
 }

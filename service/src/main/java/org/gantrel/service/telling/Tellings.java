@@ -8,6 +8,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.definition.DefinitionEdit;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Places;
 import org.gantrel.core.definition.TellingDefinition;
@@ -19,6 +21,7 @@ import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.notification.Receiver;
 import org.gantrel.core.notification.Telling;
 import org.gantrel.core.notification.Wording;
+import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
@@ -262,6 +265,9 @@ public class Tellings {
                 }
                 credential("acts-as", channel.actsAs());
                 credential("signed-with", channel.signedWith());
+                if (!channel.command().isEmpty()) {
+                    account(channel.actsAs());
+                }
             } else if (telling instanceof Wording wording) {
                 template("subject", wording.subject());
                 template("text", wording.text());
@@ -371,6 +377,16 @@ public class Tellings {
             }
         }
 
+        private void account(String name) {
+            credentials
+                    .shown(name)
+                    .filter(credential -> credential.kind() != CredentialKind.ACCOUNT)
+                    .ifPresent(credential -> complain(
+                            "acts-as",
+                            "no command of this host can act as '" + name + "', which is of the kind "
+                                    + credential.kind().word() + "; it must be account"));
+        }
+
         private void credential(String field, String name) {
             if (!name.isEmpty()) {
                 credentials.complaint(caller, name, telling.team(), "").ifPresent(message -> complain(field, message));
@@ -380,9 +396,30 @@ public class Tellings {
 
     /** Makes one, or gives it a new revision. */
     public Current save(Caller caller, TellingDefinition definition) {
+        caller.require(Deed.DEFINE_JOBS, definition.telling().team());
+        return write(caller, definition);
+    }
+
+    /**
+     * Has more people stand in on a duty list. Whoever may define it may say so of anybody, and everybody else in the team of
+     * themselves.
+     */
+    public Current cover(Caller caller, Current current, List<DutyList.Cover> more) {
+        boolean own = more.stream().allMatch(cover -> cover.person().equals(caller.name()));
+        caller.require(own ? Deed.SEE_RUNS : Deed.DEFINE_JOBS, current.telling().team());
+        TellingDefinition definition = DefinitionReader.readTelling(DefinitionEdit.withCovers(current.text(), more));
+        List<Problem> problems = caller.may(Deed.DEFINE_JOBS, current.telling().team())
+                ? problems(caller, definition, List.of())
+                : List.of();
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
+        }
+        return write(caller, definition);
+    }
+
+    private Current write(Caller caller, TellingDefinition definition) {
         Telling telling = definition.telling();
         Team team = teams.named(telling.team()).orElseThrow();
-        caller.require(Deed.DEFINE_JOBS, team.name());
         Optional<TellingRecord> known = store.findByKindAndName(telling.kind(), telling.name());
         TellingRecord record = known.orElseGet(() -> new TellingRecord(telling.kind(), telling.name()));
         record.revise(team);

@@ -21,6 +21,7 @@ import org.gantrel.core.today.DaySentence;
 import org.gantrel.core.today.OneCause;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.expect.Silences;
+import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.forecast.Deadlines;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
@@ -36,6 +37,7 @@ import org.gantrel.service.team.Teams;
 import org.gantrel.service.today.TodayView.Attention;
 import org.gantrel.service.today.TodayView.Bar;
 import org.gantrel.service.today.TodayView.Board;
+import org.gantrel.service.today.TodayView.FaultNow;
 import org.gantrel.service.today.TodayView.HeldNow;
 import org.gantrel.service.today.TodayView.Row;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -72,6 +74,7 @@ class TodayApi {
     private final Deadlines deadlines;
     private final Holds holds;
     private final Silences silences;
+    private final FaultLedger faults;
     private final Clock clock;
 
     TodayApi(
@@ -84,7 +87,9 @@ class TodayApi {
             Deadlines deadlines,
             Holds holds,
             Silences silences,
+            FaultLedger faults,
             Clock clock) {
+        this.faults = faults;
         this.deadlines = deadlines;
         this.holds = holds;
         this.silences = silences;
@@ -194,7 +199,7 @@ class TodayApi {
         return OneCause.group(bad.values().stream().map(this::cause).toList()).stream()
                 .map(group -> group.stream().map(each -> bad.get(each.run())).toList())
                 .map(group -> attention(group, runs.latest(group.get(0).jobId(), since, now, MOST_IN_A_ROW), visible))
-                .sorted(Comparator.comparing((Attention each) -> each.run().takenBy() != null)
+                .sorted(Comparator.comparing(TodayApi::isSeenTo)
                         .thenComparing(each -> each.run().number(), Comparator.reverseOrder()))
                 .toList();
     }
@@ -209,7 +214,7 @@ class TodayApi {
         return new OneCause.Bad(run.number(), run.jobName(), run.state(), run.message(), steps);
     }
 
-    private static Attention attention(List<Run> group, List<Run> latestFirst, Map<Long, String> teamNames) {
+    private Attention attention(List<Run> group, List<Run> latestFirst, Map<Long, String> teamNames) {
         Run run = group.get(0);
         int inARow = 0;
         while (inARow < latestFirst.size()
@@ -220,10 +225,25 @@ class TodayApi {
                 RunView.of(run, teamNames.get(run.teamId())),
                 Math.max(1, inARow),
                 inARow == 0 ? run.plannedAt() : latestFirst.get(inARow - 1).plannedAt(),
+                fault(run),
                 group.stream()
                         .skip(1)
                         .map(each -> RunView.of(each, teamNames.get(each.teamId())))
                         .toList());
+    }
+
+    private FaultNow fault(Run run) {
+        return faults.mayBeOpen(run.jobId())
+                ? faults.current(run.jobId())
+                        .map(fault -> new FaultNow(
+                                fault.id(), fault.openedAt(), fault.seenBy().isEmpty() ? null : fault.seenBy()))
+                        .orElse(null)
+                : null;
+    }
+
+    private static boolean isSeenTo(Attention each) {
+        return each.run().takenBy() != null
+                || each.fault() != null && each.fault().seenBy() != null;
     }
 
     private Map<Long, String> visible(Caller caller) {

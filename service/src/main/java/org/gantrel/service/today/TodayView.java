@@ -45,9 +45,15 @@ record TodayView(
      *
      * @param inARow how many of its latest runs did
      * @param since when the first of those was planned
+     * @param fault the fault that it is part of, where there is one
      * @param also others that ended badly for the same cause: what an outage missed too, the chain that it failed in
      */
-    record Attention(RunView run, int inARow, Instant since, List<RunView> also) {}
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record Attention(RunView run, int inARow, Instant since, FaultNow fault, List<RunView> also) {}
+
+    /** A fault that goes on. @param seenBy who sees to it */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record FaultNow(long id, Instant since, String seenBy) {}
 
     /** The ribbon board of a span of time. */
     record Board(Instant from, Instant until, Instant now, boolean cut, List<Row> rows) {}

@@ -46,19 +46,20 @@ class MailsTest {
         mail.start();
         try {
             int port = mail.getSmtp().getPort();
-            assertThat(new Mails(server(NOBODY, port)).send(delivery("duty@example.org")))
+            assertThat(new Mails(server(NOBODY, port), delivery -> Attachments.NONE).send(delivery("duty@example.org")))
                     .isEmpty();
             assertThat(mail.getReceivedMessages()).hasSize(1);
-            assertThat(new Mails(server(port, NOBODY)).send(delivery("duty@example.org")))
+            assertThat(new Mails(server(port, NOBODY), delivery -> Attachments.NONE).send(delivery("duty@example.org")))
                     .isEmpty();
             assertThat(mail.getReceivedMessages()).hasSize(2);
-            assertThat(new Mails(server(port, port)).send(delivery("two at signs@@example.org")))
+            assertThat(new Mails(server(port, port), delivery -> Attachments.NONE)
+                            .send(delivery("two at signs@@example.org")))
                     .isNotEmpty();
             assertThat(mail.getReceivedMessages()).hasSize(2);
         } finally {
             mail.stop();
         }
-        assertThat(new Mails(server(NOBODY, NOBODY)).send(delivery("duty@example.org")))
+        assertThat(new Mails(server(NOBODY, NOBODY), delivery -> Attachments.NONE).send(delivery("duty@example.org")))
                 .contains("; ");
     }
 }

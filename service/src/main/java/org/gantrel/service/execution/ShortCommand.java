@@ -1,0 +1,94 @@
+package org.gantrel.service.execution;
+
+import java.io.File;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.TimeUnit;
+import org.gantrel.core.credential.Credential;
+import org.springframework.stereotype.Component;
+
+/** Runs a program of this host that is no run of a job: it reads something, and is through at once. */
+@Component
+public class ShortCommand {
+
+    private static final int MOST_BYTES = 4_000;
+    private static final int KILLED_AFTER = 2;
+
+    /** What timeout(1) ends with where it had to end the program. */
+    private static final int TOO_LATE = 124;
+
+    private static final int KILLED = 137;
+
+    private final Actors actors;
+
+    ShortCommand(Actors actors) {
+        this.actors = actors;
+    }
+
+    /**
+     * How it ended.
+     *
+     * @param code the exit code; nothing where it did not end by itself
+     * @param said the beginning of what it wrote
+     */
+    public record Ended(Optional<Integer> code, String said) {}
+
+    /**
+     * Runs it to its end.
+     *
+     * @param line the program by its full path, with its arguments
+     * @param credential the account that it runs as; nothing for the one that jobs usually run as
+     * @param input what stands on its standard input
+     * @throws IOException where it cannot be started; the message is for people
+     */
+    public Ended run(List<String> line, Optional<Credential> credential, String input, Duration patience)
+            throws IOException, InterruptedException {
+        Optional<Account> account = credential.isPresent()
+                ? Optional.of(Account.named(credential.get().fact("account"))
+                        .orElseThrow(() -> new IOException(
+                                "this host has no account '" + credential.get().fact("account") + "'")))
+                : actors.usual();
+        var whole = new ArrayList<>(
+                account.map(each -> each.prefix(actors.own(), Map.of())).orElse(List.of()));
+        // ended with all that it has started, by one who may
+        whole.addAll(List.of("timeout", "-k", String.valueOf(KILLED_AFTER), String.valueOf(patience.toSeconds())));
+        whole.addAll(line);
+        // a file: somebody that it leaves behind may hold an output open for ever
+        Path said = Files.createTempFile("said", "");
+        try {
+            var builder = new ProcessBuilder(whole)
+                    .directory(new File("/"))
+                    .redirectErrorStream(true)
+                    .redirectOutput(said.toFile());
+            builder.environment().clear();
+            builder.environment().putAll(Launcher.environment(account));
+            Process process = builder.start();
+            try (OutputStream stream = process.getOutputStream()) {
+                stream.write(input.getBytes(StandardCharsets.UTF_8));
+            } catch (IOException e) {
+                // it need not read all, or anything
+            }
+            boolean ended = process.waitFor(patience.toSeconds() + 2 * KILLED_AFTER, TimeUnit.SECONDS);
+            process.destroyForcibly();
+            Optional<Integer> code = ended ? Optional.of(process.exitValue()) : Optional.empty();
+            return new Ended(code.filter(each -> each != TOO_LATE && each != KILLED), beginning(said));
+        } finally {
+            Files.delete(said);
+        }
+    }
+
+    private static String beginning(Path said) throws IOException {
+        try (InputStream stream = Files.newInputStream(said)) {
+            return new String(stream.readNBytes(MOST_BYTES), StandardCharsets.UTF_8);
+        }
+    }
+}
