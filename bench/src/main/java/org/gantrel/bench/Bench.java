@@ -43,6 +43,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("events")) {
             EventBench.run(data.resolve("events"));
         }
+        if (wanted.isEmpty() || wanted.contains("told")) {
+            TellBench.run(data.resolve("told"));
+        }
         if (wanted.isEmpty() || wanted.contains("chain")) {
             ChainBench.run(data.resolve("chain"));
         }

@@ -1,6 +1,5 @@
 package org.gantrel.client.telling;
 
-import java.time.LocalDate;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.gantrel.client.ServiceCommand;
@@ -29,10 +28,10 @@ final class DutyCover extends ServiceCommand {
     private String name;
 
     @Option(names = "--from", required = true, paramLabel = "DAY", description = "The day on which it begins.")
-    private LocalDate from;
+    private String from;
 
     @Option(names = "--until", required = true, paramLabel = "DAY", description = "The day on which it ends.")
-    private LocalDate until;
+    private String until;
 
     @Option(names = "--person", paramLabel = "PERSON", description = "Who stands in; yourself where nobody is named.")
     private String person;
@@ -40,8 +39,8 @@ final class DutyCover extends ServiceCommand {
     @Override
     public Integer call() {
         Map<String, Object> body = new LinkedHashMap<>();
-        body.put("from", from.toString());
-        body.put("until", until.toString());
+        body.put("from", from);
+        body.put("until", until);
         if (person != null) {
             body.put("person", person);
         }

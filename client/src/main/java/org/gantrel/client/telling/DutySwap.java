@@ -1,6 +1,5 @@
 package org.gantrel.client.telling;
 
-import java.time.LocalDate;
 import java.util.Map;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
@@ -21,16 +20,15 @@ final class DutySwap extends ServiceCommand {
     private String name;
 
     @Option(names = "--week", required = true, paramLabel = "DAY", description = "A day of the one week.")
-    private LocalDate week;
+    private String week;
 
     @Option(names = "--with", required = true, paramLabel = "DAY", description = "A day of the other.")
-    private LocalDate with;
+    private String with;
 
     @Override
     public Integer call() {
-        JsonNode shown = api().post(
-                        "/api/v1/tellings/duty/" + Api.encode(name) + "/swaps",
-                        Map.of("week", week.toString(), "with", with.toString()));
+        JsonNode shown =
+                api().post("/api/v1/tellings/duty/" + Api.encode(name) + "/swaps", Map.of("week", week, "with", with));
         TellingVerbs.watches(printer, shown);
         shown.path("warnings").forEach(warning -> Printer.say("gantrel: warning: " + warning.asString()));
         return 0;
