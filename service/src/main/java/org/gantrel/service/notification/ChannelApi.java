@@ -101,9 +101,10 @@ class ChannelApi {
                 said.text(),
                 said.html());
         Instant now = clock.instant();
-        String error = new Mails(server, delivery -> Attachments.NONE)
-                .send(new DeliveryRecord(Optional.empty(), message, now, now));
-        return new Tried(Message.MAIL, to, error.isEmpty(), error, now);
+        try (var mails = new Mails(server, delivery -> Attachments.NONE)) {
+            String error = mails.send(new DeliveryRecord(Optional.empty(), message, now, now));
+            return new Tried(Message.MAIL, to, error.isEmpty(), error, now);
+        }
     }
 
     private Tried call(Caller caller, String name) {

@@ -178,12 +178,20 @@ class Courier implements SmartLifecycle {
 
     /** Sends what is due by one channel, until nothing is. */
     private void work(String channel) {
+        if (channel.equals(Message.MAIL)) {
+            try (var mails = new Mails(settings.mail().orElseThrow(), this::along)) {
+                work(channel, mails);
+            }
+        } else {
+            work(channel, calls::send);
+        }
+    }
+
+    private void work(String channel, Sender sender) {
         boolean before = false;
         while (thread != null) {
             List<DeliveryRecord> due = store.due(channel, clock.instant(), Limit.of(MOST_AT_ONCE));
             boolean taken = false;
-            Sender sender =
-                    channel.equals(Message.MAIL) ? new Mails(settings.mail().orElseThrow(), this::along) : calls::send;
             for (List<DeliveryRecord> together : together(due)) {
                 DeliveryRecord first = together.get(0);
                 var thing =

@@ -7,22 +7,19 @@ import java.net.NoRouteToHostException;
 import java.net.SocketTimeoutException;
 import java.net.UnknownHostException;
 import java.nio.charset.StandardCharsets;
-import java.util.Arrays;
 import java.util.List;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.settings.Settings;
-import org.springframework.mail.MailException;
-import org.springframework.mail.MailSendException;
-import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.web.util.HtmlUtils;
 
 /** Sends mails; those about one fault are one thread of the receiver's mail program (RFC 5322, 3.6.4). */
-final class Mails implements Sender {
+final class Mails implements Sender, AutoCloseable {
+
     private final Settings.Mail server;
-    private final List<JavaMailSenderImpl> senders;
+    private final List<MailLine> lines;
 
     private final Function<DeliveryRecord, Attachments> attachments;
 
@@ -30,15 +27,16 @@ final class Mails implements Sender {
     Mails(Settings.Mail server, Function<DeliveryRecord, Attachments> attachments) {
         this.attachments = attachments;
         this.server = server;
-        this.senders = server.all().stream().map(SmtpSender::to).toList();
+        this.lines =
+                server.all().stream().map(SmtpSender::to).map(MailLine::new).toList();
     }
 
     @Override
     public String send(DeliveryRecord delivery) {
         Attachments along = attachments.apply(delivery);
         String said = "";
-        for (JavaMailSenderImpl sender : senders) {
-            Tried tried = send(sender, delivery, along);
+        for (MailLine line : lines) {
+            Tried tried = send(line, delivery, along);
             if (tried.answered()) {
                 return tried.said();
             }
@@ -50,9 +48,9 @@ final class Mails implements Sender {
     /** @param answered whether anybody answered; where nobody did, the next server is asked */
     private record Tried(boolean answered, String said) {}
 
-    private Tried send(JavaMailSenderImpl sender, DeliveryRecord delivery, Attachments along) {
+    private Tried send(MailLine line, DeliveryRecord delivery, Attachments along) {
         try {
-            MimeMessage mail = sender.createMimeMessage();
+            MimeMessage mail = line.message();
             var helper = new MimeMessageHelper(
                     mail, !delivery.html().isEmpty() || !along.files().isEmpty(), StandardCharsets.UTF_8.name());
             helper.setFrom(server.from());
@@ -68,14 +66,20 @@ final class Mails implements Sender {
             }
             mail.setHeader("Auto-Submitted", "auto-generated");
             delivery.fault().ifPresent(fault -> thread(mail, fault));
-            sender.send(mail);
+            line.send(mail);
             return new Tried(true, "");
-        } catch (MailException e) {
-            return new Tried(
-                    !nobodyThere(e), String.valueOf(e.getMostSpecificCause().getMessage()));
         } catch (MessagingException e) {
-            return new Tried(true, String.valueOf(e.getMessage()));
+            return new Tried(!nobodyThere(e), said(e));
         }
+    }
+
+    /** What is at the bottom of it, in the other side's own words. */
+    private static String said(Throwable error) {
+        Throwable bottom = error;
+        while (bottom.getCause() != null && bottom.getCause() != bottom) {
+            bottom = bottom.getCause();
+        }
+        return String.valueOf(bottom.getMessage()).strip();
     }
 
     private static String text(DeliveryRecord delivery, Attachments along) {
@@ -105,12 +109,14 @@ final class Mails implements Sender {
                             && "Connect timed out".equalsIgnoreCase(each.getMessage())) {
                 return true;
             }
-            if (each instanceof MailSendException sending
-                    && Arrays.stream(sending.getMessageExceptions()).anyMatch(Mails::nobodyThere)) {
-                return true;
-            }
         }
         return false;
+    }
+
+    /** Hangs up. */
+    @Override
+    public void close() {
+        lines.forEach(MailLine::close);
     }
 
     private void thread(MimeMessage mail, long fault) {
