@@ -11,7 +11,24 @@ public final class SmtpSender {
     private static final String CONNECT_MILLIS = "10000";
     private static final String ANSWER_MILLIS = "20000";
 
+    static {
+        // named here, they are not looked for in all libraries again for each part of each mail
+        name("jakarta.mail.util.StreamProvider", "org.eclipse.angus.mail.util.MailStreamProvider");
+        name(
+                "jakarta.activation.spi.MailcapRegistryProvider",
+                "org.eclipse.angus.activation.MailcapRegistryProviderImpl");
+        name(
+                "jakarta.activation.spi.MimeTypeRegistryProvider",
+                "org.eclipse.angus.activation.MimeTypeRegistryProviderImpl");
+    }
+
     private SmtpSender() {}
+
+    private static void name(String service, String implementation) {
+        if (System.getProperty(service) == null) {
+            System.setProperty(service, implementation);
+        }
+    }
 
     /** A sender to a server; a server that shows the certificate of another name is not spoken to. */
     public static JavaMailSenderImpl to(Settings.Mail server) {

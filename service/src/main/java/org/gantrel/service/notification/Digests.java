@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
@@ -61,6 +62,8 @@ class Digests {
     private static final int MOST_SHORT = 20;
     private static final int MOST_CHANGES = 500;
     private static final int MOST_COMING = 2_000;
+    private static final Set<String> DEEDS_WITHOUT_CHANGE = Set.of("started", "tried");
+
     /** What people define; what they do to runs is no change of it. */
     private static final List<String> DEFINED = List.of(
             "job",
@@ -347,6 +350,7 @@ class Digests {
     private List<Map<String, Object>> changed(Digest digest, Instant from, Instant now) {
         Map<String, List<ChangeView>> things = new LinkedHashMap<>();
         changes.between(teamsOf(digest), DEFINED, from, now, MOST_CHANGES).stream()
+                .filter(change -> !DEEDS_WITHOUT_CHANGE.contains(change.deed()))
                 .filter(change -> !change.kind().equals("job") && !change.kind().equals("schedule")
                         ? digest.chain().isEmpty()
                         : isFor(digest, change.name().replaceFirst("/.*", "")))
