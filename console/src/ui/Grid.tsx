@@ -70,7 +70,7 @@ type Props<R extends GridValidRowModel> = {
 export function Grid<R extends GridValidRowModel>(props: Props<R>) {
   const { label, rows, columns, idOf, addressOf, linked = columns[0]?.field, whole = true, selection } = props;
   const navigate = useNavigate();
-  const [visible, setVisible] = useVisible(label);
+  const bar = useListBar(label);
   const open = (row: R, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) => {
     if (event.ctrlKey || event.metaKey || event.shiftKey) window.open(addressOf(row), "_blank", "noopener");
     else navigate(addressOf(row));
@@ -94,13 +94,7 @@ export function Grid<R extends GridValidRowModel>(props: Props<R>) {
           ...(column.field === linked ? { renderCell: linkTo(addressOf, column) } : {}),
         }))}
         getRowId={idOf}
-        showToolbar
-        slots={{ toolbar: ListBar }}
-        slotProps={{
-          toolbar: { csvOptions: { fileName: label.toLowerCase().replaceAll(" ", "-"), utf8WithBom: true } },
-        }}
-        columnVisibilityModel={visible}
-        onColumnVisibilityModelChange={setVisible}
+        {...bar}
         pageSizeOptions={[ROWS]}
         checkboxSelection={selection !== undefined}
         rowSelectionModel={selection?.model}
@@ -149,6 +143,20 @@ function ListBar({ csvOptions }: BarProps) {
 }
 
 const BAR_BUTTON = { fontFamily: "inherit", fontSize: "0.78rem", padding: "2px 8px", borderRadius: 5 };
+
+/** What stands above a list: which columns it has, which is kept on this device, and what is shown as CSV. */
+export function useListBar(label: string) {
+  const [visible, setVisible] = useVisible(label);
+  return {
+    showToolbar: true,
+    slots: { toolbar: ListBar },
+    slotProps: {
+      toolbar: { csvOptions: { fileName: label.toLowerCase().replaceAll(" ", "-"), utf8WithBom: true } },
+    },
+    columnVisibilityModel: visible,
+    onColumnVisibilityModelChange: setVisible,
+  };
+}
 
 /** Which columns of a list are shown, as chosen on this device. */
 function useVisible(label: string) {

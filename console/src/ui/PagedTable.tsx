@@ -8,7 +8,7 @@ import { call, withQuery } from "../api/client";
 import { Coming } from "./Asked";
 import { Choice } from "./Choice";
 import { Empty } from "./Empty";
-import { PlainGrid } from "./Grid";
+import { PlainGrid, useListBar } from "./Grid";
 import { LazyField } from "./LazyField";
 import { Pager } from "./Pager";
 import { Trouble } from "./Trouble";
@@ -36,6 +36,7 @@ export function PagedTable<R extends { id: number }>(props: Props<R>) {
   const [address, setAddress] = useSearchParams();
   const after = Number(address.get("after") ?? 0);
   const asked = Object.fromEntries(filters.map(({ name }) => [name, address.get(name) ?? ""]));
+  const bar = useListBar(title);
   const filtered = Object.values(asked).some((value) => value !== "");
   const change = (name: string, value: string) =>
     setAddress(
@@ -91,7 +92,7 @@ export function PagedTable<R extends { id: number }>(props: Props<R>) {
           {filtered ? <Empty title="Nothing is like that" hint="Take a filter away." /> : <Empty {...empty} />}
         </Paper>
       )}
-      {found.length > 0 && <PlainGrid aria-label={title} rows={found} columns={columns} />}
+      {found.length > 0 && <PlainGrid aria-label={title} rows={found} columns={columns} {...bar} />}
       {(rows.data?.next !== undefined || after > 0) && (
         <Pager
           after={after}

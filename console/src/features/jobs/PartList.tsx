@@ -27,7 +27,9 @@ export function PartList({ kind, parts, onEdit }: Props) {
           )}
           {kind.fields
             .filter(
-              ({ types, keys }) => !types || types.includes(part.type ?? "text") || keys.some((key) => key in part),
+              ({ types, only, keys }) =>
+                ((!types || types.includes(part.type ?? "text")) && (!only || only(part))) ||
+                keys.some((key) => key in part),
             )
             .map((field) => (
               <Field

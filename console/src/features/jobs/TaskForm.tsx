@@ -12,6 +12,7 @@ import { ActsAs } from "./ActsAs";
 import type { Draft, DraftField } from "./draft";
 import { PartList } from "./PartList";
 import { CHECKS, OUTPUTS, PARAMETERS, readParts } from "./parts";
+import { StartedByFields } from "./StartedByFields";
 import { UnattendedFields } from "./UnattendedFields";
 import { WorkFields } from "./WorkFields";
 import { WORK, type WorkField } from "./work";
@@ -93,7 +94,8 @@ export function TaskForm({ draft, named, onChange, onKind, onWork, text, onEdit 
         />
       )}
       {field("timeLimit", "Time limit", "such as 30 min; empty for none")}
-      <UnattendedFields draft={draft} onChange={onChange} gates={/^gates:/m.test(text)} />
+      <UnattendedFields draft={draft} onChange={onChange} text={text} onEdit={onEdit} />
+      <StartedByFields draft={draft} onChange={onChange} text={text} onEdit={onEdit} />
       {isCommand && (
         <Folded title="What counts as a failure" open={OUTCOME.some(({ name }) => draft[name] !== "")}>
           {OUTCOME.map(({ name, label, help, codes }) => (

@@ -3,8 +3,15 @@ import { Choice } from "../../ui/Choice";
 import { Folded } from "../../ui/Folded";
 import { LazyField } from "../../ui/LazyField";
 import type { Draft, DraftField } from "./draft";
+import { PartList } from "./PartList";
+import { GATES, readParts } from "./parts";
 
-type Props = { draft: Draft; onChange: (field: DraftField, value: string) => void; gates: boolean };
+type Props = {
+  draft: Draft;
+  onChange: (field: DraftField, value: string) => void;
+  text: string;
+  onEdit: (edit: (text: string) => string) => void;
+};
 
 const TURNS: { name: DraftField; label: string; help: string; list?: boolean }[] = [
   {
@@ -37,9 +44,10 @@ const LIMITS: { name: DraftField; label: string; help: string }[] = [
 ];
 
 /** How a task's runs behave with nobody watching. */
-export function UnattendedFields({ draft, onChange, gates }: Props) {
+export function UnattendedFields({ draft, onChange, text, onEdit }: Props) {
   const all = [...TURNS, ...LIMITS].map(({ name }) => name);
-  const used = gates || draft.whileRunning !== "" || all.some((name) => draft[name] !== "");
+  const gates = readParts(text, GATES);
+  const used = gates.length > 0 || draft.whileRunning !== "" || all.some((name) => draft[name] !== "");
   return (
     <Folded title="With nobody watching" open={used}>
       <Choice
@@ -68,10 +76,9 @@ export function UnattendedFields({ draft, onChange, gates }: Props) {
         />
       ))}
       <Typography variant="body2" color="textSecondary">
-        {gates
-          ? "Its gates stand in the text beside."
-          : "Gates, which it waits for before it starts, are written beside: gates: [ { file: /srv/list.csv, settled: 1 min } ]"}
+        Gates have to hold before a run starts; it waits for them.
       </Typography>
+      <PartList kind={GATES} parts={gates} onEdit={onEdit} />
     </Folded>
   );
 }

@@ -30,6 +30,9 @@ export type Draft = {
   retryTries: string;
   retryWait: string;
   retryGrowth: string;
+  goodWithin: string;
+  startsWithin: string;
+  comingStart: string;
   /** What is done: one of the kinds of work, with its fields by their names. */
   kind: string;
   work: Record<string, string>;
@@ -74,6 +77,9 @@ const PATHS: Record<DraftField, Path> = {
   retryTries: ["retry", "tries"],
   retryWait: ["retry", "wait"],
   retryGrowth: ["retry", "growth"],
+  goodWithin: ["expect", "good-within"],
+  startsWithin: ["expect", "starts-within"],
+  comingStart: ["expect", "coming-start"],
   when: ["schedules", 0, "when"],
   zone: ["schedules", 0, "zone"],
 };

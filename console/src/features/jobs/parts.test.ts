@@ -1,5 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { addPart, CHECKS, keyOf, PARAMETERS, readParts, removePart, renamePart, writePart } from "./parts";
+import {
+  addPart,
+  CHECKS,
+  GATES,
+  keyOf,
+  PARAMETERS,
+  type PartKind,
+  readParts,
+  removePart,
+  renamePart,
+  triggers,
+  writePart,
+} from "./parts";
 
 const SETTLE = `task: settle # nightly
 parameters:
@@ -59,5 +71,23 @@ describe("The parts of a definition", () => {
     const looks = field(CHECKS, "looks at");
     expect(keyOf({ name: "a", request: "x" }, looks)).toBe("request");
     expect(keyOf({ name: "a" }, looks)).toBe("sql");
+  });
+
+  it("are gates and triggers too, each with the fields of its kind", () => {
+    const gated = addPart(SETTLE, GATES);
+    expect(gated).toContain("file: /srv/list.csv");
+    const shown = (kind: PartKind, index: number, text: string) => {
+      const part = readParts(text, kind)[index];
+      return kind.fields.filter(({ only }) => !only || only(part)).map(({ label }) => label);
+    };
+    expect(shown(GATES, 0, gated)).toEqual(["waits for", "unchanged for"]);
+    const other = writePart(gated, GATES, 0, GATES.fields[0], "job", "settle");
+    expect(readParts(other, GATES)).toEqual([{ settled: "1 min", job: "settle" }]);
+    expect(shown(GATES, 0, other)).toEqual(["waits for", "ended", "since"]);
+    const kind = triggers(["run.ended", "file.arrived"]);
+    const triggered = writePart(addPart(SETTLE, kind), kind, 0, kind.fields[1], "on", "file.arrived");
+    expect(shown(kind, 0, triggered)).toEqual(["name", "on", "folder", "files", "is whole when", "where", "delay"]);
+    const matching = writePart(triggered, kind, 0, field(kind, "files"), "matching", "*.csv, *.txt");
+    expect(readParts(matching, kind)[0].matching).toBe("*.csv, *.txt");
   });
 });

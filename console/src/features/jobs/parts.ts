@@ -13,6 +13,8 @@ export type PartField = {
   list?: boolean;
   /** Only parts of these types have it. */
   types?: string[];
+  /** Only such parts have it. */
+  only?: (part: Part) => boolean;
 };
 
 /** Where parts of a kind stand: in a list, or in a map by their names. */
@@ -73,6 +75,90 @@ export const OUTPUTS: PartKind = {
     { keys: ["at-most"], label: "at most", help: "a size such as 10MB" },
   ],
 };
+
+const isGate =
+  (...keys: string[]) =>
+  (part: Part) =>
+    keys.some((key) => key in part);
+
+export const GATES: PartKind = {
+  one: "gate",
+  path: ["gates"],
+  named: false,
+  fresh: { file: "/srv/list.csv", settled: "1 min" },
+  fields: [
+    {
+      keys: ["file", "free", "load", "between", "calendar", "job", "request", "sql", "when"],
+      label: "waits for",
+      help: "a file, space such as 2GB, a load below, a time of day, a calendar's days, a job's end, an answer, a value, a condition",
+    },
+    { keys: ["settled"], label: "unchanged for", help: "such as 1 min", only: isGate("file") },
+    { keys: ["under"], label: "folder", help: "whose file system is looked at", only: isGate("free") },
+    { keys: ["during"], label: "for as long as", help: "such as 5 min", only: isGate("load") },
+    { keys: ["host"], label: "host", help: "a credential of the kind ssh; empty for this host", only: isGate("load") },
+    { keys: ["and"], label: "until", help: "a local time such as 06:00", only: isGate("between") },
+    { keys: ["ended"], label: "ended", options: ["", "good", "any"], only: isGate("job") },
+    { keys: ["since"], label: "since", help: "planned.date, which is usual, or such as 12 h", only: isGate("job") },
+    {
+      keys: ["equals", "at-least", "at-most", "contains"],
+      label: "must be",
+      help: "what its value has to be",
+      only: isGate("request", "sql"),
+    },
+    { keys: ["acts-as"], label: "acts as", help: "a credential", only: isGate("request", "sql") },
+  ],
+};
+
+const isOn =
+  (...types: string[]) =>
+  (part: Part) =>
+    types.some((type) => (part.on ?? "").startsWith(type));
+
+const FILES = ["file.", "folder."];
+
+/** What starts a job beside its schedules. @param types the types of events that there are */
+export const triggers = (types: string[]): PartKind => ({
+  one: "trigger",
+  path: ["triggers"],
+  named: false,
+  fresh: { name: "after", on: "run.ended", of: "another-job" },
+  fields: [
+    { keys: ["name"], label: "name" },
+    { keys: ["on"], label: "on", options: types },
+    {
+      keys: ["of"],
+      label: "of",
+      help: "jobs, by names or patterns such as settle-*, with commas",
+      list: true,
+      only: isOn("run.", "chain.", "step.", "job."),
+    },
+    { keys: ["labels"], label: "labels", help: "with commas", list: true, only: isOn("run.", "job.") },
+    {
+      keys: ["ends"],
+      label: "ends",
+      help: "such as failed, timed-out",
+      list: true,
+      only: isOn("run.ended", "step.ended"),
+    },
+    { keys: ["step"], label: "step", only: isOn("step.") },
+    { keys: ["under"], label: "folder", help: "as a full path", only: isOn(...FILES) },
+    { keys: ["matching"], label: "files", help: "such as *.csv, with commas", list: true, only: isOn(...FILES) },
+    {
+      keys: ["settled", "marker"],
+      label: "is whole when",
+      help: "unchanged for so long, or beside a file of that ending",
+      only: isOn("file.arrived", "file.changed"),
+    },
+    { keys: ["age"], label: "age", help: "such as 2 days", only: isOn("file.aged") },
+    { keys: ["for"], label: "silent for", help: "such as 26 h", only: isOn("folder.silent") },
+    { keys: ["token", "signature"], label: "shown by the call", help: "a credential", only: isOn("call.") },
+    { keys: ["sql"], label: "query", only: isOn("row.") },
+    { keys: ["key"], label: "key", help: "the column that tells rows apart", only: isOn("row.") },
+    { keys: ["acts-as"], label: "acts as", help: "the credential of the database", only: isOn("row.") },
+    { keys: ["when"], label: "where", help: "a condition (CEL) such as event.state == 'failed'" },
+    { keys: ["delay"], label: "delay", help: "such as 5 min" },
+  ],
+});
 
 /** Which of a field's keys a part uses. */
 export const keyOf = (part: Part, field: PartField) => field.keys.find((key) => key in part) ?? field.keys[0];
