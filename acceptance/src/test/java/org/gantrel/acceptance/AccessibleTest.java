@@ -61,6 +61,9 @@ class AccessibleTest extends ConsolePages {
             "/ahead",
             "/files",
             "/notifications",
+            "/notifications?view=rules",
+            "/notifications?view=mine",
+            "/jobs/gated/edit",
             "/changes",
             "/people",
             "/me",
@@ -74,6 +77,16 @@ class AccessibleTest extends ConsolePages {
         DIALOGS.put("/runs/1001", page -> button(page, "Repeat").click());
         DIALOGS.put("/holds", page -> button(page, "Hold something").click());
         DIALOGS.put("/people", page -> button(page, "New person").click());
+        DIALOGS.put("/people?", page -> button(page, "New team").click());
+        DIALOGS.put("/people??", page -> button(page, "Folders").click());
+        DIALOGS.put("/lanes/printer", page -> button(page, "Close").click());
+        DIALOGS.put(
+                "/rosters/routes", page -> button(page, "Paste or load rows").click());
+        DIALOGS.put("/credentials", page -> button(page, "New credential").click());
+        DIALOGS.put(
+                "/notifications?view=rules", page -> button(page, "Stand in").click());
+        DIALOGS.put("/notifications?view=rules&swap", page -> button(page, "Swap weeks")
+                .click());
         DIALOGS.put("/installation", page -> button(page, "Make a new key").click());
         DIALOGS.put("/jobs", page -> page.keyboard().press("Control+k"));
         DIALOGS.put("/history", page -> {
@@ -100,6 +113,19 @@ class AccessibleTest extends ConsolePages {
                 lane: printer
                 team: revenue
                 width: 2
+                ---
+                duty: desk
+                team: revenue
+                zone: Europe/Oslo
+                from: 2026-11-23
+                turns: [ admin ]
+                ---
+                task: gated
+                team: revenue
+                does: { command: [ "true" ], from: { git: /srv/git/crew.git } }
+                gates: [ { file: /srv/list.csv, settled: 1 min }, { job: bad, since: 12 h } ]
+                triggers: [ { name: after, on: run.ended, of: bad, ends: [ failed ] } ]
+                expect: { good-within: 26 h }
                 """)
                 .expect(200);
         String axe = Files.readString(AXE);
