@@ -127,8 +127,8 @@ class CalendarTest extends OneService {
                 .expect(200)
                 .body();
         assertThat(dry.path(0).path("warnings").path(0).asString())
-                .startsWith("schedule w of weekly would not start at " + monday + "T05:00:00Z, and would start at "
-                        + monday.plusDays(1) + "T05:00:00Z");
+                .startsWith("schedule w of weekly would not start at " + monday + " 05:00 (UTC), and would start at "
+                        + monday.plusDays(1) + " 05:00 (UTC)");
         Http.Answer read = admin.get("/api/v1/calendars/days");
         admin.with("If-Match", read.header("ETag"))
                 .put(

@@ -156,6 +156,23 @@ class UnattendedTest extends ConsolePages {
         assertThat(gantrel("forecast", "--job", "nightly", "--suppose", "duration.nightly=3h")
                         .out())
                 .contains("misses its deadline by 30 min");
+        // what others do takes no place of the service
+        admin.bringIn("task: vault\nteam: revenue\ndoes: outside\n"
+                        + "schedules: [ { name: before, when: every day at 02:29, zone: UTC } ]\n")
+                .expect(200);
+        assertThat(gantrel(
+                                "forecast",
+                                "--job",
+                                "nightly",
+                                "--suppose",
+                                "places=1",
+                                "--suppose",
+                                "duration.vault=1h",
+                                "--suppose",
+                                "duration.nightly=2h")
+                        .out())
+                .contains("nightly")
+                .doesNotContain("misses its deadline");
         assertThat(gantrel("forecast", "--suppose", "lane.x").err()).contains("such as lane.NAME=2");
         assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T03:00:00Z")
                         .out())

@@ -65,6 +65,11 @@ public record GitSource(String address, String at, String credential, Otherwise 
         return new GitSource(known.fill(address), known.fill(at), credential, otherwise, patience);
     }
 
+    /** The same with no more patience than is given. */
+    public GitSource within(Duration most) {
+        return patience.compareTo(most) <= 0 ? this : new GitSource(address, at, credential, otherwise, most);
+    }
+
     /** How it is reached; by a path where the address is none of the others. */
     public Way way() {
         if (WEB.matcher(address).matches()) {

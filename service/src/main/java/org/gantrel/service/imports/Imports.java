@@ -2,10 +2,13 @@ package org.gantrel.service.imports;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Instant;
+import java.time.ZoneId;
+import java.time.format.DateTimeFormatter;
 import java.util.Comparator;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -43,6 +46,8 @@ import org.springframework.transaction.annotation.Transactional;
 /** Brings in definition files: all of them, or, where anything is wrong, none. */
 @Component
 public class Imports {
+
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm", Locale.ROOT);
 
     private static final int MOST_FILES = 1_000;
     private static final int DAYS_COMPARED = 92;
@@ -410,15 +415,17 @@ public class Imports {
         String who = moved.job().isEmpty()
                 ? "a schedule of the team " + moved.team()
                 : "schedule " + moved.schedule() + " of " + moved.job();
-        return Stream.of(times("would not start", moved.before()), times("would start", moved.then()))
+        ZoneId zone = ZoneId.of(moved.zone());
+        return Stream.of(times("would not start", moved.before(), zone), times("would start", moved.then(), zone))
                 .filter(part -> !part.isEmpty())
                 .collect(Collectors.joining(", and ", who + " ", ""));
     }
 
-    private static String times(String words, List<Instant> times) {
+    private static String times(String words, List<Instant> times, ZoneId zone) {
         return times.isEmpty()
                 ? ""
-                : words + " at " + times.get(0) + (times.size() == 1 ? "" : " and " + (times.size() - 1) + " more");
+                : words + " at " + LOCAL.format(times.get(0).atZone(zone)) + " (" + zone.getId() + ")"
+                        + (times.size() == 1 ? "" : " and " + (times.size() - 1) + " more");
     }
 
     private Imported bringIn(

@@ -55,7 +55,12 @@ public class Demands {
 
     /** Whether a run takes no place of the service: it leads others, or is only told of. */
     public boolean takesNoPlace(Run run) {
-        return run.isParent() || runs.jobOf(run) instanceof Job.Task task && task.action() instanceof Outside;
+        return run.isParent() || isOutside(runs.jobOf(run));
+    }
+
+    /** Whether others do the work of a job, so that its runs take no place of the service. */
+    public static boolean isOutside(Job job) {
+        return job instanceof Job.Task task && task.action() instanceof Outside;
     }
 
     /** What the definition says that a run was written down with. */

@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import java.io.IOException;
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.action.Command;
@@ -17,6 +18,9 @@ final class SourceRehearsal {
 
     private static final String WHAT = "repository";
 
+    /** Somebody waits for the answer, and others for the thread that asks. */
+    private static final Duration LONGEST = Duration.ofSeconds(20);
+
     private SourceRehearsal() {}
 
     /** The files that would be taken; null where there are none, or where it is said why they cannot be had. */
@@ -25,7 +29,7 @@ final class SourceRehearsal {
             return null;
         }
         try {
-            Sources.Taken taken = around.sources().open(from.get(), () -> false);
+            Sources.Taken taken = around.sources().open(from.get().within(LONGEST), () -> false);
             SourceTaking.said(taken).forEach(line -> found.add(Rehearsed.does(WHAT, line.replaceFirst("^took ", ""))));
             return taken;
         } catch (IOException | Refusal e) {
