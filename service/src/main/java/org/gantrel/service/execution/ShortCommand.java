@@ -23,10 +23,9 @@ public class ShortCommand {
     private static final int MOST_BYTES = 4_000;
     private static final int KILLED_AFTER = 2;
 
-    /** What timeout(1) ends with where it had to end the program. */
-    private static final int TOO_LATE = 124;
-
-    private static final int KILLED = 137;
+    /** Of what it writes the beginning is kept, however much it is; its exit code comes by a way of its own. */
+    private static final String KEEP_BEGINNING =
+            "{ { \"$@\" 2>&1 3>&-; echo \"$?\" >&3; } | { head -c " + MOST_BYTES + "; cat >/dev/null; } >&2; } 3>&1";
 
     private final Actors actors;
 
@@ -57,18 +56,25 @@ public class ShortCommand {
                         .orElseThrow(() -> new IOException(
                                 "this host has no account '" + credential.get().fact("account") + "'")))
                 : actors.usual();
+        // jobs say 'raised: yes' for that, which takes a right of its own
+        if (credential.isPresent() && account.filter(Account::isPrivileged).isPresent()) {
+            throw new IOException(
+                    "the account " + account.get().name() + " may do everything, and no channel acts as it");
+        }
         var whole = new ArrayList<>(
                 account.map(each -> each.prefix(actors.own(), Map.of())).orElse(List.of()));
         // ended with all that it has started, by one who may
         whole.addAll(List.of("timeout", "-k", String.valueOf(KILLED_AFTER), String.valueOf(patience.toSeconds())));
+        whole.addAll(List.of("/bin/sh", "-c", KEEP_BEGINNING, "sh"));
         whole.addAll(line);
-        // a file: somebody that it leaves behind may hold an output open for ever
+        // files: somebody that it leaves behind may hold an output open for ever
         Path said = Files.createTempFile("said", "");
+        Path code = Files.createTempFile("code", "");
         try {
             var builder = new ProcessBuilder(whole)
                     .directory(new File("/"))
-                    .redirectErrorStream(true)
-                    .redirectOutput(said.toFile());
+                    .redirectError(said.toFile())
+                    .redirectOutput(code.toFile());
             builder.environment().clear();
             builder.environment().putAll(Launcher.environment(account));
             Process process = builder.start();
@@ -77,12 +83,16 @@ public class ShortCommand {
             } catch (IOException e) {
                 // it need not read all, or anything
             }
-            boolean ended = process.waitFor(patience.toSeconds() + 2 * KILLED_AFTER, TimeUnit.SECONDS);
+            process.waitFor(patience.toSeconds() + 2 * KILLED_AFTER, TimeUnit.SECONDS);
             process.destroyForcibly();
-            Optional<Integer> code = ended ? Optional.of(process.exitValue()) : Optional.empty();
-            return new Ended(code.filter(each -> each != TOO_LATE && each != KILLED), beginning(said));
+            return new Ended(
+                    Optional.of(beginning(code).strip())
+                            .filter(text -> text.matches("\\d{1,3}"))
+                            .map(Integer::parseInt),
+                    beginning(said));
         } finally {
             Files.delete(said);
+            Files.delete(code);
         }
     }
 

@@ -171,10 +171,15 @@ class FaultApi {
     }
 
     private FaultPage seen(Caller caller, FaultRecord fault, boolean sees) {
-        faults.seeTo(fault.id(), caller.name(), sees);
+        String person = sees ? caller.name() : "";
+        // the run comes first, as where somebody sees to the run: two who come from both sides wait for each other in
+        // one order
         runs.find(fault.lastRun())
-                .filter(run -> !run.takenBy().equals(sees ? caller.name() : ""))
-                .ifPresent(run -> ledger.takeCharge(run.number(), sees ? caller.name() : "", clock.instant()));
+                .filter(run -> !run.takenBy().equals(person))
+                .ifPresent(run -> ledger.takeCharge(run.number(), person, clock.instant()));
+        if (!fault.seenBy().equals(person)) {
+            faults.seeTo(fault.id(), caller.name(), sees);
+        }
         changed(caller, fault, sees ? "sees to" : "left");
         return show(caller, fault.id());
     }

@@ -64,6 +64,7 @@ class GitSources implements Sources {
     private static final int MANY_PACKS = 50;
     private static final int SHORTEST_COMMIT = 7;
 
+    private final Settings settings;
     private final Path root;
     private final HostPrograms programs;
     private final Destinations destinations;
@@ -71,6 +72,7 @@ class GitSources implements Sources {
     private final Map<String, Copy> copies = new ConcurrentHashMap<>();
 
     GitSources(Settings settings, HostPrograms programs, Destinations destinations, Clock clock) {
+        this.settings = settings;
         this.root = settings.data().resolve("repositories");
         this.programs = programs;
         this.destinations = destinations;
@@ -98,12 +100,25 @@ class GitSources implements Sources {
         Copy copy = copies.computeIfAbsent(key, each -> new Copy());
         long now = System.nanoTime();
         BooleanSupplier late = RemoteCopy.until(source.patience(), asking.stopped());
+        var room = new Room(root, settings.limits().leastFreeSpace());
         if (!copy.lock.tryLock(source.patience().toMillis(), TimeUnit.MILLISECONDS)) {
             throw new IOException("others are still reading " + source.address() + ", for more than "
                     + Words.duration(source.patience()));
         }
         try {
-            return take(root.resolve(key), copy, now, source, asking, credential, late);
+            return take(
+                    root.resolve(key),
+                    copy,
+                    now,
+                    source,
+                    asking,
+                    credential,
+                    () -> late.getAsBoolean() || room.isGone());
+        } catch (IOException e) {
+            if (room.isGone()) {
+                throw new SourceRefused(source.address() + " takes more room than there is for it");
+            }
+            throw e;
         } finally {
             copy.lock.unlock();
         }

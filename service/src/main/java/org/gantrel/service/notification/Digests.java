@@ -54,6 +54,7 @@ class Digests {
     private static final int MOST_LISTED = 100;
     private static final Duration BETWEEN_THINNINGS = Duration.ofHours(1);
     private static final Duration KEPT = Duration.ofDays(90);
+    private static final Duration LEAST_APART = Duration.ofHours(1);
     private static final Duration SETTLED = Duration.ofSeconds(5);
     private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(1);
     private static final Duration LONGEST_CHAIN = Duration.ofDays(2);
@@ -98,6 +99,9 @@ class Digests {
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<Digest, Optional<Instant>> planned = new HashMap<>();
+    /** When digests of chains were written: a chain may run each minute, and a mail each minute is none. */
+    private final Map<String, Instant> ofChains = new HashMap<>();
+
     private Instant thinned;
 
     Digests(
@@ -202,8 +206,14 @@ class Digests {
                             .filter(end -> end.isAfter(before.until()) && !end.isAfter(now))
                             .isPresent())
                     .toList();
+            Instant last = ofChains.get(digest.name());
+            if (!ended.isEmpty() && last != null && last.plus(LEAST_APART).isAfter(moment)) {
+                // what has ended by then is told together
+                return Optional.of(last.plus(LEAST_APART));
+            }
             if (!ended.isEmpty()) {
                 write(digest, before.until(), now, ended);
+                ofChains.put(digest.name(), moment);
             }
             before.told(now);
         }

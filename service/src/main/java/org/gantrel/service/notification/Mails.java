@@ -62,7 +62,9 @@ final class Mails implements Sender, AutoCloseable {
                 helper.setText(text(delivery, along), html(delivery, along));
             }
             for (Attachments.File file : along.files()) {
-                helper.addAttachment(file.name().replace('/', '_'), file.path().toFile());
+                helper.addAttachment(
+                        file.name().replaceAll("[/\\p{Cntrl}]", "_"),
+                        file.path().toFile());
             }
             mail.setHeader("Auto-Submitted", "auto-generated");
             delivery.fault().ifPresent(fault -> thread(mail, fault));

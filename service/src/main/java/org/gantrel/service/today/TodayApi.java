@@ -233,12 +233,10 @@ class TodayApi {
     }
 
     private FaultNow fault(Run run) {
-        return faults.mayBeOpen(run.jobId())
-                ? faults.current(run.jobId())
-                        .map(fault -> new FaultNow(
-                                fault.id(), fault.openedAt(), fault.seenBy().isEmpty() ? null : fault.seenBy()))
-                        .orElse(null)
-                : null;
+        return faults.current(run.jobId())
+                .map(fault -> new FaultNow(
+                        fault.id(), fault.openedAt(), fault.seenBy().isEmpty() ? null : fault.seenBy()))
+                .orElse(null);
     }
 
     private static boolean isSeenTo(Attention each) {

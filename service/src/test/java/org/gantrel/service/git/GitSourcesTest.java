@@ -48,6 +48,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.mockito.Mockito;
 
 @DisplayName("Files taken from a repository")
 class GitSourcesTest {
@@ -72,7 +73,7 @@ class GitSourcesTest {
 
     @BeforeEach
     void begin() throws IOException {
-        Settings settings = mock(Settings.class);
+        Settings settings = mock(Settings.class, Mockito.RETURNS_DEEP_STUBS);
         when(settings.data()).thenReturn(folder.resolve("data"));
         when(destinations.complaint(any())).thenReturn(Optional.empty());
         sources = new GitSources(settings, mock(HostPrograms.class), destinations, Clock.systemUTC());

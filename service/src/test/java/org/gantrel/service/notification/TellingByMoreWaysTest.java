@@ -17,9 +17,14 @@ import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.gantrel.core.credential.Credential;
+import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.notification.DutyList;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
+import org.gantrel.service.execution.ShortCommand;
 import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.refusal.Refusal;
@@ -90,6 +95,17 @@ class TellingByMoreWaysTest extends Mailed {
         ChannelApi.Tried tried = service.bean(ChannelApi.class).test(LiveService.SERVICE, "pager", null);
         assertThat(tried.taken()).isFalse();
         assertThat(tried.said()).isEqualTo("it ended with the exit code 1: no paper in night");
+        service.define("channel: loud\nteam: revenue\n"
+                + "command: [ /bin/sh, -c, \"head -c 30000000 /dev/zero | tr '\\\\0' a; sleep 60 & exit 3\" ]\n");
+        assertThat(service.bean(ChannelApi.class)
+                        .test(LiveService.SERVICE, "loud", null)
+                        .said())
+                .startsWith("it ended with the exit code 3: aaaa")
+                .hasSizeLessThan(400);
+        var root = new Credential("all", CredentialKind.ACCOUNT, Map.of("account", "root"), Map.of());
+        assertThatThrownBy(() -> service.bean(ShortCommand.class)
+                        .run(List.of("/bin/true"), Optional.of(root), "", Duration.ofSeconds(5)))
+                .hasMessageContaining("may do everything, and no channel acts as it");
         Files.writeString(folder.resolve("paper"), "");
         service.task("pages", "exit 3", "");
         run("pages");
@@ -145,7 +161,15 @@ class TellingByMoreWaysTest extends Mailed {
         assertThat(text(about("closing")))
                 .containsSubsequence("Run ", " of closes:", "- a succeeded", "- b failed")
                 .contains("exit code 3");
-        CLOCK.moveBy(Duration.ofMinutes(70));
+        run("closes");
+        CLOCK.moveBy(Duration.ofMinutes(5));
+        service.bean(Courier.class).ring();
+        assertThat(mails("closing")).as("no second one within the hour").hasSize(1);
+        CLOCK.moveBy(Duration.ofMinutes(65));
+        awaitMails(
+                "closing",
+                "close@example.org: closing: 1 run, 1 fault to see to",
+                "close@example.org: closing: 1 run, 1 fault to see to");
         awaitMails("evening", "boss@example.org: evening: 0 runs, all is well");
         assertThat(text(about("evening")))
                 .contains("What was changed:", "job sum-up was created by ", "What is to come:", "sum-up ")
