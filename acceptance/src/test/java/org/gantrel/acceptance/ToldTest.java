@@ -170,6 +170,9 @@ class ToldTest {
         assertThat(gantrel("duty", "swap", "weeks", "--week", "2099-06-01", "--with", "2099-06-22")
                         .err())
                 .contains("the same person has both weeks");
+        assertThat(gantrel("duty", "swap", "weeks", "--week", "2099-13-01", "--with", "2099-06-22")
+                        .err())
+                .contains("--week: '2099-13-01' is no day; one is written as 2026-12-24");
         assertThat(gantrel("duty", "cover", "weeks", "--from", "2099-07-02", "--until", "2099-07-01")
                         .err())
                 .contains("is not after 2099-07-02");

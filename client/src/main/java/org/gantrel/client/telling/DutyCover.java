@@ -39,8 +39,8 @@ final class DutyCover extends ServiceCommand {
     @Override
     public Integer call() {
         Map<String, Object> body = new LinkedHashMap<>();
-        body.put("from", from);
-        body.put("until", until);
+        body.put("from", TellingVerbs.day("--from", from));
+        body.put("until", TellingVerbs.day("--until", until));
         if (person != null) {
             body.put("person", person);
         }

@@ -27,8 +27,9 @@ final class DutySwap extends ServiceCommand {
 
     @Override
     public Integer call() {
-        JsonNode shown =
-                api().post("/api/v1/tellings/duty/" + Api.encode(name) + "/swaps", Map.of("week", week, "with", with));
+        JsonNode shown = api().post(
+                        "/api/v1/tellings/duty/" + Api.encode(name) + "/swaps",
+                        Map.of("week", TellingVerbs.day("--week", week), "with", TellingVerbs.day("--with", with)));
         TellingVerbs.watches(printer, shown);
         shown.path("warnings").forEach(warning -> Printer.say("gantrel: warning: " + warning.asString()));
         return 0;

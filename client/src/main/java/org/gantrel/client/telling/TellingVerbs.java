@@ -1,5 +1,7 @@
 package org.gantrel.client.telling;
 
+import java.time.LocalDate;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -7,6 +9,7 @@ import org.gantrel.client.ListCommand;
 import org.gantrel.client.Revisions;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.ShowCommand;
+import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
@@ -28,6 +31,15 @@ final class TellingVerbs {
 
     private static String path(CommandSpec verb, String name) {
         return "/api/v1/tellings/" + kind(verb) + "/" + Api.encode(name);
+    }
+
+    /** A day that somebody typed. */
+    static String day(String option, String text) {
+        try {
+            return LocalDate.parse(text).toString();
+        } catch (DateTimeParseException e) {
+            throw new Wrong(option + ": '" + text + "' is no day; one is written as 2026-12-24");
+        }
     }
 
     /** Who is on duty from now on. */
