@@ -85,7 +85,7 @@ export function CalendarEditor({ name, team, written, tag }: Props) {
           }}
         >
           <Panel title="What a save would move">
-            <MovedList moved={preview.data?.moved ?? []} />
+            <MovedList moved={preview.data?.moved ?? []} notCompared={preview.data?.notCompared} />
           </Panel>
           <Panel title="Definition">
             <DefinitionText text={text} onChange={set} minLines={14} error={save.error} />

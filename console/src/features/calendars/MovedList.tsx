@@ -6,8 +6,8 @@ import { fullDay } from "../../ui/times";
 const MOST = 5;
 
 /** Which coming starts a change of a calendar would move, from what to what. */
-export function MovedList({ moved }: { moved: Moved[] }) {
-  if (moved.length === 0) {
+export function MovedList({ moved, notCompared = 0 }: { moved: Moved[]; notCompared?: number }) {
+  if (moved.length === 0 && notCompared === 0) {
     return <Typography color="textSecondary">No schedule starts at other times within three months.</Typography>;
   }
   return (
@@ -19,6 +19,9 @@ export function MovedList({ moved }: { moved: Moved[] }) {
           <Times words="would start" times={each.then} zone={each.zone} />
         </Box>
       ))}
+      {notCompared > 0 && (
+        <Typography color="textSecondary">{notCompared} more schedules could not be compared in time.</Typography>
+      )}
     </Box>
   );
 }

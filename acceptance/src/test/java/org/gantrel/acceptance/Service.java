@@ -18,7 +18,7 @@ final class Service implements AutoCloseable {
 
     static final String PASSWORD = "correct-horse-9";
 
-    private static final Pattern LISTENS = Pattern.compile("listens on (http://127\\.0\\.0\\.1:(\\d+))");
+    private static final Pattern LISTENS = Pattern.compile("listens on (https?://127\\.0\\.0\\.1:(\\d+))");
 
     private final Path data;
     private final List<String> prefix;

@@ -150,6 +150,11 @@ public record Command(
         return -1;
     }
 
+    /** The expressions in a shell's line that stand outside quotes; each is one word there, whatever its value holds. */
+    public List<String> unquoted() {
+        return shellLine() < 0 ? List.of() : ShellLine.unquoted(arguments.get(shellLine()));
+    }
+
     @Override
     public List<String> credentials() {
         return Stream.concat(

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Template;
 
 /**
  * A line for a shell whose values come by variables, so that no value is ever read as code (IEEE Std 1003.1, Shell Command
@@ -33,6 +34,7 @@ final class ShellLine {
     private final StringBuilder script = new StringBuilder();
     private final Deque<In> stack = new ArrayDeque<>();
     private final List<String> endings = new ArrayList<>();
+    private final List<Integer> outside = new ArrayList<>();
     private int values;
     private int at;
 
@@ -51,6 +53,15 @@ final class ShellLine {
             variables.put(VARIABLE + (variables.size() + 1), value);
         }
         return new Script(new ShellLine(bound.text()).script(), variables);
+    }
+
+    /** The expressions that stand outside quotes, where pasting them would have made several words of one value. */
+    static List<String> unquoted(String text) {
+        Template template = Template.of(text);
+        var line = new ShellLine(template.fill(expression -> String.valueOf(MARK)));
+        line.script();
+        List<String> expressions = template.expressions();
+        return line.outside.stream().map(expressions::get).distinct().toList();
     }
 
     private String script() {
@@ -169,6 +180,9 @@ final class ShellLine {
     }
 
     private void variable(In where) {
+        if (where == In.PLAIN || where == In.BACKQUOTES) {
+            outside.add(values);
+        }
         String variable = "${" + VARIABLE + ++values + "}";
         script.append(
                 switch (where) {

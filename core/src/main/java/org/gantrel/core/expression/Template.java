@@ -166,7 +166,7 @@ public final class Template {
     }
 
     /** The text with each expression replaced by what it stands for. */
-    String fill(UnaryOperator<String> meaning) {
+    public String fill(UnaryOperator<String> meaning) {
         var text = new StringBuilder();
         for (Piece piece : pieces) {
             if (piece instanceof Piece.Plain plain) {

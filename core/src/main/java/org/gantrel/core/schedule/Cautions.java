@@ -7,9 +7,12 @@ import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.zone.ZoneOffsetTransition;
 import java.util.ArrayList;
-import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.when.Timetable;
 
@@ -18,6 +21,7 @@ public final class Cautions {
 
     private static final int LOOKED_AT = 60;
     private static final int TRANSITIONS = 2;
+    private static final int MOST_CLASHES = 20;
 
     private Cautions() {}
 
@@ -28,10 +32,17 @@ public final class Cautions {
      */
     public static List<String> of(Plan plan, Instant now, Optional<Duration> usual) {
         var cautions = new ArrayList<String>();
-        List<Plan.Occurrence> coming = plan.nextStarts(now, LOOKED_AT);
-        if (coming.isEmpty()) {
+        Starts starts = plan.starts(now);
+        List<Plan.Occurrence> coming = starts.next(LOOKED_AT);
+        if (starts.gaveUp()) {
+            cautions.add("the rule is too dense for its calendar: " + (coming.isEmpty() ? "no" : "few")
+                    + " starts were found among a great many times that it does not let start; a rule of the times that"
+                    + " are meant would be right");
+        } else if (coming.isEmpty()) {
             boolean ever = plan.nextStart(Instant.EPOCH).isPresent();
             cautions.add(ever ? "it never comes round again" : "it never comes");
+        }
+        if (coming.isEmpty()) {
             return cautions;
         }
         cautions.addAll(plan.timetable().cautions());
@@ -47,14 +58,42 @@ public final class Cautions {
         return cautions;
     }
 
-    /** The first instant at which two schedules of a job both start. */
-    public static Optional<Instant> clash(Plan one, Plan other, Instant now) {
-        var instants = new HashSet<Instant>();
-        one.nextStarts(now, LOOKED_AT).forEach(start -> instants.add(start.at()));
-        return other.nextStarts(now, LOOKED_AT).stream()
-                .map(Plan.Occurrence::at)
-                .filter(instants::contains)
-                .findFirst();
+    /** One schedule of several of a job. */
+    public record Named(String name, Plan plan) {}
+
+    /**
+     * What is odd about the schedules of a job, each and together.
+     *
+     * @param late whether no more time is left for it; what was not looked at by then is said
+     */
+    public static List<String> ofAll(
+            List<Named> schedules, Instant now, Optional<Duration> usual, BooleanSupplier late) {
+        var cautions = new ArrayList<String>();
+        var clashes = new ArrayList<String>();
+        var starts = new LinkedHashMap<String, Set<Instant>>();
+        for (Named each : schedules) {
+            if (late.getAsBoolean()) {
+                cautions.add("schedule " + each.name() + " and "
+                        + Words.count(schedules.size() - starts.size() - 1, "other")
+                        + " were not looked at for oddities: that takes too long");
+                break;
+            }
+            of(each.plan(), now, usual).forEach(caution -> cautions.add("schedule " + each.name() + ": " + caution));
+            var own = new LinkedHashSet<Instant>();
+            each.plan().nextStarts(now, LOOKED_AT).forEach(start -> own.add(start.at()));
+            starts.forEach((name, others) -> own.stream()
+                    .filter(others::contains)
+                    .findFirst()
+                    .ifPresent(
+                            at -> clashes.add("schedules " + name + " and " + each.name() + " both start at " + at)));
+            starts.put(each.name(), own);
+        }
+        int shown = Math.min(clashes.size(), MOST_CLASHES);
+        cautions.addAll(clashes.subList(0, shown));
+        if (clashes.size() > shown) {
+            cautions.add(Words.count(clashes.size() - shown, "more pair") + " of its schedules start together");
+        }
+        return cautions;
     }
 
     /** What the clocks of a zone do on the day of an instant, where they do anything. */

@@ -3,6 +3,7 @@ package org.gantrel.core.schedule;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.Optional;
+import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.when.DaySet;
 
@@ -58,11 +59,32 @@ public record DayFilter(Optional<CalendarDays> to, Optional<CalendarDays> off) i
         return Optional.empty();
     }
 
+    /** Whether the hours let something start. */
+    boolean isOpenAt(LocalDateTime at) {
+        return hours().map(hours -> hours.hold(minute(at))).orElse(true);
+    }
+
+    /** When the hours begin next, today or tomorrow, after a time outside them; nothing where there are none. */
+    Optional<LocalDateTime> opening(LocalDateTime at) {
+        return hours().map(hours -> at.toLocalDate()
+                .plusDays(minute(at) < hours.from() ? 0 : 1)
+                .atStartOfDay()
+                .plusMinutes(hours.from()));
+    }
+
+    private Optional<Calendar.Hours> hours() {
+        return to.flatMap(days -> days.calendar().hours());
+    }
+
+    private static int minute(LocalDateTime at) {
+        return at.getHour() * 60 + at.getMinute();
+    }
+
     /** Why a time of an open day is not wanted; nothing where it is, or where there are no hours. */
     Optional<String> hoursRefusal(LocalDateTime at) {
         return to.flatMap(days -> days.calendar()
                 .hours()
-                .filter(hours -> !hours.hold(at.getHour() * 60 + at.getMinute()))
+                .filter(hours -> !hours.hold(minute(at)))
                 .map(hours -> at.toLocalTime() + " is outside the hours of "
                         + days.calendar().name() + ", " + hours));
     }

@@ -4,11 +4,11 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneId;
-import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.function.BiConsumer;
 import org.gantrel.core.when.DaySet;
 import org.gantrel.core.when.Timetable;
 
@@ -31,6 +31,9 @@ public record Plan(
 
     /** No more days are gone through for one answer; a plan that has nothing by then has nothing. */
     private static final int MOST_DAYS = 4_000;
+
+    /** What asking the rule for an instant costs beside looking at a time that it has already told. */
+    static final int DEAR = 50;
 
     /**
      * One instant that a schedule stands for.
@@ -80,64 +83,55 @@ public record Plan(
         return found.map(one -> new Occurrence(one.at().plus(place), one.movedFrom(), one.skipped()));
     }
 
+    /** The starts after an instant, one after the other. */
+    public Starts starts(Instant after) {
+        return new Starts(this, after.minus(place));
+    }
+
     /** The first start after an instant. */
     public Optional<Instant> nextStart(Instant after) {
-        Instant at = after;
-        for (int i = 0; i < MOST_DAYS; i++) {
-            Optional<Occurrence> next = next(at);
-            if (next.isEmpty() || next.get().starts()) {
-                return next.map(Occurrence::at);
-            }
-            Optional<Instant> open = pastClosedDays(next.get().at());
-            if (open.isEmpty()) {
-                return Optional.empty();
-            }
-            at = open.get();
-        }
-        return Optional.empty();
+        return starts(after).next().map(Occurrence::at);
     }
 
     /** Up to so many starts after an instant. */
     public List<Occurrence> nextStarts(Instant after, int count) {
-        var found = new ArrayList<Occurrence>();
-        Instant at = after;
-        for (int i = 0; i < MOST_DAYS && found.size() < count; i++) {
-            Optional<Occurrence> next = next(at);
-            if (next.isEmpty()) {
-                break;
-            }
-            at = next.get().at();
-            if (next.get().starts()) {
-                found.add(next.get());
-            } else {
-                Optional<Instant> open = pastClosedDays(at);
-                if (open.isEmpty()) {
-                    return found;
-                }
-                at = open.get();
-            }
-        }
-        return found;
+        return starts(after).next(count);
+    }
+
+    boolean moves() {
+        return shift != Shift.SKIP && !keep.isAnyDay();
+    }
+
+    /** The next occurrence of a plan that moves none, before its place is added. */
+    Optional<Occurrence> unmoved(Instant after) {
+        return keep.isAnyDay() && from.isEmpty() && until.isEmpty()
+                ? timetable.next(after, zone).map(Occurrence::plain)
+                : marked(after);
     }
 
     /**
-     * The last moment before the next day on which something may start, or the instant itself on an open day; nothing where
-     * no day is open any more.
+     * The last moment before the next one at which the calendars let something start, or the instant itself where that is
+     * not worth a leap; nothing where no day is open any more.
      */
-    private Optional<Instant> pastClosedDays(Instant skipped) {
-        LocalDate date = timetable.dayOf(skipped.minus(place), zone);
+    Optional<Instant> eveOfOpening(Instant skipped) {
+        LocalDate date = timetable.dayOf(skipped, zone);
         if (keep.holds(date)) {
-            return Optional.of(skipped);
+            return Optional.of(keep.opening(skipped.atZone(zone).toLocalDateTime())
+                    .map(opening -> opening.atZone(zone).toInstant().minusSeconds(1))
+                    .filter(eve -> eve.isAfter(skipped) && isSteady(skipped, eve))
+                    .orElse(skipped));
         }
         long open = keep.next(date.toEpochDay());
-        return open == DaySet.NEVER
-                ? Optional.empty()
-                : Optional.of(LocalDate.ofEpochDay(open)
-                                .atStartOfDay(zone)
-                                .toInstant()
-                                .plus(place)
-                                .minusSeconds(1))
-                        .map(eve -> eve.isBefore(skipped) ? skipped : eve);
+        if (open == DaySet.NEVER) {
+            return Optional.empty();
+        }
+        Instant eve = start(open).minusSeconds(1);
+        return Optional.of(eve.isBefore(skipped) ? skipped : eve);
+    }
+
+    private boolean isSteady(Instant from, Instant to) {
+        var change = zone.getRules().nextTransition(from);
+        return change == null || change.getInstant().isAfter(to.plusSeconds(1));
     }
 
     private Optional<Occurrence> marked(Instant after) {
@@ -169,62 +163,89 @@ public record Plan(
      * schedule hold for the day on which an occurrence lands.
      */
     private Optional<Occurrence> moved(Instant after) {
-        long begin = dateOf(after).toEpochDay() - 1;
-        long day =
-                keep.next(from.map(first -> Math.max(begin, first.toEpochDay())).orElse(begin));
-        for (int i = 0; i < MOST_DAYS && day != DaySet.NEVER && !isAfterUntil(day); i++) {
-            var next = arriving(day).higherEntry(after);
+        long day = firstOpenDay(after);
+        for (int i = 0; i < MOST_DAYS && day != DaySet.NEVER; i++) {
+            var found = new TreeMap<Instant, Occurrence>();
+            arrivals(day, (at, movedFrom) -> put(found, at, movedFrom));
+            var next = found.higherEntry(after);
             if (next != null) {
                 return Optional.of(next.getValue());
             }
-            Optional<Instant> later = timetable.next(start(day + 1).minusSeconds(1), zone);
-            while (later.isPresent() && dayOf(later.get()) <= day) {
-                later = timetable.next(later.get(), zone);
-            }
-            long following = keep.next(day + 1);
-            if (later.isEmpty() || following == DaySet.NEVER) {
-                return Optional.empty();
-            }
-            long before = keep.previous(dayOf(later.get()), Shift.FARTHEST);
-            day = before == DaySet.NEVER ? following : Math.max(following, before);
+            day = openDayAfter(day);
         }
         return Optional.empty();
     }
 
+    /** The first day on which something after an instant may land; {@link DaySet#NEVER} where there is none. */
+    long firstOpenDay(Instant after) {
+        long begin = dateOf(after).toEpochDay() - 1;
+        return notAfterUntil(
+                keep.next(from.map(first -> Math.max(begin, first.toEpochDay())).orElse(begin)));
+    }
+
+    /** The next day after an open one on which something may land; {@link DaySet#NEVER} where there is none. */
+    long openDayAfter(long day) {
+        Optional<Instant> later = timetable.next(start(day + 1).minusSeconds(1), zone);
+        while (later.isPresent() && dayOf(later.get()) <= day) {
+            later = timetable.next(later.get(), zone);
+        }
+        long following = keep.next(day + 1);
+        if (later.isEmpty() || following == DaySet.NEVER) {
+            return DaySet.NEVER;
+        }
+        long before = keep.previous(dayOf(later.get()), Shift.FARTHEST);
+        return notAfterUntil(before == DaySet.NEVER ? following : Math.max(following, before));
+    }
+
+    private long notAfterUntil(long day) {
+        return day == DaySet.NEVER || isAfterUntil(day) ? DaySet.NEVER : day;
+    }
+
     /**
-     * The occurrences of an open day and of the closed days around it that are moved on to it. What is moved keeps the
-     * local time of its rule, and starts once with what starts then anyway.
+     * Tells of the occurrences of an open day and of those of the closed days around it that are moved on to it. What is
+     * moved keeps the local time of its rule, and starts once with what starts then anyway.
+     *
+     * @param found takes the instant and the day that it was moved from, those of the day itself first
+     * @return how many days and times were looked at
      */
-    private TreeMap<Instant, Occurrence> arriving(long day) {
-        var found = new TreeMap<Instant, Occurrence>();
+    int arrivals(long day, BiConsumer<Instant, Optional<LocalDate>> found) {
+        int looked = 0;
         Optional<Instant> own = timetable.next(start(day).minusSeconds(1), zone);
         while (own.isPresent() && dayOf(own.get()) <= day) {
             if (dayOf(own.get()) == day) {
-                put(found, own.get(), Optional.empty());
+                found.accept(own.get(), Optional.empty());
             }
             own = timetable.next(own.get(), zone);
+            looked += DEAR;
         }
         long earlier = keep.previous(day - 1, Shift.FARTHEST);
         long later = keep.next(day + 1);
-        long first = earlier == DaySet.NEVER ? day - Shift.FARTHEST : earlier + 1;
-        long last = later == DaySet.NEVER ? day + Shift.FARTHEST : later - 1;
+        long first = earlier == DaySet.NEVER ? day - Shift.FARTHEST : Math.max(earlier + 1, day - Shift.FARTHEST);
+        long last = later == DaySet.NEVER ? day + Shift.FARTHEST : Math.min(later - 1, day + Shift.FARTHEST);
         var seen = new BitSet();
         for (long closed = first; closed <= last; closed++) {
-            if (closed != day && shift.target(closed, keep) == day) {
-                for (int second : timetable.secondsOn(closed, zone)) {
-                    if (!seen.get(second)) {
-                        seen.set(second);
-                        Instant there = LocalDate.ofEpochDay(day)
-                                .atStartOfDay()
-                                .plusSeconds(second)
-                                .atZone(zone)
-                                .toInstant();
-                        put(found, there, Optional.of(LocalDate.ofEpochDay(closed)));
-                    }
+            looked++;
+            if (closed == day) {
+                continue;
+            }
+            int[] seconds = timetable.secondsOn(closed, zone);
+            if (seconds.length == 0 || shift.target(closed, keep) != day) {
+                continue;
+            }
+            looked += seconds.length;
+            for (int second : seconds) {
+                if (!seen.get(second)) {
+                    seen.set(second);
+                    Instant there = LocalDate.ofEpochDay(day)
+                            .atStartOfDay()
+                            .plusSeconds(second)
+                            .atZone(zone)
+                            .toInstant();
+                    found.accept(there, Optional.of(LocalDate.ofEpochDay(closed)));
                 }
             }
         }
-        return found;
+        return looked;
     }
 
     /** What falls on the day itself goes before what is moved on to the same instant. */
@@ -233,6 +254,11 @@ public record Plan(
                 at,
                 instant -> new Occurrence(
                         at, movedFrom, keep.hoursRefusal(at.atZone(zone).toLocalDateTime())));
+    }
+
+    /** Whether the hours let a start be. */
+    boolean isOpenAt(Instant at) {
+        return keep.isOpenAt(at.atZone(zone).toLocalDateTime());
     }
 
     private long dayOf(Instant at) {

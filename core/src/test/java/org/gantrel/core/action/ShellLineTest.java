@@ -79,6 +79,13 @@ class ShellLineTest {
                 .containsExactly(
                         "/usr/bin/bash", "-e", "-uc", "echo \"${HOME}\" \"${GANTREL_VALUE_1}\" $1", "x", "a b");
         assertThat(bash.environment()).containsEntry("GANTREL_VALUE_1", "a b");
+        assertThat(Command.of(
+                                "sh",
+                                "-c",
+                                "ls ${a} \"${b} $(cat ${c})\" '${d}' `cat ${e}` # ${f}\ncat <<E\n${g}\nE\nx ${a}")
+                        .unquoted())
+                .as("what pasting would have made several words of")
+                .containsExactly("a", "c", "e");
         Command plain = Command.of("./settle.sh", "-c", "${v}").fill(values("a b"));
         assertThat(plain.arguments()).containsExactly("./settle.sh", "-c", "a b");
     }

@@ -6,12 +6,15 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeSet;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.IntStream;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.when.Timetable;
@@ -253,8 +256,94 @@ class PlanTest {
     void warns(String when, String caution) {
         assertThat(Cautions.of(plan(when, DayFilter.ANY_DAY, Shift.SKIP), NOW, Optional.of(Duration.ofMinutes(10))))
                 .anySatisfy(found -> assertThat(found).isEqualTo(caution));
+    }
+
+    @Test
+    @DisplayName(
+            "warns of schedules that start together, of no more than can be read, and of what there was no time for")
+    void warnsOfSeveral() {
         Plan hourly = plan("every hour", DayFilter.ANY_DAY, Shift.SKIP);
-        assertThat(Cautions.clash(hourly, plan("every day at 09:00", DayFilter.ANY_DAY, Shift.SKIP), NOW))
-                .contains(Instant.parse("2027-05-10T07:00:00Z"));
+        Plan daily = plan("every day at 09:00", DayFilter.ANY_DAY, Shift.SKIP);
+        assertThat(Cautions.ofAll(
+                        List.of(new Cautions.Named("one", hourly), new Cautions.Named("two", daily)),
+                        NOW,
+                        Optional.empty(),
+                        () -> false))
+                .containsExactly("schedules one and two both start at 2027-05-10T07:00:00Z");
+        List<Cautions.Named> many = IntStream.range(0, 500)
+                .mapToObj(i -> new Cautions.Named("n" + i, hourly))
+                .toList();
+        assertThat(Cautions.ofAll(many, NOW, Optional.empty(), () -> false))
+                .hasSize(21)
+                .last()
+                .isEqualTo("124730 more pairs of its schedules start together");
+        var looks = new AtomicInteger();
+        assertThat(Cautions.ofAll(many, NOW, Optional.empty(), () -> looks.getAndIncrement() == 1))
+                .containsExactly("schedule n1 and 498 others were not looked at for oddities: that takes too long");
+    }
+
+    @Test
+    @DisplayName(
+            "finds the same starts as going from one occurrence to the next, also through hours, gaps and overlaps")
+    void findsWhatGoingOneByOneFinds() {
+        var random = new Random(59);
+        for (int i = 0; i < 80; i++) {
+            String when = List.of(
+                            "every 10 minutes",
+                            "every 90 minutes",
+                            "every 50 minutes between 22:00 and 02:00 on weekdays",
+                            "every Sunday at 02:30 and 08:05",
+                            "every 20 minutes between 01:00 and 04:00")
+                    .get(random.nextInt(5));
+            int opens = random.nextInt(23 * 60);
+            int closes = opens + 1 + random.nextInt(Math.min(240, 24 * 60 - opens - 1));
+            CalendarDays days = days("calendar: odd\nteam: finance\ndays: "
+                    + List.of("weekdays", "Sunday", "every day").get(random.nextInt(3)) + "\nhours: "
+                    + "%02d:%02d-%02d:%02d\n".formatted(opens / 60, opens % 60, closes / 60, closes % 60));
+            var plan = new Plan(
+                    When.parse(when),
+                    OSLO,
+                    to(days),
+                    Shift.values()[random.nextInt(5)],
+                    Duration.ofSeconds(random.nextInt(3) * 100L),
+                    Optional.empty(),
+                    Optional.empty());
+            Instant from = Instant.parse(random.nextBoolean() ? "2027-03-26T12:00:00Z" : "2027-10-29T12:00:00Z")
+                    .plusSeconds(random.nextInt(200_000));
+            Instant until = from.plus(Duration.ofDays(4));
+            var oneByOne = new ArrayList<Instant>();
+            for (Optional<Plan.Occurrence> next = plan.next(from);
+                    next.isPresent() && next.get().at().isBefore(until);
+                    next = plan.next(next.get().at())) {
+                if (next.get().starts()) {
+                    oneByOne.add(next.get().at());
+                }
+            }
+            assertThat(plan.nextStarts(from, 600).stream()
+                            .map(Plan.Occurrence::at)
+                            .filter(at -> at.isBefore(until))
+                            .toList())
+                    .as("%s from %s, hours %d to %d", plan, from, opens, closes)
+                    .isEqualTo(oneByOne);
+        }
+    }
+
+    @Test
+    @DisplayName(
+            "of a dense rule finds the few starts that its calendar leaves, or says that it gave up; a quarter is not cut short")
+    void isNotLostInDenseRules() {
+        CalendarDays mondays = days("calendar: m\nteam: finance\ndays: Monday\nhours: 08:00-08:01\n");
+        Plan skips = plan("every minute", to(mondays), Shift.SKIP);
+        assertThat(skips.nextStarts(NOW, 60))
+                .hasSize(60)
+                .allMatch(start -> start.at().atZone(OSLO).toLocalTime().equals(LocalTime.of(8, 0)));
+        Plan moves = plan("every minute", to(mondays), Shift.FOLLOWING);
+        assertThat(Cautions.of(moves, NOW, Optional.empty()))
+                .anyMatch(caution -> caution.startsWith("the rule is too dense for its calendar: few starts"));
+        assertThat(Cautions.of(plan("every day at 23:59", to(mondays), Shift.NEAREST), NOW, Optional.empty()))
+                .containsExactly("it never comes");
+        Plan usual = plan("every 5 minutes", to(BANK), Shift.FOLLOWING);
+        assertThat(usual.starts(NOW).next(21_000)).last().matches(start -> start.at()
+                .isAfter(NOW.plus(Duration.ofDays(120))));
     }
 }

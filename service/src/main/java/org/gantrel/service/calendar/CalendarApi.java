@@ -76,8 +76,13 @@ class CalendarApi {
     /** @param definition a definition file with one calendar */
     record CalendarBody(String definition) {}
 
-    /** @param moved the schedules whose coming starts a change would move */
-    record CalendarPreview(List<CalendarUse.Moved> moved, List<DayView> days) {}
+    /**
+     * What a definition would change.
+     *
+     * @param moved the schedules whose coming starts a change would move
+     * @param notCompared schedules for which there was no time
+     */
+    record CalendarPreview(List<CalendarUse.Moved> moved, int notCompared, List<DayView> days) {}
 
     record IcsBody(String name, String team, String text) {}
 
@@ -153,8 +158,10 @@ class CalendarApi {
         CalendarDefinition definition = read(caller, body);
         var days = calendars.asIf(List.of(definition.calendar()));
         CalendarDays these = days.apply(definition.calendar().name()).orElseThrow();
+        CalendarUse.Comparison comparison = use.moved(caller, days, DAYS_COMPARED);
         return new CalendarPreview(
-                use.moved(caller, days, DAYS_COMPARED),
+                comparison.moved(),
+                comparison.notCompared(),
                 year == null ? List.of() : daysOf(these, checked(year), Map.of()));
     }
 

@@ -18,11 +18,18 @@ public interface CalendarUse {
      */
     record Moved(String job, String team, String schedule, String zone, List<Instant> before, List<Instant> then) {}
 
+    /**
+     * What a change would move.
+     *
+     * @param notCompared schedules for which there was no time
+     */
+    record Comparison(List<Moved> moved, int notCompared) {}
+
     /** A start that keeps to a calendar or off it. */
     record Start(String job, String schedule, String zone, Instant at) {}
 
     /** How the coming starts would move if the days of calendars were others. */
-    List<Moved> moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead);
+    Comparison moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead);
 
     /** What will be started by the schedules that speak of a calendar, as far as the caller may see it. */
     List<Start> starts(Caller caller, String calendar, Instant after, Instant until);

@@ -10,9 +10,11 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Comparator;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.regex.Matcher;
@@ -22,6 +24,7 @@ import java.util.stream.Stream;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.job.JobAdvice;
 import org.springframework.stereotype.Component;
@@ -36,6 +39,9 @@ class Programs implements JobAdvice {
     /** A name such as python3.11 or tool-17: what stands before the version, the version, and what follows. */
     private static final Pattern VERSION = Pattern.compile("(.*?[^0-9.]|)(\\d+(?:\\.\\d+)+|(?<=-)\\d{1,3})([^0-9]*)");
 
+    private static final Set<ParameterType> MAY_HOLD_BLANKS =
+            EnumSet.of(ParameterType.TEXT, ParameterType.LIST, ParameterType.PATH, ParameterType.SECRET);
+
     private final Actors actors;
 
     Programs(Actors actors) {
@@ -47,11 +53,33 @@ class Programs implements JobAdvice {
         if (!(job instanceof Job.Task task)) {
             return List.of();
         }
-        // what another host has is looked at when the command is rehearsed or started
-        if (task.command().isEmpty() || actors.isElsewhere(task)) {
+        if (task.command().isEmpty()) {
             return List.of();
         }
-        Command command = task.command().get();
+        return Stream.concat(
+                        unquoted(task, task.command().get()).stream(),
+                        // what another host has is looked at when the command is rehearsed or started
+                        actors.isElsewhere(task)
+                                ? Stream.empty()
+                                : onThisHost(task.command().get()).stream())
+                .toList();
+    }
+
+    /** Values in a shell's line came by pasting once, and those that held several words were several words. */
+    private static List<String> unquoted(Job.Task task, Command command) {
+        return command.unquoted().stream()
+                .filter(expression -> !expression.strip().startsWith("planned"))
+                .filter(expression -> task.parameters().all().stream()
+                        .filter(parameter -> parameter.name().equals(expression.strip()))
+                        .allMatch(parameter -> MAY_HOLD_BLANKS.contains(parameter.type())))
+                .map(expression -> "shell: ${" + expression
+                        + "} stands outside quotes; its value is one word there, blanks"
+                        + " and signs included, and never read as code: \"${" + expression + "}\" says so, and several"
+                        + " words are for the arguments of 'command'")
+                .toList();
+    }
+
+    private List<String> onThisHost(Command command) {
         boolean knownOnlyWhenRun = command.bringsProgram()
                 || command.worksInSource()
                 || Template.of(command.arguments().get(0)).hasExpressions()

@@ -10,6 +10,7 @@ import java.net.URISyntaxException;
 import java.net.UnknownHostException;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,6 +39,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.remote.HostPrograms;
 import org.gantrel.service.work.Destinations;
+import org.gantrel.service.work.WorkFailed;
 
 /** Brings the copy of a repository that others serve up to date, over HTTP or SSH (gitprotocol-v2(5)). */
 final class RemoteCopy {
@@ -71,19 +73,21 @@ final class RemoteCopy {
      * @return the commit that the repository offers to whoever asks for none
      */
     Optional<String> bring(Repository copy) throws IOException {
-        if (source.way() == Way.WEB) {
-            refuse(destinations.complaint(URI.create(source.address())));
-        } else {
+        Optional<Destinations.Way> web = source.way() == Way.WEB ? Optional.of(web()) : Optional.empty();
+        if (web.isEmpty()) {
             refuse(wrongHost());
         }
-        try (Transport transport = Transport.open(copy, new URIish(source.address()))) {
+        String address = web.map(way -> way.address().toString()).orElse(source.address());
+        try (Transport transport = Transport.open(copy, new URIish(address))) {
             transport.setTimeout((int) Math.max(1, source.patience().toSeconds()));
             transport.setTagOpt(TagOpt.NO_TAGS);
             transport.setRemoveDeletedRefs(true);
             transport.setCheckFetchedObjects(true);
             if (transport instanceof TransportHttp http) {
-                http.setAdditionalHeaders(
-                        credential.map(Credential::httpHeaders).orElse(Map.of()));
+                var headers =
+                        new HashMap<>(credential.map(Credential::httpHeaders).orElse(Map.of()));
+                web.flatMap(Destinations.Way::host).ifPresent(host -> headers.put("Host", host));
+                http.setAdditionalHeaders(headers);
             } else if (transport instanceof SshTransport ssh) {
                 ssh.setSshSessionFactory(new OverHost());
             }
@@ -95,6 +99,14 @@ final class RemoteCopy {
             throw new SourceRefused("'" + source.address() + "' is no address of a repository");
         } catch (TransportException e) {
             throw said(e);
+        }
+    }
+
+    private Destinations.Way web() throws SourceRefused {
+        try {
+            return destinations.way(URI.create(source.address()));
+        } catch (WorkFailed e) {
+            throw new SourceRefused(e.getMessage());
         }
     }
 

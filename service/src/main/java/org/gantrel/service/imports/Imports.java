@@ -25,6 +25,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.notification.Telling;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.change.Origins;
@@ -317,6 +318,15 @@ public class Imports {
         return jobs.named(job).filter(known -> !known.isRetired()).map(known -> jobs.text(known, known.revision()));
     }
 
+    private static List<String> sentences(CalendarUse.Comparison comparison) {
+        return Stream.concat(
+                        comparison.moved().stream().map(Imports::sentence),
+                        Stream.of(comparison.notCompared())
+                                .filter(count -> count > 0)
+                                .map(count -> Words.count(count, "more schedule") + " could not be compared in time"))
+                .toList();
+    }
+
     /** Calendars go first, since schedules speak of them. */
     private Imported bringIn(Caller caller, Found.FoundCalendar found, boolean dryRun) {
         CalendarDefinition definition = found.definition();
@@ -326,9 +336,7 @@ public class Imports {
         boolean same = current.filter(definition.text()::equals).isPresent();
         List<String> moved = same
                 ? List.of()
-                : use.moved(caller, calendars.asIf(List.of(definition.calendar())), DAYS_COMPARED).stream()
-                        .map(Imports::sentence)
-                        .toList();
+                : sentences(use.moved(caller, calendars.asIf(List.of(definition.calendar())), DAYS_COMPARED));
         if (!dryRun && !same) {
             calendars.save(caller, definition);
         }

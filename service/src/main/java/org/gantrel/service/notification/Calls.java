@@ -27,6 +27,7 @@ import org.gantrel.service.secret.Hmac;
 import org.gantrel.service.telling.Mustaches;
 import org.gantrel.service.telling.Tellings;
 import org.gantrel.service.work.Destinations;
+import org.gantrel.service.work.WorkFailed;
 import org.springframework.stereotype.Component;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
@@ -129,10 +130,7 @@ class Calls {
                 return run(channel, body);
             }
             URI address = URI.create(channel.call());
-            Optional<String> complaint = destinations.complaint(address);
-            if (complaint.isPresent()) {
-                return complaint.get();
-            }
+            Destinations.Way way = destinations.way(address);
             HttpRequest.Builder request = HttpRequest.newBuilder(address)
                     .timeout(PATIENCE)
                     .header(
@@ -143,8 +141,8 @@ class Calls {
                     .header("Idempotency-Key", id)
                     .POST(HttpRequest.BodyPublishers.ofString(body));
             headers(channel, body).forEach(request::setHeader);
-            return said(request.build());
-        } catch (Refusal | IllegalArgumentException e) {
+            return said(way.lead(request.build()));
+        } catch (Refusal | WorkFailed | IllegalArgumentException e) {
             return String.valueOf(e.getMessage());
         }
     }

@@ -3,13 +3,11 @@ package org.gantrel.service.schedule;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Job;
-import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Cautions;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.service.calendar.Calendars;
@@ -24,6 +22,7 @@ import org.springframework.stereotype.Component;
 public class ScheduleAdvice implements JobAdvice {
 
     private static final int TIMES_SHOWN = 3;
+    private static final Duration LONGEST_LOOK = Duration.ofMillis(500);
 
     /** A schedule in words with its first times. */
     public record Explained(String name, String phrase, String zone, List<Instant> next) {}
@@ -46,21 +45,10 @@ public class ScheduleAdvice implements JobAdvice {
     public List<String> warnings(Job job) {
         Instant now = clock.instant();
         Optional<Duration> usual = jobs.named(job.name()).map(JobEntry::id).flatMap(facts::usual);
-        var warnings = new ArrayList<String>();
-        List<Schedule> schedules = job.schedules();
-        List<Plan> all = schedules.stream()
-                .map(schedule -> plans.plan(job.name(), schedule, calendars::days))
+        List<Cautions.Named> named = job.schedules().stream()
+                .map(schedule -> new Cautions.Named(schedule.name(), plans.plan(job.name(), schedule, calendars::days)))
                 .toList();
-        for (int i = 0; i < all.size(); i++) {
-            String name = schedules.get(i).name();
-            Cautions.of(all.get(i), now, usual).forEach(caution -> warnings.add("schedule " + name + ": " + caution));
-            for (int j = 0; j < i; j++) {
-                String other = schedules.get(j).name();
-                Cautions.clash(all.get(j), all.get(i), now)
-                        .ifPresent(at -> warnings.add("schedules " + other + " and " + name + " both start at " + at));
-            }
-        }
-        return warnings;
+        return Cautions.ofAll(named, now, usual, Schedules.lateAfter(LONGEST_LOOK));
     }
 
     /** The schedules of a job in words; {@code days} knows calendars that are not saved yet too. */

@@ -15,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.function.BooleanSupplier;
 import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
@@ -23,6 +24,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
+import org.gantrel.core.schedule.Starts;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.CalendarSaved;
 import org.gantrel.service.calendar.CalendarUse;
@@ -51,6 +53,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
 
     private static final int TIMES_SHOWN = 5;
     private static final int MOST_COMPARED = 400;
+    private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(1);
     private static final int MOST_STARTS = 5_000;
 
     /** A start that is to come. */
@@ -264,23 +267,21 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     }
 
     /** How many starts the schedules have from now until a time; counted no further than so many. */
-    @Transactional(readOnly = true)
     public long countComing(Caller caller, Instant until, int most) {
         Instant now = clock.instant();
         long count = 0;
         for (ScheduleRecord record : visible(caller, job -> true)) {
-            Plan plan = plans.of(record);
-            Optional<Instant> next = plan.nextStart(now);
-            while (count < most && next.isPresent() && !next.get().isAfter(until)) {
+            Starts starts = plans.of(record).starts(now);
+            Optional<Plan.Occurrence> next = starts.next();
+            while (count < most && next.isPresent() && !next.get().at().isAfter(until)) {
                 count++;
-                next = plan.nextStart(next.get());
+                next = starts.next();
             }
         }
         return count;
     }
 
     /** What the schedules will start from now until a time, in order, and no more than so many. */
-    @Transactional(readOnly = true)
     public List<Coming> coming(Caller caller, Instant until, int most) {
         return coming(caller, clock.instant(), until, job -> true, most);
     }
@@ -290,26 +291,24 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
      * through side by side, each only as far as is asked for: of a schedule that comes each minute for a year nobody wants
      * to hold all starts in memory.
      */
-    @Transactional(readOnly = true)
     public List<Coming> coming(Caller caller, Instant after, Instant until, Predicate<JobEntry> of, int most) {
         return coming(after, until, of.and(job -> caller.may(Deed.SEE_RUNS, job.team())), most);
     }
 
     /** The same, whoever reads it. */
-    @Transactional(readOnly = true)
     public List<Coming> coming(Instant after, Instant until, Predicate<JobEntry> of, int most) {
         var next = new PriorityQueue<>(
                 Comparator.comparing((Ahead ahead) -> ahead.at).thenComparing(ahead -> ahead.record.id()));
         for (ScheduleRecord record : inUse(of)) {
-            new Ahead(record, jobOf(record), plans.of(record))
-                    .moveOn(after, until)
+            new Ahead(record, jobOf(record), plans.of(record), after)
+                    .moveOn(until)
                     .ifPresent(next::add);
         }
         var found = new ArrayList<Coming>();
         while (!next.isEmpty() && found.size() < most) {
             Ahead first = next.poll();
             found.add(first.coming());
-            first.moveOn(first.at, until).ifPresent(next::add);
+            first.moveOn(until).ifPresent(next::add);
         }
         return found;
     }
@@ -331,16 +330,18 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
         private final ScheduleRecord record;
         private final JobEntry job;
         private final Plan plan;
+        private final Starts starts;
         private Instant at;
 
-        private Ahead(ScheduleRecord record, JobEntry job, Plan plan) {
+        private Ahead(ScheduleRecord record, JobEntry job, Plan plan, Instant after) {
             this.record = record;
             this.job = job;
             this.plan = plan;
+            this.starts = plan.starts(after);
         }
 
-        private Optional<Ahead> moveOn(Instant after, Instant until) {
-            Optional<Instant> start = plan.nextStart(after).filter(next -> !next.isAfter(until));
+        private Optional<Ahead> moveOn(Instant until) {
+            Optional<Instant> start = starts.next().map(Plan.Occurrence::at).filter(next -> !next.isAfter(until));
             start.ifPresent(next -> at = next);
             return start.map(next -> this);
         }
@@ -358,14 +359,19 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     }
 
     @Override
-    @Transactional(readOnly = true)
-    public List<Moved> moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead) {
+    public Comparison moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead) {
         Instant now = clock.instant();
+        BooleanSupplier late = lateAfter(LONGEST_COMPARISON);
+        int notCompared = 0;
         Instant until = now.plus(Duration.ofDays(daysAhead));
         var moved = new ArrayList<Moved>();
         for (ScheduleRecord record : store.inUse()) {
             Optional<Schedule> definition = plans.definition(record);
             if (definition.isEmpty() || definition.get().days().equals(Schedule.Days.ANY)) {
+                continue;
+            }
+            if (late.getAsBoolean()) {
+                notCompared++;
                 continue;
             }
             List<Instant> before = starts(plans.of(record), now, until);
@@ -381,7 +387,13 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
                         then.stream().filter(at -> !before.contains(at)).toList()));
             }
         }
-        return moved;
+        return new Comparison(moved, notCompared);
+    }
+
+    /** Tells when so much time has passed: what looks at many schedules keeps nobody waiting for long. */
+    static BooleanSupplier lateAfter(Duration patience) {
+        long begin = System.nanoTime();
+        return () -> System.nanoTime() - begin > patience.toNanos();
     }
 
     private static List<Instant> starts(Plan plan, Instant now, Instant until) {
@@ -392,7 +404,6 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     }
 
     @Override
-    @Transactional(readOnly = true)
     public List<Start> starts(Caller caller, String calendar, Instant after, Instant until) {
         Set<Long> users = using(calendar).map(ScheduleRecord::jobId).collect(Collectors.toSet());
         Set<Long> schedules = using(calendar).map(ScheduleRecord::id).collect(Collectors.toSet());

@@ -167,8 +167,7 @@ class RequestExecutor implements ActionExecutor<Request> {
     HttpAnswer send(Request request, Optional<Credential> actor, Execution work)
             throws IOException, InterruptedException {
         HttpRequest built = built(request, actor);
-        destinations.check(built.uri());
-        return send(Client.SHARED, built, request, work);
+        return send(Client.SHARED, destinations.way(built.uri()).lead(built), request, work);
     }
 
     private static HttpAnswer send(HttpClient client, HttpRequest built, Request request, Execution work)

@@ -1,9 +1,9 @@
 package org.gantrel.service.work;
 
 /** Execution that came to a bad end, with the sentence that says why. */
-final class WorkFailed extends RuntimeException {
+public final class WorkFailed extends RuntimeException {
 
-    WorkFailed(String message) {
+    public WorkFailed(String message) {
         super(message);
     }
 }

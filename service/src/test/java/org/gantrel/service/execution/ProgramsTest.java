@@ -47,6 +47,27 @@ class ProgramsTest {
     }
 
     @Test
+    @DisplayName("warns of texts that stand outside quotes in a shell's line, with the right form")
+    void warnsOfUnquotedTexts() {
+        var job = DefinitionReader.readOne(
+                        """
+                task: list
+                team: harbour
+                parameters: { place: { type: text }, count: { type: number }, day: { type: date } }
+                does: { shell: 'ls -n ${count} ${day} ${planned.date} "${place}" ${place} ${place + day}' }
+                """)
+                .job();
+        assertThat(programs.warnings(job))
+                .containsExactly(
+                        "shell: ${place} stands outside quotes; its value is one word there, blanks and signs included, and"
+                                + " never read as code: \"${place}\" says so, and several words are for the arguments of"
+                                + " 'command'",
+                        "shell: ${place + day} stands outside quotes; its value is one word there, blanks and signs"
+                                + " included, and never read as code: \"${place + day}\" says so, and several words are"
+                                + " for the arguments of 'command'");
+    }
+
+    @Test
     @DisplayName("finds it in its folder, by its full path, and on PATH")
     void findsIt() {
         assertThat(complaint("./settle.sh")).isEmpty();

@@ -42,6 +42,7 @@ import org.gantrel.service.places.Reachable;
 import org.gantrel.service.remote.HostPrograms;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.work.Destinations;
+import org.gantrel.service.work.WorkFailed;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -75,7 +76,7 @@ class GitSourcesTest {
     void begin() throws IOException {
         Settings settings = mock(Settings.class, Mockito.RETURNS_DEEP_STUBS);
         when(settings.data()).thenReturn(folder.resolve("data"));
-        when(destinations.complaint(any())).thenReturn(Optional.empty());
+        when(destinations.way(any())).thenAnswer(call -> new Destinations.Way(call.getArgument(0), Optional.empty()));
         sources = new GitSources(settings, mock(HostPrograms.class), destinations, Clock.systemUTC());
         path = folder.resolve("crew.git");
         OwnSettings.use();
@@ -265,7 +266,7 @@ class GitSourcesTest {
             String address = "http://127.0.0.1:" + silent.getLocalPort() + "/crew.git";
             assertThatThrownBy(() -> take(address, Otherwise.FAIL, Duration.ofSeconds(1)))
                     .hasMessage("127.0.0.1:" + silent.getLocalPort() + " did not answer within 1.0 s");
-            when(destinations.complaint(any())).thenReturn(Optional.of("no request of a job goes there"));
+            when(destinations.way(any())).thenThrow(new WorkFailed("no request of a job goes there"));
             assertThatThrownBy(() -> take(address, Otherwise.LAST, Duration.ofSeconds(1)))
                     .hasMessage("no request of a job goes there");
         }
