@@ -116,7 +116,7 @@ export type Schedule = Omit<
 export type Calendar = Closed<Schemas["CalendarView"], "hours" | "definition">;
 export type CalendarDay = Closed<Schemas["DayView"], "label" | "starts">;
 export type Moved = Closed<Schemas["Moved"]>;
-export type CalendarPreview = { moved: Moved[]; days: CalendarDay[] };
+export type CalendarPreview = { moved: Moved[]; notCompared: number; days: CalendarDay[] };
 export type Parameter = Closed<
   Schemas["ParameterView"],
   "fallback" | "pattern" | "least" | "most" | "now" | "nowWords"

@@ -2,29 +2,29 @@ package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
-import java.nio.file.Files;
-import java.nio.file.Path;
-import java.security.KeyStore;
-import java.util.Base64;
-import javax.net.ssl.SSLContext;
-import javax.net.ssl.TrustManagerFactory;
-import org.junit.jupiter.api.io.TempDir;
 import java.io.IOException;
 import java.net.Socket;
 import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.KeyStore;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import javax.net.ssl.SSLContext;
+import javax.net.ssl.TrustManagerFactory;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
@@ -275,13 +275,26 @@ class SignInAttackTest extends OneService {
     }
 
     @Test
-    @DisplayName("comes over TLS that the service speaks itself, with cookies that no plain page can set, and by the command")
+    @DisplayName(
+            "comes over TLS that the service speaks itself, with cookies that no plain page can set, and by the command")
     void speaksTls(@TempDir Path folder) throws Exception {
         Path store = folder.resolve("store.p12");
         int made = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "keytool").toString(),
-                        "-genkeypair", "-alias", "own", "-keyalg", "EC", "-dname", "CN=localhost", "-ext",
-                        "SAN=ip:127.0.0.1,dns:localhost", "-keystore", store.toString(), "-storepass", "secret")
+                        Path.of(System.getProperty("java.home"), "bin", "keytool")
+                                .toString(),
+                        "-genkeypair",
+                        "-alias",
+                        "own",
+                        "-keyalg",
+                        "EC",
+                        "-dname",
+                        "CN=localhost",
+                        "-ext",
+                        "SAN=ip:127.0.0.1,dns:localhost",
+                        "-keystore",
+                        store.toString(),
+                        "-storepass",
+                        "secret")
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start()
@@ -290,7 +303,9 @@ class SignInAttackTest extends OneService {
         KeyStore keys = KeyStore.getInstance(store.toFile(), "secret".toCharArray());
         Path certificate = pem(folder, "CERTIFICATE", keys.getCertificate("own").getEncoded());
         Path key = pem(
-                folder, "PRIVATE KEY", keys.getKey("own", "secret".toCharArray()).getEncoded());
+                folder,
+                "PRIVATE KEY",
+                keys.getKey("own", "secret".toCharArray()).getEncoded());
         try (Service secure = Service.fresh("--tls-cert", certificate.toString(), "--tls-key", key.toString())) {
             assertThat(secure.url()).startsWith("https://127.0.0.1:");
             var trust = TrustManagerFactory.getInstance(TrustManagerFactory.getDefaultAlgorithm());
@@ -298,26 +313,30 @@ class SignInAttackTest extends OneService {
             SSLContext context = SSLContext.getInstance("TLS");
             context.init(null, trust.getTrustManagers(), null);
             HttpClient client = HttpClient.newBuilder().sslContext(context).build();
-            HttpRequest signIn = HttpRequest.newBuilder(URI.create(secure.url() + "/api/v1/sessions"))
-                    .header("Content-Type", "application/json")
-                    .POST(HttpRequest.BodyPublishers.ofString("{\"name\":\"admin\",\"password\":\"" + Service.PASSWORD
-                            + "\",\"token\":\"test\"}"))
-                    .build();
-            HttpResponse<String> in = client.send(signIn, HttpResponse.BodyHandlers.ofString());
-            assertThat(in.statusCode()).isEqualTo(200);
+            HttpResponse<String> in = signIn(client, secure, Map.of("name", "admin", "password", Service.PASSWORD));
             assertThat(in.headers().firstValue("Set-Cookie").orElse(""))
                     .startsWith("__Host-gantrel-session=")
                     .contains("Secure", "HttpOnly", "SameSite=Strict");
             assertThat(in.headers().firstValue("Strict-Transport-Security")).isPresent();
-            String token = Http.JSON.readTree(in.body()).path("token").asString();
+            String token = Http.JSON
+                    .readTree(signIn(
+                                    client,
+                                    secure,
+                                    Map.of("name", "admin", "password", Service.PASSWORD, "token", "test"))
+                            .body())
+                    .path("token")
+                    .asString();
             Map<String, String> environment = Map.of(
-                    "GANTREL_URL", secure.url(),
-                    "GANTREL_TOKEN", token,
-                    "JAVA_TOOL_OPTIONS", "-Djavax.net.ssl.trustStore=" + store + " -Djavax.net.ssl.trustStorePassword=secret");
+                    "GANTREL_URL",
+                    secure.url(),
+                    "GANTREL_TOKEN",
+                    token,
+                    "JAVA_TOOL_OPTIONS",
+                    "-Djavax.net.ssl.trustStore=" + store + " -Djavax.net.ssl.trustStorePassword=secret");
             Shell.Result status = Shell.run(environment, "", "gantrel", "status");
             assertThat(status.code()).as(status.err()).isZero();
-            Shell.Result stranger = Shell.run(
-                    Map.of("GANTREL_URL", secure.url(), "GANTREL_TOKEN", token), "", "gantrel", "status");
+            Shell.Result stranger =
+                    Shell.run(Map.of("GANTREL_URL", secure.url(), "GANTREL_TOKEN", token), "", "gantrel", "status");
             assertThat(stranger.code()).isNotZero();
             assertThat(stranger.err()).contains("certificate").doesNotContain("Exception", "PKIX");
             int plain = Http.unsigned(secure.url().replace("https", "http"))
@@ -327,11 +346,23 @@ class SignInAttackTest extends OneService {
         }
     }
 
+    private static HttpResponse<String> signIn(HttpClient client, Service service, Map<String, String> body)
+            throws IOException, InterruptedException {
+        HttpResponse<String> answer = client.send(
+                HttpRequest.newBuilder(URI.create(service.url() + "/api/v1/sessions"))
+                        .header("Content-Type", "application/json")
+                        .POST(HttpRequest.BodyPublishers.ofString(Http.JSON.writeValueAsString(body)))
+                        .build(),
+                HttpResponse.BodyHandlers.ofString());
+        assertThat(answer.statusCode()).isEqualTo(200);
+        return answer;
+    }
+
     private static Path pem(Path folder, String kind, byte[] content) throws IOException {
         return Files.writeString(
                 folder.resolve(kind.replace(' ', '-') + ".pem"),
-                "-----BEGIN " + kind + "-----\n" + Base64.getMimeEncoder().encodeToString(content) + "\n-----END " + kind
-                        + "-----\n");
+                "-----BEGIN " + kind + "-----\n" + Base64.getMimeEncoder().encodeToString(content) + "\n-----END "
+                        + kind + "-----\n");
     }
 
     @Test

@@ -18,6 +18,7 @@ import java.util.function.BiConsumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.gantrel.core.text.TlsTrouble;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -180,8 +181,10 @@ public final class Api {
         } catch (URISyntaxException | IllegalArgumentException e) {
             throw new Unreachable("'" + url + "' is no address of a service; http://127.0.0.1:8480 would be");
         } catch (IOException e) {
-            throw new Unreachable("no service answers at " + url + " (" + e.getMessage()
-                    + "); is it running? --url or GANTREL_URL say where it is");
+            throw new Unreachable(TlsTrouble.of(e)
+                    .map(trouble -> url + " " + trouble + "; --url or GANTREL_URL say where the service is")
+                    .orElse("no service answers at " + url + " (" + e.getMessage()
+                            + "); is it running? --url or GANTREL_URL say where it is"));
         }
     }
 

@@ -15,7 +15,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
-import javax.net.ssl.SSLException;
 import org.eclipse.jgit.errors.NoRemoteRepositoryException;
 import org.eclipse.jgit.errors.NotSupportedException;
 import org.eclipse.jgit.errors.TransportException;
@@ -36,6 +35,7 @@ import org.eclipse.jgit.util.FS;
 import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.GitSource.Way;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.remote.HostPrograms;
 import org.gantrel.service.work.Destinations;
@@ -141,6 +141,10 @@ final class RemoteCopy {
         for (Throwable each = e; each != null && !causes.contains(each); each = each.getCause()) {
             causes.add(each);
         }
+        Optional<String> tls = TlsTrouble.of(e);
+        if (tls.isPresent()) {
+            return new IOException(host + " " + tls.get(), e);
+        }
         for (Throwable cause : causes) {
             if (late.getAsBoolean()
                     || cause instanceof SocketTimeoutException
@@ -152,9 +156,6 @@ final class RemoteCopy {
             }
             if (cause instanceof ConnectException || cause instanceof NoRouteToHostException) {
                 return new IOException("nothing answers at " + host, e);
-            }
-            if (cause instanceof SSLException) {
-                return new IOException(host + " cannot be trusted: " + cause.getMessage(), e);
             }
             if (cause instanceof NoRemoteRepositoryException) {
                 return new IOException("there is no repository at " + source.address(), e);

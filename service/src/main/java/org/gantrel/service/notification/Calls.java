@@ -19,6 +19,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.notification.Channel;
+import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.ShortCommand;
 import org.gantrel.service.refusal.Refusal;
@@ -182,7 +183,12 @@ class Calls {
             return "no whole answer within " + PATIENCE.toSeconds() + " s";
         } catch (ExecutionException e) {
             Throwable cause = e.getCause();
-            return cause.getMessage() == null ? "no answer: " + cause.getClass().getSimpleName() : cause.getMessage();
+            return TlsTrouble.of(cause)
+                    .map(trouble -> request.uri().getAuthority() + " " + trouble)
+                    .orElse(
+                            cause.getMessage() == null
+                                    ? "no answer: " + cause.getClass().getSimpleName()
+                                    : cause.getMessage());
         } catch (InterruptedException e) {
             answer.cancel(true);
             Thread.currentThread().interrupt();

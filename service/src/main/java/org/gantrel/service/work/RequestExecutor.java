@@ -32,6 +32,7 @@ import org.gantrel.core.action.Sql;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.remote.Tunnel;
@@ -273,7 +274,9 @@ class RequestExecutor implements ActionExecutor<Request> {
         }
         return cause instanceof ConnectException
                 ? "nothing answers at " + host
-                : host + " cannot be asked: " + cause.getMessage();
+                : TlsTrouble.of(cause)
+                        .map(trouble -> host + " " + trouble)
+                        .orElse(host + " cannot be asked: " + cause.getMessage());
     }
 
     private static HttpRequest built(Request request, Optional<Credential> actor) {
