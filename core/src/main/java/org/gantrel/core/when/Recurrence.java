@@ -274,12 +274,21 @@ final class Recurrence implements Timetable {
     private Counted count(Counted from, long until) {
         int count = parts.count().orElseThrow();
         int seen = from.seen();
-        for (long day = stamps.nextDay(from.day() + 1); day <= until; day = stamps.nextDay(day + 1)) {
-            int more = from.clock().isSteady(day) ? stamps.on(day).length : instantsOn(day, from.clock()).length;
-            if (seen + more >= count) {
+        long day = Math.max(from.day() + 1, stamps.firstDay());
+        long last = until;
+        while (day <= until) {
+            long steady = Math.min(last, from.clock().steadyUntil(day));
+            int more = steady < day ? instantsOn(day, from.clock()).length : stamps.count(day, steady);
+            if (seen + more < count) {
+                seen += more;
+                day = Math.max(steady, day) + 1;
+                last = day > last ? until : last;
+            } else if (steady > day) {
+                // the last one is on one of these days: look at half of them
+                last = day + (steady - day) / 2;
+            } else {
                 return new Counted(from.clock(), day, count, instantsOn(day, from.clock())[count - seen - 1]);
             }
-            seen += more;
         }
         return new Counted(from.clock(), until, seen, DaySet.NEVER);
     }

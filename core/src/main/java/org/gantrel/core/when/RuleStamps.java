@@ -1,5 +1,6 @@
 package org.gantrel.core.when;
 
+import java.math.BigInteger;
 import java.time.LocalDate;
 import java.util.Arrays;
 import java.util.List;
@@ -14,6 +15,7 @@ import org.gantrel.core.when.RuleParts.Frequency;
 final class RuleStamps {
 
     private static final int[] NOTHING = {};
+    private static final int LONGEST_ROUND = 5_000;
 
     private final RuleParts parts;
     private final long startDay;
@@ -21,6 +23,9 @@ final class RuleStamps {
     private final RuleYear year;
     /** The times of a day of a rule of whole days; of a finer one, the times within its hour or minute. */
     private final int[] times;
+
+    /** One more than how many times the days of a finer rule have, as they repeat; 0 where that is not known yet. */
+    private final int[] lengths;
 
     private final boolean isPossible;
     /** The times of a day of a finer rule, by how far into the day its first step falls; there are few, as they repeat. */
@@ -37,6 +42,7 @@ final class RuleStamps {
         this.startSecond = startSecond;
         this.year = new RuleYear(parts, LocalDate.ofEpochDay(startDay));
         this.times = isSubDaily() ? chosen(within()) : times();
+        this.lengths = new int[round()];
         this.isPossible = isSubDaily() ? times.length > 0 && isReachable() : positionsFit();
     }
 
@@ -94,6 +100,71 @@ final class RuleStamps {
         return day > startDay
                 ? found
                 : Arrays.stream(found).filter(second -> second >= startSecond).toArray();
+    }
+
+    /** The day of the start; none before it has times. */
+    long firstDay() {
+        return startDay;
+    }
+
+    /** How many times there are on the days from one to another, both included. */
+    int count(long from, long to) {
+        long begin = Math.max(from, startDay + 1);
+        int found = from <= startDay && startDay <= to ? on(startDay).length : 0;
+        if (!isPossible || begin > to) {
+            return found;
+        }
+        if (choosesDays()) {
+            return found + chosenBetween(begin, to);
+        }
+        for (long day = year.next(begin); day <= to; day = year.next(day + 1)) {
+            found += lengthOf(day);
+        }
+        return found;
+    }
+
+    /** How many times a day that is meant and comes after the start has. */
+    private int lengthOf(long day) {
+        if (!isSubDaily()) {
+            return Math.floorMod(index(day) - index(startDay), (long) parts.interval()) == 0 ? times.length : 0;
+        }
+        if (lengths.length == 0) {
+            return pattern(day).length;
+        }
+        int place = (int) Math.floorMod(day - startDay, (long) lengths.length);
+        if (lengths[place] == 0) {
+            lengths[place] = pattern(day).length + 1;
+        }
+        return lengths[place] - 1;
+    }
+
+    /** After how many days the steps of a finer rule fall as they did; 0 where that is not worth keeping. */
+    private int round() {
+        if (!isSubDaily()) {
+            return 0;
+        }
+        long step = (long) parts.interval() * unit();
+        long days = step
+                / BigInteger.valueOf(step).gcd(BigInteger.valueOf(Times.DAY)).longValue();
+        return days <= LONGEST_ROUND ? (int) days : 0;
+    }
+
+    private int chosenBetween(long from, long to) {
+        int found = 0;
+        long past = Math.floorMod(index(from) - index(startDay), (long) parts.interval());
+        long next = past == 0 ? index(from) : index(from) - past + parts.interval();
+        for (long index = next; first(index) <= to; index += parts.interval()) {
+            long last = first(index + 1) - 1;
+            if (first(index) >= from && last <= to) {
+                found += (int)
+                        places(year.count(first(index), last) * times.length).count();
+            } else {
+                found += chosenOf(index).subMap(from, true, to, true).values().stream()
+                        .mapToInt(each -> each.length)
+                        .sum();
+            }
+        }
+        return found;
     }
 
     private int longest() {

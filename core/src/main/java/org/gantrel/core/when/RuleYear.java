@@ -75,6 +75,15 @@ final class RuleYear {
         return days.build().toArray();
     }
 
+    /** How many days of a period are meant. */
+    int count(long first, long last) {
+        int found = 0;
+        for (long day = next(first); day <= last; day = next(day + 1)) {
+            found++;
+        }
+        return found;
+    }
+
     /** Whether one day is meant. */
     boolean holds(long day) {
         Known known = latest;

@@ -94,6 +94,12 @@ final class ZoneClock {
         return at(day * Times.DAY).isFarAround(day);
     }
 
+    /** The last of the steady days from the given one on; the day before it where it is not steady itself. */
+    long steadyUntil(long day) {
+        Span span = at(day * Times.DAY);
+        return span.isFarAround(day) ? Math.floorDiv(span.until + span.offset, (long) Times.DAY) - 2 : day - 1;
+    }
+
     /** The instant at which a local day begins. */
     long startOf(long day) {
         return instant(day, 0);

@@ -136,6 +136,35 @@ class RecurrenceTest {
         }
     }
 
+    @Test
+    @DisplayName("counts what it starts however late it is asked first, also where clocks change")
+    void countsWhatItStarts() {
+        var random = new Random(37);
+        for (int i = 0; i < 800; i++) {
+            LocalDateTime start =
+                    LocalDate.of(2019, 1, 1).plusDays(random.nextInt(800)).atTime(random.nextInt(24), 30);
+            String rule = RuleMaker.any(random, start).replaceAll(";?(COUNT|UNTIL)=[^;]*", "");
+            String text = "DTSTART;TZID=Europe/Oslo:" + start.toString().replaceAll("[-:]", "") + "00 RRULE:" + rule;
+            List<Instant> all =
+                    When.parse(text).next(Instant.EPOCH, OSLO, 1 + random.nextInt(i % 5 == 0 ? 9_000 : 400));
+            if (!all.isEmpty()) {
+                Instant last = all.get(all.size() - 1);
+                Timetable counted = When.parse(text + ";COUNT=" + all.size());
+                assertThat(counted.next(last.minusSeconds(1), OSLO))
+                        .as("%s, %d times", text, all.size())
+                        .contains(last);
+                assertThat(counted.next(last, OSLO))
+                        .as("%s after its last", text)
+                        .isEmpty();
+                assertThat(counted.next(Instant.EPOCH, OSLO)).contains(all.get(0));
+                Instant late = last.plusSeconds(random.nextInt(1_000_000_000));
+                assertThat(When.parse(text + ";COUNT=" + all.size()).next(late, OSLO))
+                        .as("%s asked at %s", text, late)
+                        .isEmpty();
+            }
+        }
+    }
+
     private static List<LocalDateTime> between(Timetable timetable, LocalDateTime start, LocalDateTime end) {
         ZoneId utc = ZoneId.of("UTC");
         var found = new ArrayList<LocalDateTime>();
