@@ -42,7 +42,7 @@ import org.gantrel.service.schedule.ScheduleAdvice;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.telling.Tellings;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Brings in definition files: all of them, or, where anything is wrong, none. */
 @Component
@@ -111,6 +111,7 @@ public class Imports {
     private final Tellings tellings;
     private final RowUse rows;
     private final Origins origins;
+    private final TransactionTemplate transaction;
 
     Imports(
             Jobs jobs,
@@ -123,7 +124,9 @@ public class Imports {
             Lanes lanes,
             Tellings tellings,
             RowUse rows,
-            Origins origins) {
+            Origins origins,
+            TransactionTemplate transaction) {
+        this.transaction = transaction;
         this.origins = origins;
         this.tellings = tellings;
         this.rows = rows;
@@ -142,8 +145,19 @@ public class Imports {
      *
      * @param overEdits whether edits that were made since a file was last brought in may be undone
      */
-    @Transactional
     public List<Imported> bringIn(Caller caller, boolean dryRun, boolean overEdits, ImportBody body) {
+        // other systems are asked between two transactions: nobody waits for a connection or for records meanwhile
+        Judged judged = transaction.execute(begun -> judge(caller, dryRun, overEdits, body));
+        List<List<String>> ahead = warnings.ahead(
+                judged.found().definitions().stream().map(Definition::job).toList());
+        return transaction.execute(
+                begun -> bringIn(caller, dryRun, judge(caller, dryRun, overEdits, body), ahead.iterator()));
+    }
+
+    /** What files hold, once nothing speaks against bringing it in. */
+    private record Judged(Found found, List<Calendar> dates, Map<Place, String> edited) {}
+
+    private Judged judge(Caller caller, boolean dryRun, boolean overEdits, ImportBody body) {
         if (body.files() == null || body.files().isEmpty() || body.files().size() > MOST_FILES) {
             throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
         }
@@ -164,9 +178,13 @@ public class Imports {
                             each.getKey().file(), new Problem("", each.getKey().line(), 1, each.getValue())))
                     .toList());
         }
+        return new Judged(found, dates, edited);
+    }
+
+    private List<Imported> bringIn(Caller caller, boolean dryRun, Judged judged, Iterator<List<String>> ahead) {
+        Found found = judged.found();
+        Map<Place, String> edited = judged.edited();
         List<Definition> together = found.definitions();
-        Iterator<List<String>> ahead =
-                warnings.ahead(together.stream().map(Definition::job).toList()).iterator();
         List<Imported> done = Stream.of(
                         Found.inOrder(found.calendars).stream().map(each -> bringIn(caller, each, dryRun)),
                         found.lanes.stream().map(each -> bringIn(caller, each, dryRun)),
@@ -183,7 +201,8 @@ public class Imports {
                                                         .toList()),
                                         dryRun)),
                         found.jobs.stream()
-                                .map(each -> bringIn(caller, each, calendars.asIf(dates), ahead.next(), dryRun)))
+                                .map(each ->
+                                        bringIn(caller, each, calendars.asIf(judged.dates()), ahead.next(), dryRun)))
                 .flatMap(each -> each)
                 .toList();
         if (!dryRun) {

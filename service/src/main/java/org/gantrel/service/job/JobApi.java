@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.Definition;
@@ -26,7 +27,9 @@ import org.gantrel.service.team.Teams;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -69,6 +72,7 @@ class JobApi {
     private final ScheduleFacts schedules;
     private final Teams teams;
     private final JobUse use;
+    private final TransactionTemplate transaction;
 
     JobApi(
             Jobs jobs,
@@ -77,7 +81,9 @@ class JobApi {
             RunFacts runs,
             ScheduleFacts schedules,
             Teams teams,
-            JobUse use) {
+            JobUse use,
+            TransactionTemplate transaction) {
+        this.transaction = transaction;
         this.use = use;
         this.jobs = jobs;
         this.checks = checks;
@@ -108,22 +114,30 @@ class JobApi {
     }
 
     @PostMapping
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<JobView> create(@AuthenticationPrincipal Caller caller, @RequestBody DefinitionBody body) {
         caller.requireSomewhere(Deed.DEFINE_JOBS);
-        Definition definition = read(caller, body);
-        String name = definition.job().name();
-        jobs.named(name).ifPresent(taken -> {
-            throw Refusal.conflict("there is a job '" + name + "' already; change it with PUT");
+        return save(HttpStatus.CREATED, caller, () -> {
+            Definition definition = read(caller, body);
+            String name = definition.job().name();
+            jobs.named(name).ifPresent(taken -> {
+                throw Refusal.conflict("there is a job '" + name + "' already; change it with PUT");
+            });
+            return definition;
         });
-        return save(HttpStatus.CREATED, caller, definition);
     }
 
     @PutMapping("/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<JobView> change(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody DefinitionBody body) {
+        return save(HttpStatus.OK, caller, () -> changed(caller, name, ifMatch, body));
+    }
+
+    private Definition changed(Caller caller, String name, String ifMatch, DefinitionBody body) {
         JobEntry job = jobs.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, job.team());
         new EditTag(job.revision()).require(ifMatch, "job " + name, () -> jobs.revision(job, job.revision())
@@ -135,7 +149,7 @@ class JobApi {
                     "the definition names '" + definition.job().name() + "', and the job is '" + name
                             + "'; a job keeps its name");
         }
-        return save(HttpStatus.OK, caller, definition);
+        return definition;
     }
 
     /** Takes a job out of use. @param also others that go in the same move, such as the chains that it is a step of */
@@ -156,8 +170,13 @@ class JobApi {
 
     /** Takes a schedule out of the definition; all else of it stays as it was written. */
     @DeleteMapping("/{name}/schedules/{schedule}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<JobView> removeSchedule(
             @AuthenticationPrincipal Caller caller, @PathVariable String name, @PathVariable String schedule) {
+        return save(HttpStatus.OK, caller, () -> without(caller, name, schedule));
+    }
+
+    private Definition without(Caller caller, String name, String schedule) {
         JobEntry job = jobs.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, job.team());
         List<String> known =
@@ -167,7 +186,7 @@ class JobApi {
                     "the job " + name + " has no schedule '" + schedule + "'" + Nearest.hint(schedule, known));
         }
         String text = DefinitionEdit.withoutSchedule(jobs.text(job, job.revision()), schedule);
-        return save(HttpStatus.OK, caller, read(caller, new DefinitionBody(text)));
+        return read(caller, new DefinitionBody(text));
     }
 
     @GetMapping("/{name}/revisions")
@@ -194,10 +213,16 @@ class JobApi {
         return definition;
     }
 
-    /** Looks ahead before anything is written, so that nobody waits for records while other systems are asked. */
-    private ResponseEntity<JobView> save(HttpStatus status, Caller caller, Definition definition) {
-        List<String> ahead = warnings.ahead(List.of(definition.job())).get(0);
-        return answer(status, caller, jobs.save(caller, definition), ahead);
+    /**
+     * Looks ahead between two transactions, so that nobody waits for a connection or for records while other systems are
+     * asked; what was fine before that is judged once more.
+     *
+     * @param judged reads the definition, and refuses what cannot be saved
+     */
+    private ResponseEntity<JobView> save(HttpStatus status, Caller caller, Supplier<Definition> judged) {
+        Job job = transaction.execute(begun -> judged.get()).job();
+        List<String> ahead = warnings.ahead(List.of(job)).get(0);
+        return transaction.execute(begun -> answer(status, caller, jobs.save(caller, judged.get()), ahead));
     }
 
     private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobEntry record, List<String> ahead) {
