@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useDeferredValue, useState } from "react";
 import { LazyField } from "../../ui/LazyField";
 import { useJobs } from "../jobs/useJobs";
 import {
@@ -69,6 +69,8 @@ type Props = { chain: ChainDraft; text: string; onEdit: (edit: (text: string) =>
 export function ChainForm({ chain, text, onEdit }: Props) {
   const [selected, setSelected] = useState("");
   const step = chain.steps.find((each) => each.step === selected);
+  // what is typed and clicked goes first, and the picture follows
+  const drawn = useDeferredValue(chain.steps);
   const add = (kind: string, last = false) => {
     const added = addStep(text, kind, last ? "" : selected, last);
     onEdit(() => added.text);
@@ -93,7 +95,7 @@ export function ChainForm({ chain, text, onEdit }: Props) {
       <Box sx={{ border: 1, borderColor: "divider", borderRadius: 0.8 }}>
         <Suspense fallback={<Box sx={{ height: 240 }} />}>
           <ChainGraph
-            steps={chain.steps}
+            steps={drawn}
             selected={selected}
             onSelect={setSelected}
             onLink={(from, to) => onEdit((was) => addLink(was, from, to))}

@@ -11,13 +11,15 @@ import {
 import "@xyflow/react/dist/style.css";
 import { useEffect, useMemo } from "react";
 import type { Outcomes } from "../../theme";
-import { layOut, NODE } from "./layout";
+import { type Laid, NODE } from "./layout";
 import { type ChainStep, wasTaken } from "./model";
 import { RouteEdge, type RouteFlowEdge } from "./RouteEdge";
 import { type StepFlowNode, StepNode } from "./StepNode";
+import { useLayout } from "./useLayout";
 
 const NODE_TYPES = { step: StepNode };
 const EDGE_TYPES = { route: RouteEdge };
+const NOTHING: Laid = { nodes: [], arrows: [], width: 0, height: 0 };
 
 export type GraphProps = {
   steps: ChainStep[];
@@ -47,10 +49,7 @@ function Picture(props: GraphProps) {
   const { steps, critical = [], selected, onSelect, find = "", follow = false, onLink, onUnlink, onRemove } = props;
   const theme = useTheme();
   const editable = onLink !== undefined;
-  // places change with the steps and their links alone, not with every second of a run
-  const shape = JSON.stringify(steps.map((step) => [step.step, step.last, step.links]));
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the shape stands for the steps
-  const laid = useMemo(() => layOut(steps), [shape]);
+  const laid = useLayout(steps) ?? NOTHING;
   const nodes = useMemo(() => {
     const byName = new Map(steps.map((step) => [step.step, step]));
     return laid.nodes.map(({ step, x, y }): StepFlowNode => {
@@ -67,42 +66,43 @@ function Picture(props: GraphProps) {
       };
     });
   }, [laid, steps, critical, selected, find, editable]);
-  const edges = useMemo(
-    () =>
-      laid.arrows.map((arrow): RouteFlowEdge => {
-        const step = steps.find((each) => each.step === arrow.to);
-        const link = step?.links[arrow.index];
-        const taken = step !== undefined && link !== undefined && wasTaken(link, step, steps);
-        const heavy = critical.includes(arrow.from) && critical.includes(arrow.to) && taken;
-        const colour = colourOf(arrow.on, theme.palette.outcome, theme.palette.text.secondary);
-        return {
-          id: arrow.id,
-          type: "route",
-          data: { points: arrow.points },
-          source: arrow.from,
-          target: arrow.to,
-          label: arrow.label || undefined,
-          selectable: editable && arrow.index >= 0,
-          deletable: editable && arrow.index >= 0,
-          markerEnd: {
-            type: MarkerType.ArrowClosed,
-            color: colour,
-            width: 14,
-            height: 14,
-            markerUnits: "userSpaceOnUse",
-          },
-          style: {
-            stroke: colour,
-            strokeWidth: heavy ? 3 : taken ? 2 : 1.2,
-            strokeDasharray: arrow.on === "success" ? undefined : arrow.on === "end" ? "2 5" : "6 4",
-            opacity: arrow.on === "end" ? 0.5 : 1,
-          },
-          labelStyle: { fill: theme.palette.text.primary, fontSize: 11 },
-          labelBgStyle: { fill: theme.palette.background.paper, fillOpacity: 0.9 },
-        };
-      }),
-    [laid, steps, critical, editable, theme],
-  );
+  const edges = useMemo(() => {
+    const byName = new Map(steps.map((step) => [step.step, step]));
+    return laid.arrows.map((arrow): RouteFlowEdge => {
+      const step = byName.get(arrow.to);
+      const link = step?.links[arrow.index];
+      const taken = step !== undefined && link !== undefined && wasTaken(link, step, steps);
+      const heavy = critical.includes(arrow.from) && critical.includes(arrow.to) && taken;
+      const colour = colourOf(arrow.on, theme.palette.outcome, theme.palette.text.secondary);
+      return {
+        id: arrow.id,
+        type: "route",
+        data: { points: arrow.points },
+        source: arrow.from,
+        target: arrow.to,
+        label: arrow.label || undefined,
+        selectable: editable && arrow.index >= 0,
+        deletable: editable && arrow.index >= 0,
+        markerEnd: {
+          type: MarkerType.ArrowClosed,
+          color: colour,
+          width: 14,
+          height: 14,
+          markerUnits: "userSpaceOnUse",
+        },
+        style: {
+          stroke: colour,
+          strokeWidth: heavy ? 3 : taken ? 2 : 1.2,
+          strokeDasharray: arrow.on === "success" ? undefined : arrow.on === "end" ? "2 5" : "6 4",
+          opacity: arrow.on === "end" ? 0.5 : 1,
+        },
+        labelStyle: { fill: theme.palette.text.primary, fontSize: 11 },
+        labelBgStyle: { fill: theme.palette.background.paper, fillOpacity: 0.9 },
+      };
+    });
+  }, [laid, steps, critical, editable, theme]);
+  // what is shown first is fitted into the window, so it waits for the places
+  if (laid === NOTHING && steps.length > 0) return <div style={{ height: props.height ?? 560 }} />;
   return (
     <div style={{ height: props.height ?? Math.min(560, Math.max(190, laid.height + 40)) }}>
       <ReactFlow

@@ -89,4 +89,31 @@ describe("a chain's definition", () => {
     text = setStepField(text, "settle", "repeat.times", "");
     expect(text).not.toContain("repeat");
   });
+
+  it("reads after any edits what a fresh look at the text reads", () => {
+    let seed = 7;
+    const random = (most: number) => {
+      seed = (seed * 48271) % 2147483647;
+      return seed % most;
+    };
+    let text = NIGHT;
+    for (let i = 0; i < 150; i++) {
+      const names = readChain(text)?.steps.map((step) => step.step) ?? [];
+      const one = names[random(names.length)];
+      const other = names[random(names.length)];
+      const edits = [
+        () => addStep(text, ["job", "pause", "approval", "meeting"][random(4)], one, random(6) === 0).text,
+        () => addLink(text, one, other),
+        () => removeLink(text, one, other),
+        () => setEnd(text, one, other, "failure"),
+        () => (names.length > 4 ? removeStep(text, one) : text),
+        () => renameStep(text, one, `s-${i}`),
+        () => setStepField(text, one, "priority", String(random(9) + 1)),
+        () => setStepField(text, one, "when", ["", "no", "05:30", "1.50", "a: b #c"][random(5)]),
+        () => setStepValues(text, one, `n=${random(9)}\nday=2026-11-0${random(9)}`),
+      ];
+      text = edits[random(edits.length)]();
+      expect(readChain(text)).toEqual(readChain(`${text}\n`));
+    }
+  });
 });

@@ -1,4 +1,14 @@
-import { type Document, isMap, isScalar, isSeq, parseDocument, type YAMLMap, type YAMLSeq } from "yaml";
+import {
+  type Document,
+  isMap,
+  isScalar,
+  isSeq,
+  parseDocument,
+  type Scalar,
+  visit,
+  type YAMLMap,
+  type YAMLSeq,
+} from "yaml";
 import type { ChainLink, ChainStep } from "./model";
 
 /** The fields of a step that the form writes as they are. */
@@ -82,7 +92,7 @@ type At = { list: "steps" | "finally"; index: number; map: YAMLMap };
 
 /** What the picture and the form show of a chain; nothing where the text is no YAML or no chain. */
 export function readChain(text: string): ChainDraft | undefined {
-  const document = parseDocument(text);
+  const document = parsed(text);
   if (document.errors.length > 0 || !document.has("chain")) return undefined;
   const before: Record<string, string> = { steps: "", finally: "" };
   const steps = places(document).map((at): DraftStep => {
@@ -167,11 +177,26 @@ function linksOf(map: YAMLMap, before: string, last: boolean): ChainLink[] {
   );
 }
 
+/** What was read last: a long chain takes as long to read as two frames last, and is mostly read right after an edit. */
+let latest: { text: string; document: Document } | undefined;
+
+function parsed(text: string): Document {
+  if (latest?.text !== text) latest = { text, document: parseDocument(text) };
+  return latest.document;
+}
+
 /** Changes the steps of a chain. Comments and whatever is not touched stay as they were. */
 function edit(text: string, change: (document: Document, find: (name: string) => At | undefined) => void): string {
-  const document = parseDocument(text);
+  const document = parsed(text);
+  latest = undefined;
+  const before = new Map<Scalar, unknown>();
+  visit(document, { Scalar: (_, node) => void before.set(node, node.value) });
   change(document, (name) => places(document).find(({ map }) => nameOf(map) === name));
-  return document.toString({ lineWidth: 120, flowCollectionPadding: true });
+  // how a value was written once is not how it reads now
+  for (const [node, value] of before) if (node.value !== value) node.source = undefined;
+  const changed = document.toString({ lineWidth: 120, flowCollectionPadding: true });
+  latest = { text: changed, document };
+  return changed;
 }
 
 /** Says for a step what it follows, where it only stood below another. */

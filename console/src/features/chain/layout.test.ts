@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { layOut, NODE } from "./layout";
+import { beside, layOut, NODE } from "./layout";
 import type { ChainStep } from "./model";
 import { chainSvg } from "./svg";
 
@@ -51,6 +51,24 @@ describe("the picture of a chain", () => {
   it("lays out two hundred steps", () => {
     const many = Array.from({ length: 200 }, (_, i) => step(`s${i}`, i < 10 ? [] : [[`s${i - 10}`, "success"]]));
     expect(layOut(many).nodes).toHaveLength(200);
+  });
+
+  it("keeps what is placed while the places of a change are worked out, and puts what is new beside", () => {
+    const before = layOut(NIGHT);
+    const more = [
+      ...NIGHT,
+      step("next", [["report", "success"]]),
+      step("other", [["report", "success"]]),
+      step("lone", []),
+    ];
+    const now = beside(before, more);
+    const at = Object.fromEntries(now.nodes.map((node) => [node.step.step, node]));
+    for (const { step: known, x, y } of before.nodes) expect(at[known.step]).toMatchObject({ x, y });
+    expect(at.next.x).toBeGreaterThan(at.report.x);
+    expect(new Set(now.nodes.map(({ x, y }) => `${x} ${y}`)).size).toBe(more.length);
+    expect(now.arrows.map((arrow) => arrow.id)).toContain("report>next#0");
+    for (const arrow of now.arrows) expect(arrow.points.length).toBeGreaterThan(1);
+    expect(beside(now, NIGHT.slice(0, 2)).arrows).toHaveLength(1);
   });
 
   it("can be taken away as SVG, and no name becomes part of it", () => {

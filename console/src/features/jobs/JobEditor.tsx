@@ -1,6 +1,7 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
+import { useMemo } from "react";
 import { useNavigate } from "react-router";
 import { DefinitionText } from "../../ui/DefinitionText";
 import { EditorNotes } from "../../ui/EditorNotes";
@@ -22,8 +23,8 @@ export function JobEditor({ name, written, tag }: Props) {
   const { text, set: setText, undo, redo, mayUndo, mayRedo, changed } = edited;
   const save = useSave(name);
   const navigate = useNavigate();
-  const draft = readDraft(text);
-  const chain = readChain(text);
+  const chain = useMemo(() => readChain(text), [text]);
+  const draft = useMemo(() => (chain ? undefined : readDraft(text)), [text, chain]);
   const changeWork = (field: WorkField, value: string) => setText((before) => writeWork(before, field, value));
   const change = (field: DraftField, value: string) => setText((before) => writeField(before, field, value));
   const put = () =>

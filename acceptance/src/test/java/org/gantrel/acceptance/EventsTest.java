@@ -13,6 +13,11 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -22,8 +27,12 @@ import tools.jackson.databind.JsonNode;
 @DisplayName("Starting on events")
 class EventsTest {
 
-    private static final int CALLS = 40;
-    private static final int FILES = 100;
+    /** Ten thousand take minutes: {@code -Dgantrel.events=10000 -Dgantrel.kills=20} tries them. */
+    private static final int CALLS = Integer.getInteger("gantrel.events", 80) / 2;
+
+    private static final int FILES = Integer.getInteger("gantrel.events", 200) / 2;
+    private static final int KILLS = Integer.getInteger("gantrel.kills", 3);
+    private static final int CALLERS = 4;
     private static final String TOKEN = "four-bells-and-a-foghorn";
 
     private static Service service;
@@ -106,45 +115,72 @@ class EventsTest {
             "starts once for each call and each file, though the service is killed again and again: the books are the ledgers' own")
     void startsOnce() throws Exception {
         Map<String, Integer> wanted = new HashMap<>();
-        List<Integer> open = new ArrayList<>();
         for (int i = 0; i < CALLS; i++) {
-            open.add(i);
             wanted.put("call " + i, 1);
         }
         for (int i = 0; i < FILES; i++) {
-            Files.writeString(inbox.resolve("f" + i + ".csv"), "x");
             wanted.put("file f" + i, 1);
         }
-        int made = 0;
-        while (!open.isEmpty()) {
-            int n = open.get(0);
-            try {
-                int status = Http.unsigned(service.url())
-                        .with("Authorization", "Bearer " + TOKEN)
-                        .with("Idempotency-Key", "call-" + n)
-                        .post("/api/v1/calls/till/rung", Map.of("n", n))
-                        .status();
-                if (status == 202 || status == 200) {
-                    open.remove(0);
-                }
-            } catch (RuntimeException e) {
-                // whoever calls does not know whether it was heard, and calls again
-                continue;
-            } finally {
-                if (++made % 17 == 5 && made < 60) {
-                    service.kill();
-                    service.start();
-                    admin = service.admin();
-                }
+        var next = new AtomicInteger();
+        var answered = new AtomicInteger();
+        ExecutorService outside = Executors.newFixedThreadPool(CALLERS + 1);
+        List<Future<?>> busy = new ArrayList<>();
+        busy.add(outside.submit(() -> {
+            for (int i = 0; i < FILES; i++) {
+                Files.writeString(inbox.resolve("f" + i + ".csv"), "x");
             }
+            return null;
+        }));
+        for (int i = 0; i < CALLERS; i++) {
+            busy.add(outside.submit(() -> {
+                for (int n = next.getAndIncrement(); n < CALLS; n = next.getAndIncrement()) {
+                    // whoever calls does not know whether it was heard, and calls again
+                    int number = n;
+                    Await.until("call " + n + " is heard", () -> isHeard(number));
+                    answered.incrementAndGet();
+                }
+            }));
         }
-        Await.until(
-                "all have run",
-                () -> noted().entrySet().stream()
-                                .filter(each -> wanted.containsKey(each.getKey()))
-                                .count()
-                        >= wanted.size());
+        var random = new Random(61);
+        for (int kill = 1; kill <= KILLS; kill++) {
+            int share = kill * CALLS / (KILLS + 1);
+            Await.until("so many calls are answered", () -> answered.get() >= share);
+            long moment = System.nanoTime() + random.nextInt(500_000_000);
+            Await.until("a moment has come", () -> System.nanoTime() >= moment);
+            service.killForAWhile();
+            service.start();
+        }
+        for (Future<?> each : busy) {
+            each.get();
+        }
+        outside.shutdown();
+        admin = service.admin();
+        for (int share = 1; share <= 10; share++) {
+            int most = wanted.size() * share / 10;
+            Await.until(
+                    most + " have run",
+                    () -> noted().keySet().stream().filter(wanted::containsKey).count() >= most);
+        }
         assertThat(noted()).containsAllEntriesOf(wanted);
+        assertThat(noted().keySet().stream().filter(each -> each.startsWith("call") || each.startsWith("file")))
+                .hasSameSizeAs(wanted.keySet());
+    }
+
+    private static boolean isHeard(int n) {
+        String url = service.url();
+        if (url == null) {
+            return false;
+        }
+        try {
+            int status = Http.unsigned(url)
+                    .with("Authorization", "Bearer " + TOKEN)
+                    .with("Idempotency-Key", "call-" + n)
+                    .post("/api/v1/calls/till/rung", Map.of("n", n))
+                    .status();
+            return status == 202 || status == 200;
+        } catch (RuntimeException e) {
+            return false;
+        }
     }
 
     @Test

@@ -25,7 +25,7 @@ final class Service implements AutoCloseable {
     private final List<String> options;
     private Path log;
     private Process process;
-    private String url;
+    private volatile String url;
     private String port = "0";
 
     private Service(Path data, List<String> prefix, List<String> options) {

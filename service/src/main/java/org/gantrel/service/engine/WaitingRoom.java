@@ -42,10 +42,11 @@ class WaitingRoom {
     /**
      * A waiting run.
      *
+     * @param takesNoPlace as its definition has it, worked out once: all that wait are looked at again and again
      * @param said for what it is said to wait, as it is written down
      * @param told whether that was said since it came in, so that its kind is known as well
      */
-    private record Guest(Run run, Rules rules, Wait said, boolean told) {}
+    private record Guest(Run run, Rules rules, boolean takesNoPlace, Wait said, boolean told) {}
 
     /** A run that will not begin any more, by what its definition or a hold says. */
     record Dismissed(long number, Ending ending) {}
@@ -100,7 +101,7 @@ class WaitingRoom {
         tasks.remove(run.number());
         if (run.state() == RunState.WAITING) {
             Wait said = new Wait(Kind.PLACE, "", run.waitingFor());
-            waiting.put(run.number(), new Guest(run, demands.rules(run), said, false));
+            waiting.put(run.number(), new Guest(run, demands.rules(run), demands.takesNoPlace(run), said, false));
         } else {
             gates.forget(run.number());
             if (run.state() == RunState.RUNNING) {
@@ -167,6 +168,7 @@ class WaitingRoom {
         List<Hold> on = holds.on(now);
         next = holds.next(now);
         var all = new ArrayList<WaitingRun>();
+        var teams = new HashMap<Long, String>();
         for (Guest guest : waiting.values()) {
             if (leftOut.contains(guest.run().number())) {
                 continue;
@@ -188,10 +190,10 @@ class WaitingRoom {
             soon(answer.next());
             all.add(new WaitingRun(
                     run.number(),
-                    jobs.teamOf(run.jobId()),
+                    teams.computeIfAbsent(run.jobId(), jobs::teamOf),
                     run.plannedAt(),
                     since(run),
-                    demands.takesNoPlace(run),
+                    guest.takesNoPlace(),
                     guest.rules().priority(),
                     demands.of(run),
                     held.or(answer::waits)));
@@ -275,7 +277,8 @@ class WaitingRoom {
     }
 
     void say(long number, Wait wait) {
-        waiting.computeIfPresent(number, (key, guest) -> new Guest(guest.run(), guest.rules(), wait, true));
+        waiting.computeIfPresent(
+                number, (key, guest) -> new Guest(guest.run(), guest.rules(), guest.takesNoPlace(), wait, true));
     }
 
     /** Runs under way that a hold concerns which stops them: those that no other run has started. */

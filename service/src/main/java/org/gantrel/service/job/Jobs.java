@@ -24,7 +24,10 @@ import org.gantrel.service.team.Teams;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** The jobs and their revisions. */
 @Component
@@ -40,6 +43,10 @@ public class Jobs {
     private final Journal journal;
     private final ApplicationEventPublisher followers;
     private final Clock clock;
+
+    /** Only what is not kept yet takes a transaction: the engine asks for jobs more often than for anything else. */
+    private final TransactionTemplate reading;
+
     /** Revisions never change, so what was read once stays right. */
     private final CommittedCache<RevisionKey, Job> read = new CommittedCache<>(5_000);
 
@@ -52,7 +59,10 @@ public class Jobs {
             Changes changes,
             Journal journal,
             ApplicationEventPublisher followers,
+            PlatformTransactionManager transactions,
             Clock clock) {
+        this.reading = new TransactionTemplate(transactions);
+        this.reading.setReadOnly(true);
         this.store = store;
         this.revisions = revisions;
         this.teams = teams;
@@ -101,12 +111,15 @@ public class Jobs {
     }
 
     /** The record of a job that is known to be there. */
-    @Transactional(readOnly = true)
+    @Transactional(propagation = Propagation.SUPPORTS)
     public JobEntry withId(long id) {
-        return entries.get(id, key -> store.withId(key).orElseThrow().value());
+        return entries.get(
+                id,
+                key -> reading.execute(begun -> store.withId(key).orElseThrow().value()));
     }
 
     /** The name of the team that owns a job; asked for with every change of a run, so it is kept. */
+    @Transactional(propagation = Propagation.SUPPORTS)
     public String teamOf(long id) {
         return withId(id).team();
     }
@@ -124,21 +137,23 @@ public class Jobs {
     }
 
     /** What a job does as of its latest revision. */
-    @Transactional(readOnly = true)
+    @Transactional(propagation = Propagation.SUPPORTS)
     public Job current(JobEntry job) {
         return at(job, job.revision());
     }
 
     /** What a job did as of one of its revisions. */
-    @Transactional(readOnly = true)
+    @Transactional(propagation = Propagation.SUPPORTS)
     public Job at(JobEntry job, int revision) {
         return at(job.id(), revision);
     }
 
     /** The same by the job's id. */
-    @Transactional(readOnly = true)
+    @Transactional(propagation = Propagation.SUPPORTS)
     public Job at(long job, int revision) {
-        return read.get(new RevisionKey(job, revision), key -> DefinitionReader.readKept(text(withId(job), revision)));
+        return read.get(
+                new RevisionKey(job, revision),
+                key -> DefinitionReader.readKept(reading.execute(begun -> text(withId(job), revision))));
     }
 
     /** The definition of a revision as it was written. */

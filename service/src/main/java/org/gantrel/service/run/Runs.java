@@ -20,7 +20,10 @@ import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.Jobs;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Finds runs. What it gives are values; who wants a run moved writes a wish. */
 @Component
@@ -40,8 +43,17 @@ public class Runs {
     private final Timeline timeline;
     private final RunItemStore items;
     private final Jobs jobs;
+    private final TransactionTemplate reading;
 
-    Runs(EntityManager entities, RunStore store, Timeline timeline, RunItemStore items, Jobs jobs) {
+    Runs(
+            EntityManager entities,
+            RunStore store,
+            Timeline timeline,
+            RunItemStore items,
+            Jobs jobs,
+            PlatformTransactionManager transactions) {
+        this.reading = new TransactionTemplate(transactions);
+        this.reading.setReadOnly(true);
         this.entities = entities;
         this.store = store;
         this.timeline = timeline;
@@ -236,11 +248,13 @@ public class Runs {
     }
 
     /** The job as it was when the run was written down, with what its chain has of the job's rules for this step. */
+    @Transactional(propagation = Propagation.SUPPORTS)
     public Job jobOf(Run run) {
         return ownOf(run).over(jobs.at(run.jobId(), run.revision()));
     }
 
     /** The job as it is now, as a run of it would go that belongs to the same step. */
+    @Transactional(propagation = Propagation.SUPPORTS)
     public Job currentFor(Run run) {
         return ownOf(run).over(jobs.current(jobs.withId(run.jobId())));
     }
@@ -254,6 +268,10 @@ public class Runs {
     }
 
     private Step.Own readOwn(StepKey key) {
+        return reading.execute(begun -> readOwnNow(key));
+    }
+
+    private Step.Own readOwnNow(StepKey key) {
         Optional<Run> parent = find(key.run());
         if (key.step().isEmpty()) {
             return parent.map(this::ownOf).orElse(Step.Own.NOTHING);
