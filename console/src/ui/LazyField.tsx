@@ -24,6 +24,8 @@ export function LazyField({ label, value, help, multiline, live, onCommit }: Pro
       label={label}
       helperText={help}
       multiline={multiline}
+      // counted, not measured: measuring lays out the whole page for each such field
+      rows={multiline ? (typed ?? value).split("\n").length : undefined}
       value={typed ?? value}
       onChange={(event) => {
         setTyped(event.target.value);

@@ -4,7 +4,7 @@ import Button from "@mui/material/Button";
 import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
-import { lazy, Suspense, useDeferredValue, useState } from "react";
+import { lazy, memo, Suspense, startTransition, useCallback, useDeferredValue, useMemo, useState } from "react";
 import { LazyField } from "../../ui/LazyField";
 import { useJobs } from "../jobs/useJobs";
 import {
@@ -68,13 +68,25 @@ type Props = { chain: ChainDraft; text: string; onEdit: (edit: (text: string) =>
 /** A chain drawn, to be changed by mouse, by keyboard and by form. */
 export function ChainForm({ chain, text, onEdit }: Props) {
   const [selected, setSelected] = useState("");
-  const step = chain.steps.find((each) => each.step === selected);
-  // what is typed and clicked goes first, and the picture follows
-  const drawn = useDeferredValue(chain.steps);
+  // what is typed and clicked goes first; the picture and the fields follow in pieces that no frame waits for
+  const now = useMemo(() => ({ chain, selected }), [chain, selected]);
+  const shown = useDeferredValue(now);
+  const step = shown.chain.steps.find((each) => each.step === shown.selected);
+  const link = useCallback((from: string, to: string) => onEdit((was) => addLink(was, from, to)), [onEdit]);
+  const unlink = useCallback((from: string, to: string) => onEdit((was) => removeLink(was, from, to)), [onEdit]);
+  const remove = useCallback(
+    (name: string) => {
+      setSelected("");
+      onEdit((was) => removeStep(was, name));
+    },
+    [onEdit],
+  );
   const add = (kind: string, last = false) => {
     const added = addStep(text, kind, last ? "" : selected, last);
-    onEdit(() => added.text);
-    setSelected(added.name);
+    startTransition(() => {
+      onEdit(() => added.text);
+      setSelected(added.name);
+    });
   };
   return (
     <Box sx={{ display: "grid", gap: 1.5, gridTemplateColumns: "minmax(0, 1fr)" }}>
@@ -95,20 +107,17 @@ export function ChainForm({ chain, text, onEdit }: Props) {
       <Box sx={{ border: 1, borderColor: "divider", borderRadius: 0.8 }}>
         <Suspense fallback={<Box sx={{ height: 240 }} />}>
           <ChainGraph
-            steps={drawn}
-            selected={selected}
+            steps={shown.chain.steps}
+            selected={shown.selected}
             onSelect={setSelected}
-            onLink={(from, to) => onEdit((was) => addLink(was, from, to))}
-            onUnlink={(from, to) => onEdit((was) => removeLink(was, from, to))}
-            onRemove={(name) => {
-              setSelected("");
-              onEdit((was) => removeStep(was, name));
-            }}
+            onLink={link}
+            onUnlink={unlink}
+            onRemove={remove}
           />
         </Suspense>
       </Box>
       {step ? (
-        <StepFields key={step.step} step={step} chain={chain} onEdit={onEdit} onSelect={setSelected} />
+        <StepFields step={step} chain={shown.chain} onEdit={onEdit} onSelect={setSelected} />
       ) : (
         <Typography color="textSecondary">Choose a step to change it.</Typography>
       )}
@@ -118,7 +127,7 @@ export function ChainForm({ chain, text, onEdit }: Props) {
 
 type FieldsProps = Omit<Props, "text"> & { step: DraftStep; onSelect: (step: string) => void };
 
-function StepFields({ step, chain, onEdit, onSelect }: FieldsProps) {
+const StepFields = memo(function StepFields({ step, chain, onEdit, onSelect }: FieldsProps) {
   const jobs = (useJobs("", "").data ?? []).map((job) => job.name);
   const fields = STEP_FIELDS[step.kind === "sweep" ? "job" : step.kind];
   const others = chain.steps.map((each) => each.step).filter((name) => name !== step.step);
@@ -216,4 +225,4 @@ function StepFields({ step, chain, onEdit, onSelect }: FieldsProps) {
       </Box>
     </Box>
   );
-}
+});

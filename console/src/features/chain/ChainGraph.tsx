@@ -9,7 +9,7 @@ import {
   useReactFlow,
 } from "@xyflow/react";
 import "@xyflow/react/dist/style.css";
-import { useEffect, useMemo } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import type { Outcomes } from "../../theme";
 import { type Laid, NODE } from "./layout";
 import { type ChainStep, wasTaken } from "./model";
@@ -18,6 +18,7 @@ import { type StepFlowNode, StepNode } from "./StepNode";
 import { useLayout } from "./useLayout";
 
 const NODE_TYPES = { step: StepNode };
+const NONE: string[] = [];
 const EDGE_TYPES = { route: RouteEdge };
 const NOTHING: Laid = { nodes: [], arrows: [], width: 0, height: 0 };
 
@@ -37,20 +38,37 @@ export type GraphProps = {
 };
 
 /** A chain drawn from left to right. It can be moved, zoomed and walked through with the keyboard. */
-export default function ChainGraph(props: GraphProps) {
+export default memo(function ChainGraph(props: GraphProps) {
   return (
     <ReactFlowProvider>
       <Picture {...props} />
     </ReactFlowProvider>
   );
+});
+
+/** Gives each thing that says what it said before as the same object: only what changed is drawn again. */
+function useSame<T extends { id: string }>(all: T[]): T[] {
+  const before = useRef(new Map<string, { said: string; thing: T }>());
+  return useMemo(() => {
+    const next = new Map<string, { said: string; thing: T }>();
+    const same = all.map((thing) => {
+      const said = JSON.stringify(thing);
+      const known = before.current.get(thing.id);
+      const kept = known?.said === said ? known : { said, thing };
+      next.set(thing.id, kept);
+      return kept.thing;
+    });
+    before.current = next;
+    return same;
+  }, [all]);
 }
 
 function Picture(props: GraphProps) {
-  const { steps, critical = [], selected, onSelect, find = "", follow = false, onLink, onUnlink, onRemove } = props;
+  const { steps, critical = NONE, selected, onSelect, find = "", follow = false, onLink, onUnlink, onRemove } = props;
   const theme = useTheme();
   const editable = onLink !== undefined;
   const laid = useLayout(steps) ?? NOTHING;
-  const nodes = useMemo(() => {
+  const drawnNodes = useMemo(() => {
     const byName = new Map(steps.map((step) => [step.step, step]));
     return laid.nodes.map(({ step, x, y }): StepFlowNode => {
       const now = byName.get(step.step) ?? step;
@@ -66,7 +84,8 @@ function Picture(props: GraphProps) {
       };
     });
   }, [laid, steps, critical, selected, find, editable]);
-  const edges = useMemo(() => {
+  const nodes = useSame(drawnNodes);
+  const drawnEdges = useMemo(() => {
     const byName = new Map(steps.map((step) => [step.step, step]));
     return laid.arrows.map((arrow): RouteFlowEdge => {
       const step = byName.get(arrow.to);
@@ -101,6 +120,7 @@ function Picture(props: GraphProps) {
       };
     });
   }, [laid, steps, critical, editable, theme]);
+  const edges = useSame(drawnEdges);
   // what is shown first is fitted into the window, so it waits for the places
   if (laid === NOTHING && steps.length > 0) return <div style={{ height: props.height ?? 560 }} />;
   return (
