@@ -74,12 +74,17 @@ public final class ChainCourse {
      * @param conditions works out the conditions, as of these results
      */
     public ChainCourse(List<Step> steps, Map<String, StepNow> known, Stop stop, boolean held, Conditions conditions) {
-        this.steps = List.copyOf(steps);
+        this(new StepOrder(List.copyOf(steps)), known, stop, held, conditions);
+    }
+
+    /** The same with steps that are in order already: a chain is looked at as often as it has steps. */
+    public ChainCourse(StepOrder order, Map<String, StepNow> known, Stop stop, boolean held, Conditions conditions) {
+        this.steps = order.steps();
         this.known = Map.copyOf(known);
         this.stop = stop;
         this.held = held;
         this.conditions = conditions;
-        List<Step> sorted = new StepOrder(this.steps).sorted();
+        List<Step> sorted = order.sorted();
         if (sorted.size() < this.steps.size()) {
             throw new IllegalArgumentException("the steps follow one another in a circle");
         }

@@ -42,6 +42,11 @@ public final class StepOrder {
         }
     }
 
+    /** All of them, as they were given. */
+    List<Step> steps() {
+        return steps;
+    }
+
     /** Those that are in no circle and follow none. */
     public List<Step> sorted() {
         return sorted;

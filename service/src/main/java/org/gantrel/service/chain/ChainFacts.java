@@ -15,27 +15,37 @@ import org.gantrel.service.run.Runs;
 /** What the steps of a chain's run came to, read where an expression asks for it. */
 public final class ChainFacts implements StepFacts {
 
-    private final Map<String, String> names = new HashMap<>();
+    private final Job.Chain chain;
+    private Map<String, String> names;
     private final Map<String, Fact> read = new HashMap<>();
     private final ChainSteps.Of rows;
     private final Runs runs;
 
     public ChainFacts(Job.Chain chain, ChainSteps.Of rows, Runs runs) {
+        this.chain = chain;
         this.rows = rows;
         this.runs = runs;
-        chain.steps().forEach(step -> names.put(step.alias(), step.name()));
+    }
+
+    /** The steps by the names that expressions know them by; of a long chain that is worth waiting for the first question. */
+    private Map<String, String> names() {
+        if (names == null) {
+            names = new HashMap<>();
+            chain.steps().forEach(step -> names.put(step.alias(), step.name()));
+        }
+        return names;
     }
 
     @Override
     public Optional<Fact> of(String alias) {
-        if (!names.containsKey(alias)) {
+        if (!names().containsKey(alias)) {
             return Optional.empty();
         }
         Fact known = read.get(alias);
         if (known != null) {
             return Optional.of(known);
         }
-        Optional<Fact> found = rows.find(names.get(alias)).flatMap(this::fact);
+        Optional<Fact> found = rows.find(names().get(alias)).flatMap(this::fact);
         found.ifPresent(fact -> read.put(alias, fact));
         return found;
     }

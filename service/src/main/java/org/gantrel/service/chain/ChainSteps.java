@@ -3,6 +3,7 @@ package org.gantrel.service.chain;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,15 +13,30 @@ import org.gantrel.service.run.ChainSight;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** The ledger of chains: what became of each step, what people did to a chain's run, and who holds it. */
 @Component
 @Transactional
 public class ChainSteps {
 
+    private static final int MOST_KEPT = 100;
+
     private final StepStore steps;
     private final RoundStore rounds;
     private final ChainHoldStore holds;
+
+    /** Where the steps of the runs are that were moved last, as it is committed. */
+    private final Map<Long, Map<String, StepNow>> kept = new LinkedHashMap<>() {
+        @Override
+        protected boolean removeEldestEntry(Map.Entry<Long, Map<String, StepNow>> eldest) {
+            return size() > MOST_KEPT;
+        }
+    };
+
+    /** Those that the transaction under way moves. */
+    private final Map<Long, Of> moving = new HashMap<>();
 
     ChainSteps(StepStore steps, RoundStore rounds, ChainHoldStore holds) {
         this.steps = steps;
@@ -37,16 +53,13 @@ public class ChainSteps {
 
         private final ChainSteps ledger;
         private final long run;
-        private final Map<String, StepNow> places = new HashMap<>();
+        private final Map<String, StepNow> places;
         private final Map<String, StepRecord> rows = new HashMap<>();
 
-        private Of(ChainSteps ledger, long run) {
+        private Of(ChainSteps ledger, long run, Map<String, StepNow> places) {
             this.ledger = ledger;
             this.run = run;
-            ledger.steps
-                    .places(run)
-                    .forEach(
-                            row -> places.put((String) row[0], new StepNow((StepNow.Place) row[1], (RunState) row[2])));
+            this.places = places;
         }
 
         /** The row of a step; a new one where it has none yet. */
@@ -96,10 +109,41 @@ public class ChainSteps {
         }
     }
 
-    /** Reads the steps of a run, to change them in the transaction under way. */
+    /** Reads the steps of a run, in the transaction under way. */
     @Transactional(propagation = Propagation.MANDATORY)
     public Of of(long run) {
-        return new Of(this, run);
+        return new Of(this, run, placesOf(run));
+    }
+
+    /**
+     * The same for the engine's thread, which alone moves the steps of runs that are under way: it keeps in mind where they
+     * are, since a long chain is looked at as often as it has steps.
+     */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public Of toMove(long run) {
+        return moving.computeIfAbsent(run, number -> {
+            Map<String, StepNow> known = kept.remove(number);
+            var rows = new Of(this, number, known == null ? placesOf(number) : known);
+            TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
+                @Override
+                public void afterCommit() {
+                    kept.put(number, rows.now());
+                }
+
+                @Override
+                public void afterCompletion(int status) {
+                    moving.remove(number);
+                }
+            });
+            return rows;
+        });
+    }
+
+    private Map<String, StepNow> placesOf(long run) {
+        Map<String, StepNow> places = new HashMap<>();
+        steps.places(run)
+                .forEach(row -> places.put((String) row[0], new StepNow((StepNow.Place) row[1], (RunState) row[2])));
+        return places;
     }
 
     /** The runs with a step whose time is up. */

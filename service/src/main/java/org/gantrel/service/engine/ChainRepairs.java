@@ -91,7 +91,7 @@ class ChainRepairs {
     }
 
     private List<Moved> decide(Run run, Wishes.Open wish, ChainWants.Wanted wanted, Instant now) {
-        StepRecord row = steps.of(run.number()).row(wish.step());
+        StepRecord row = steps.toMove(run.number()).row(wish.step());
         boolean yes = wanted.approves();
         String words = (yes ? "approved by " : "refused by ") + wish.person();
         row.end(
@@ -114,7 +114,7 @@ class ChainRepairs {
 
     private List<Moved> skip(Run run, Wishes.Open wish, ChainWants.Wanted wanted, Instant now) {
         Job.Chain chain = (Job.Chain) runs.jobOf(run);
-        ChainSteps.Of rows = steps.of(run.number());
+        ChainSteps.Of rows = steps.toMove(run.number());
         Set<String> following = new StepOrder(chain.steps()).from(Set.of(wish.step()));
         following.remove(wish.step());
         int round = run.state().isEnded() ? steps.round(run.number()) + 1 : steps.round(run.number());
@@ -129,7 +129,7 @@ class ChainRepairs {
 
     private List<Moved> goOn(Run run, Wishes.Open wish, ChainWants.Wanted wanted, Instant now) {
         Job.Chain chain = (Job.Chain) runs.jobOf(run);
-        ChainSteps.Of rows = steps.of(run.number());
+        ChainSteps.Of rows = steps.toMove(run.number());
         Set<String> from = wants.from(run, chain, rows, wish.step());
         var nested = new ArrayList<Moved>();
         int round = steps.round(run.number()) + 1;

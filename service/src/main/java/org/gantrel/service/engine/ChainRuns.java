@@ -1,5 +1,7 @@
 package org.gantrel.service.engine;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.ZonedDateTime;
@@ -15,6 +17,7 @@ import org.gantrel.core.chain.ChainCourse;
 import org.gantrel.core.chain.Conditions;
 import org.gantrel.core.chain.Repetition;
 import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.chain.StepOrder;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.job.Job;
@@ -56,6 +59,10 @@ class ChainRuns {
     private final Jobs jobs;
     private final ChainSteps steps;
     private final Journal journal;
+
+    /** The steps of definitions in order; a definition that is read once serves all runs of it. */
+    private final Cache<Job.Chain, StepOrder> orders =
+            Caffeine.newBuilder().weakKeys().build();
 
     private Instant looked = Instant.EPOCH;
     private Optional<Instant> next = Optional.empty();
@@ -125,7 +132,7 @@ class ChainRuns {
             this.chain = chain;
             this.now = now;
             this.definition = (Job.Chain) runs.jobOf(chain);
-            this.rows = steps.of(chain.number());
+            this.rows = steps.toMove(chain.number());
             this.facts = new ChainFacts(definition, rows, runs);
             this.round = steps.round(chain.number());
         }
@@ -141,7 +148,12 @@ class ChainRuns {
             takeIn();
             boolean held = steps.held(chain.number()).isPresent();
             Conditions conditions = expression -> known().holds(expression);
-            var course = new ChainCourse(definition.steps(), rows.now(), chain.stop(), held, conditions);
+            var course = new ChainCourse(
+                    orders.get(definition, each -> new StepOrder(each.steps())),
+                    rows.now(),
+                    chain.stop(),
+                    held,
+                    conditions);
             for (ChainCourse.Settled settled : course.settled()) {
                 StepRecord row = rows.row(settled.step().name());
                 if (settled.now().isEnded()) {
