@@ -232,8 +232,10 @@ class Courier implements SmartLifecycle {
 
     private boolean deliver(Sender sender, List<DeliveryRecord> chosen) {
         // those before them may have taken their time
+        Set<Long> still = Set.copyOf(
+                store.stillDue(chosen.stream().map(DeliveryRecord::id).toList(), clock.instant()));
         List<DeliveryRecord> together =
-                store.stillDue(chosen.stream().map(DeliveryRecord::id).toList(), clock.instant());
+                chosen.stream().filter(each -> still.contains(each.id())).toList();
         if (together.isEmpty()) {
             return false;
         }
@@ -286,14 +288,15 @@ class Courier implements SmartLifecycle {
 
     private boolean send(Sender sender, DeliveryRecord delivery) {
         String error = sender.send(delivery);
-        transaction.executeWithoutResult(status -> store.findById(delivery.id()).ifPresent(known -> {
+        transaction.executeWithoutResult(status -> {
             if (error.isEmpty()) {
-                // whoever gave it up meanwhile was too late
-                known.sent(clock.instant());
-            } else if (known.isWaiting()) {
-                known.failed(error, clock.instant());
+                store.sent(delivery.id(), clock.instant());
+            } else {
+                store.findById(delivery.id())
+                        .filter(DeliveryRecord::isWaiting)
+                        .ifPresent(known -> known.failed(error, clock.instant()));
             }
-        }));
+        });
         if (!error.isEmpty()) {
             LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
         }

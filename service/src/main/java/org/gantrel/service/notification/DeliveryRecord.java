@@ -106,14 +106,6 @@ final class DeliveryRecord {
         nextTryAt = until;
     }
 
-    void sent(Instant now) {
-        tries++;
-        state = State.SENT;
-        sentAt = now;
-        nextTryAt = null;
-        lastError = "";
-    }
-
     /** It is shown to its person by the console, and goes nowhere. @param already whether it counts as seen */
     DeliveryRecord shown(Instant now, boolean already) {
         state = State.SENT;

@@ -19,9 +19,14 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     List<DeliveryRecord> due(String channel, Instant now, Limit limit);
 
     /** Which of these still wait and are due: meanwhile they may have been given up, gathered or put off. */
-    @Query("select d from DeliveryRecord d where d.id in :ids and d.state = 'WAITING' and d.nextTryAt <= :now"
-            + " order by d.id")
-    List<DeliveryRecord> stillDue(Collection<Long> ids, Instant now);
+    @Query("select d.id from DeliveryRecord d where d.id in :ids and d.state = 'WAITING' and d.nextTryAt <= :now")
+    List<Long> stillDue(Collection<Long> ids, Instant now);
+
+    /** Notes that the other side has taken one, whatever was said of it meanwhile: whoever gave it up was too late. */
+    @Modifying
+    @Query("update DeliveryRecord d set d.state = 'SENT', d.sentAt = :now, d.nextTryAt = null, d.lastError = '',"
+            + " d.tries = d.tries + 1 where d.id = :id")
+    void sent(long id, Instant now);
 
     @Query("select d.runNumber from DeliveryRecord d where d.runNumber in :runs and d.state = 'WAITING'")
     List<Long> waiting(Collection<Long> runs);
