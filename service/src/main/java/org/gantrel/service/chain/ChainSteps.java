@@ -27,10 +27,13 @@ public class ChainSteps {
     private final RoundStore rounds;
     private final ChainHoldStore holds;
 
-    /** Where the steps of the runs are that were moved last, as it is committed. */
-    private final Map<Long, Map<String, StepNow>> kept = new LinkedHashMap<>() {
+    /** How a run stands; what is null is not known. */
+    private record Kept(Map<String, StepNow> places, Integer round, Boolean held) {}
+
+    /** How the runs stand that were moved last, as it is committed. */
+    private final Map<Long, Kept> kept = new LinkedHashMap<>() {
         @Override
-        protected boolean removeEldestEntry(Map.Entry<Long, Map<String, StepNow>> eldest) {
+        protected boolean removeEldestEntry(Map.Entry<Long, Kept> eldest) {
             return size() > MOST_KEPT;
         }
     };
@@ -56,10 +59,35 @@ public class ChainSteps {
         private final Map<String, StepNow> places;
         private final Map<String, StepRecord> rows = new HashMap<>();
 
-        private Of(ChainSteps ledger, long run, Map<String, StepNow> places) {
+        private Integer round;
+        private Boolean held;
+
+        private Of(ChainSteps ledger, long run, Kept known) {
             this.ledger = ledger;
             this.run = run;
-            this.places = places;
+            this.places = known.places();
+            this.round = known.round();
+            this.held = known.held();
+        }
+
+        /** The round that the run is in, from 1. */
+        public int round() {
+            if (round == null) {
+                round = ledger.round(run);
+            }
+            return round;
+        }
+
+        /** Whether somebody holds the run. */
+        public boolean isHeld() {
+            if (held == null) {
+                held = ledger.held(run).isPresent();
+            }
+            return held;
+        }
+
+        private Kept toKeep() {
+            return new Kept(now(), round, held);
         }
 
         /** The row of a step; a new one where it has none yet. */
@@ -112,7 +140,7 @@ public class ChainSteps {
     /** Reads the steps of a run, in the transaction under way. */
     @Transactional(propagation = Propagation.MANDATORY)
     public Of of(long run) {
-        return new Of(this, run, placesOf(run));
+        return new Of(this, run, read(run));
     }
 
     /**
@@ -122,12 +150,12 @@ public class ChainSteps {
     @Transactional(propagation = Propagation.MANDATORY)
     public Of toMove(long run) {
         return moving.computeIfAbsent(run, number -> {
-            Map<String, StepNow> known = kept.remove(number);
-            var rows = new Of(this, number, known == null ? placesOf(number) : known);
+            Kept known = kept.remove(number);
+            var rows = new Of(this, number, known == null ? read(number) : known);
             TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
                 @Override
                 public void afterCommit() {
-                    kept.put(number, rows.now());
+                    kept.put(number, rows.toKeep());
                 }
 
                 @Override
@@ -139,11 +167,21 @@ public class ChainSteps {
         });
     }
 
-    private Map<String, StepNow> placesOf(long run) {
+    private Kept read(long run) {
         Map<String, StepNow> places = new HashMap<>();
         steps.places(run)
                 .forEach(row -> places.put((String) row[0], new StepNow((StepNow.Place) row[1], (RunState) row[2])));
-        return places;
+        return new Kept(places, null, null);
+    }
+
+    /** Has what is kept in mind of a run's round and hold be read anew. */
+    private void changed(long run) {
+        kept.remove(run);
+        Of now = moving.get(run);
+        if (now != null) {
+            now.round = null;
+            now.held = null;
+        }
     }
 
     /** The runs with a step whose time is up. */
@@ -192,14 +230,17 @@ public class ChainSteps {
 
     /** Notes what somebody did. */
     public void note(long run, int round, String kind, String step, String person, String note, Instant now) {
+        changed(run);
         rounds.save(new RoundRecord(run, round, kind, step, person, now, note));
     }
 
     public void hold(long run, String person, String why, Instant now) {
+        changed(run);
         holds.save(new ChainHoldRecord(run, person, why, now));
     }
 
     public void letGo(long run) {
+        changed(run);
         holds.findById(run).ifPresent(holds::delete);
     }
 

@@ -134,7 +134,7 @@ class ChainRuns {
             this.definition = (Job.Chain) runs.jobOf(chain);
             this.rows = steps.toMove(chain.number());
             this.facts = new ChainFacts(definition, rows, runs);
-            this.round = steps.round(chain.number());
+            this.round = rows.round();
         }
 
         private Bindings known() {
@@ -146,7 +146,7 @@ class ChainRuns {
 
         private Led lead() {
             takeIn();
-            boolean held = steps.held(chain.number()).isPresent();
+            boolean held = rows.isHeld();
             Conditions conditions = expression -> known().holds(expression);
             var course = new ChainCourse(
                     orders.get(definition, each -> new StepOrder(each.steps())),
