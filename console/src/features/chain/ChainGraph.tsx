@@ -19,6 +19,7 @@ import { useLayout } from "./useLayout";
 
 const NODE_TYPES = { step: StepNode };
 const NONE: string[] = [];
+const EDGE = 8;
 const EDGE_TYPES = { route: RouteEdge };
 const NOTHING: Laid = { nodes: [], arrows: [], width: 0, height: 0 };
 
@@ -132,8 +133,12 @@ function Picture(props: GraphProps) {
         edgeTypes={EDGE_TYPES}
         colorMode={theme.palette.mode}
         style={{ backgroundColor: theme.palette.background.paper }}
-        fitView
-        fitViewOptions={{ maxZoom: 1, minZoom: 0.6, padding: 0.04 }}
+        onInit={async (flow) => {
+          await flow.fitView({ maxZoom: 1, minZoom: 0.6, padding: 0.04 });
+          const { x, y, zoom } = flow.getViewport();
+          // what is longer than the window is read from its beginning
+          if (x < 0) flow.setViewport({ x: EDGE, y, zoom });
+        }}
         minZoom={0.15}
         maxZoom={2}
         nodesDraggable={false}

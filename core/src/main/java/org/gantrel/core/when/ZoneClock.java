@@ -21,8 +21,13 @@ final class ZoneClock {
     private static final Map<ZoneId, ZoneClock> KNOWN = new ConcurrentHashMap<>();
     private static final long AGES = 400L * 366 * 86_400;
 
-    /** A time in which the offset stays the same, in seconds since 1970-01-01T00:00Z; {@code until} is not part of it. */
-    record Span(long from, long until, int offset) {
+    /**
+     * A time in which the offset stays the same, in seconds since 1970-01-01T00:00Z; {@code until} is not part of it.
+     *
+     * @param steadyFrom the first local time, in seconds, from which on each stands for one instant
+     * @param steadyTo where that ends
+     */
+    record Span(long from, long until, int offset, long steadyFrom, long steadyTo) {
 
         /** Whether a local day, the one before and the one after lie within it, so that no change of offset touches it. */
         boolean isFarAround(long day) {
@@ -34,7 +39,7 @@ final class ZoneClock {
     record Offsets(int least, int most) {}
 
     private final ZoneRules rules;
-    private volatile Span last = new Span(0, 0, 0);
+    private volatile Span last = new Span(0, 0, 0, 0, 0);
 
     private ZoneClock(ZoneRules rules) {
         this.rules = rules;
@@ -59,10 +64,12 @@ final class ZoneClock {
         Instant instant = Instant.ofEpochSecond(second);
         ZoneOffsetTransition before = rules.previousTransition(instant.plusSeconds(1));
         ZoneOffsetTransition after = rules.nextTransition(instant);
-        return new Span(
-                before == null ? second - AGES : before.getInstant().getEpochSecond(),
-                after == null ? second + AGES : after.getInstant().getEpochSecond(),
-                rules.getOffset(instant).getTotalSeconds());
+        int offset = rules.getOffset(instant).getTotalSeconds();
+        long from = before == null ? second - AGES : before.getInstant().getEpochSecond();
+        long until = after == null ? second + AGES : after.getInstant().getEpochSecond();
+        int earlier = before == null ? offset : before.getOffsetBefore().getTotalSeconds();
+        int later = after == null ? offset : after.getOffsetAfter().getTotalSeconds();
+        return new Span(from, until, offset, from + Math.max(earlier, offset), until + Math.min(offset, later));
     }
 
     /** What the offset may be on a local day; no zone is further than 18 hours from UTC. */
@@ -94,10 +101,15 @@ final class ZoneClock {
         return at(day * Times.DAY).isFarAround(day);
     }
 
-    /** The last of the steady days from the given one on; the day before it where it is not steady itself. */
+    /**
+     * The last day, from the given one on, before one that has a local time which does not exist or exists twice; the day
+     * before the given one where that may have such a time itself.
+     */
     long steadyUntil(long day) {
         Span span = at(day * Times.DAY);
-        return span.isFarAround(day) ? Math.floorDiv(span.until + span.offset, (long) Times.DAY) - 2 : day - 1;
+        return day * Times.DAY >= span.steadyFrom
+                ? Math.max(day, Math.floorDiv(span.steadyTo, (long) Times.DAY)) - 1
+                : day - 1;
     }
 
     /** The instant at which a local day begins. */

@@ -142,9 +142,17 @@ class RecurrenceTest {
         var random = new Random(37);
         for (int i = 0; i < 800; i++) {
             LocalDateTime start =
-                    LocalDate.of(2019, 1, 1).plusDays(random.nextInt(800)).atTime(random.nextInt(24), 30);
+                    LocalDate.of(2010, 1, 1).plusDays(random.nextInt(3_000)).atTime(random.nextInt(24), 30);
             String rule = RuleMaker.any(random, start).replaceAll(";?(COUNT|UNTIL)=[^;]*", "");
-            String text = "DTSTART;TZID=Europe/Oslo:" + start.toString().replaceAll("[-:]", "") + "00 RRULE:" + rule;
+            ZoneId zone = ZoneId.of(List.of(
+                            "Europe/Oslo",
+                            "Pacific/Apia",
+                            "Australia/Lord_Howe",
+                            "Africa/Casablanca",
+                            "America/Santiago",
+                            "UTC")
+                    .get(random.nextInt(6)));
+            String text = "DTSTART;TZID=" + zone + ":" + start.toString().replaceAll("[-:]", "") + "00 RRULE:" + rule;
             List<Instant> all =
                     When.parse(text).next(Instant.EPOCH, OSLO, 1 + random.nextInt(i % 5 == 0 ? 9_000 : 400));
             if (!all.isEmpty()) {
