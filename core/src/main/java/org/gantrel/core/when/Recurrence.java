@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.stream.IntStream;
+import java.util.stream.LongStream;
 import org.gantrel.core.when.RuleParts.Stamp;
 
 /**
@@ -18,6 +19,7 @@ import org.gantrel.core.when.RuleParts.Stamp;
  */
 final class Recurrence implements Timetable {
 
+    private static final long[] NOTHING = {};
     private static final int DAYS_KEPT = 3;
     private static final int WORTH_KEEPING = 50;
 
@@ -278,19 +280,29 @@ final class Recurrence implements Timetable {
         long last = until;
         while (day <= until) {
             long steady = Math.min(last, from.clock().steadyUntil(day));
-            int more = steady < day ? instantsOn(day, from.clock()).length : stamps.count(day, steady);
+            long[] changing = steady < day ? aroundAChange(day, from.clock()) : NOTHING;
+            int more = steady < day ? changing.length : stamps.count(day, steady);
             if (seen + more < count) {
                 seen += more;
-                day = Math.max(steady, day) + 1;
+                day = steady < day ? day + 2 : steady + 1;
                 last = day > last ? until : last;
             } else if (steady > day) {
                 // the last one is on one of these days: look at half of them
                 last = day + (steady - day) / 2;
             } else {
-                return new Counted(from.clock(), day, count, instantsOn(day, from.clock())[count - seen - 1]);
+                long[] instants = steady < day ? changing : instantsOn(day, from.clock());
+                return new Counted(from.clock(), day, count, instants[count - seen - 1]);
             }
         }
-        return new Counted(from.clock(), until, seen, DaySet.NEVER);
+        return new Counted(from.clock(), Math.max(until, day - 1), seen, DaySet.NEVER);
+    }
+
+    /** The instants of a day and of the one after it, on to which a gap may move times. */
+    private long[] aroundAChange(long day, ZoneClock clock) {
+        return LongStream.concat(Arrays.stream(instantsOn(day, clock)), Arrays.stream(instantsOn(day + 1, clock)))
+                .sorted()
+                .distinct()
+                .toArray();
     }
 
     /** The first day of the rule. */
