@@ -309,4 +309,31 @@ class RightsTest extends OneService {
         assertThat(ended.path("state").asString()).isEqualTo("failed");
         assertThat(ended.path("message").asString()).contains("there is no job 'settle'");
     }
+
+    @Test
+    @DisplayName(
+            "to events of another team are those of whoever saved the job that listens, as they are when something happens")
+    void whenEventsCome() {
+        admin.post("/api/v1/people", Map.of("name", "listener", "password", Service.PASSWORD))
+                .expect(201);
+        admin.put("/api/v1/teams/harbour/members/listener", Map.of("role", "editor"))
+                .expect(200);
+        admin.put("/api/v1/teams/revenue/members/listener", Map.of("role", "viewer"))
+                .expect(200);
+        service.as("listener", Service.PASSWORD)
+                .bringIn("task: hears\nteam: harbour\ndoes: { command: [ \"true\" ] }\ntriggers:\n"
+                        + "  - { name: settled, on: run.ended, of: settle }\n")
+                .expect(200);
+        service.ended(admin, admin.start("settle", Map.of()));
+        Await.until("the first is heard", () -> firings().size() == 1);
+        admin.send("DELETE", "/api/v1/teams/revenue/members/listener", null).expect(204);
+        service.ended(admin, admin.start("settle", Map.of()));
+        Await.until("the second is looked at", () -> firings().size() == 2);
+        assertThat(firings().findValuesAsString("outcome")).containsExactlyInAnyOrder("started", "dropped");
+        assertThat(firings().toString()).contains("who saved the job may not see such events any more");
+    }
+
+    private static JsonNode firings() {
+        return admin.get("/api/v1/triggers/hears/settled").body().path("firings");
+    }
 }

@@ -162,6 +162,12 @@ public class Jobs {
         return revision(job, revision).definition();
     }
 
+    /** The name of who saved a job last. */
+    @Transactional(readOnly = true)
+    public String savedBy(JobEntry job) {
+        return revision(job, job.revision()).madeBy();
+    }
+
     /** When a job was first saved. */
     @Transactional(readOnly = true)
     public Instant madeAt(JobEntry job) {

@@ -28,6 +28,7 @@ import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.EventRights;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.JournalReader;
 import org.gantrel.service.retention.LetsGoOfOld;
@@ -37,6 +38,7 @@ import org.gantrel.service.run.NewRun;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.team.Callers;
 import org.gantrel.service.trigger.Firing.Outcome;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
@@ -58,6 +60,7 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
     private final FiringStore firings;
     private final KnownCallStore calls;
     private final Jobs jobs;
+    private final Callers callers;
     private final Runs runs;
     private final Ledger ledger;
     private final RunValues values;
@@ -74,6 +77,7 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
             FiringStore firings,
             KnownCallStore calls,
             Jobs jobs,
+            Callers callers,
             Runs runs,
             Ledger ledger,
             RunValues values,
@@ -87,6 +91,7 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
         this.firings = firings;
         this.calls = calls;
         this.jobs = jobs;
+        this.callers = callers;
         this.runs = runs;
         this.ledger = ledger;
         this.values = values;
@@ -247,6 +252,9 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
         if (source.filter(run -> inARow(run) >= Trigger.MOST_IN_A_ROW).isPresent()) {
             return firing(by, event, Outcome.REFUSED, Trigger.MOST_IN_A_ROW + " runs have started one another already");
         }
+        if (!maySee(by, event)) {
+            return firing(by, event, Outcome.DROPPED, "who saved the job may not see such events any more");
+        }
         Verdict verdict = TriggerCourse.decide(trigger, event.at(), made(by, event), days(trigger));
         if (verdict instanceof TriggerCourse.Dropped dropped) {
             return firing(by, event, Outcome.DROPPED, dropped.why());
@@ -266,6 +274,20 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
                         byHand.planned(jobs.current(entry), start.at())),
                 event.at());
         return firing(by, event, Outcome.STARTED, start.why()).into(run.number(), start.at());
+    }
+
+    /** Who listens to other teams, or to the installation, does so in the name of who saved the job last. */
+    private boolean maySee(Listening by, Event event) {
+        EventType.About about = by.trigger().on().about();
+        boolean ofOthers = about == EventType.About.INSTALLATION
+                || (about == EventType.About.JOB || about == EventType.About.TEAM)
+                        && !event.team().equals(by.team());
+        return !ofOthers
+                || callers.whoSaved(jobs.savedBy(jobs.withId(by.job())))
+                        .filter(saver -> about == EventType.About.INSTALLATION
+                                ? saver.administrator()
+                                : saver.may(EventRights.of(event.type()), event.team()))
+                        .isPresent();
     }
 
     /** What a run says that it was started by: the number of a run, or the event itself. */

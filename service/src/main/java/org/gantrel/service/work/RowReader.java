@@ -166,7 +166,7 @@ class RowReader implements RowSource {
      */
     private void checkRights(Roster roster, Job job) {
         Optional<Caller> author =
-                rosters.named(roster.name()).map(rosters::changedBy).flatMap(this::caller);
+                rosters.named(roster.name()).map(rosters::changedBy).flatMap(callers::whoSaved);
         author.map(who -> rights.complaint(who, roster, List.of()))
                 .orElse(Optional.of("nobody who may see where its rows come from has saved the roster"))
                 .ifPresent(complaint -> {
@@ -178,11 +178,6 @@ class RowReader implements RowSource {
                 throw new WorkFailed(complaint);
             });
         }
-    }
-
-    private Optional<Caller> caller(String name) {
-        Caller service = Caller.service();
-        return name.equals(service.name()) ? Optional.of(service) : callers.callerNamed(name);
     }
 
     private void draw(Roster.Source source, Execution work, Consumer<Map<String, String>> each)
