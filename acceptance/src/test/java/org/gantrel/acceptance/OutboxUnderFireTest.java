@@ -35,30 +35,7 @@ class OutboxUnderFireTest {
                         "--mail-from",
                         "gantrel@example.org")) {
             Http admin = Work.settle(service);
-            var text = new StringBuilder();
-            for (int i = 0; i < RUNS; i++) {
-                List<String> receivers = new ArrayList<>();
-                for (int j = 0; j < RECEIVERS; j++) {
-                    receivers.add("r" + j + "-of-" + i + "@example.org");
-                }
-                receivers.forEach(each -> wanted.put(each, 1));
-                // nobody gets more than one: who gets many within minutes gets one that lists them
-                text.append(
-                        """
-                        ---
-                        notification: rule-%d
-                        team: revenue
-                        for: { jobs: [ tell-%d ] }
-                        tells: [ succeeded ]
-                        to: [ %s ]
-                        ---
-                        task: tell-%d
-                        team: revenue
-                        does: { command: [ "true" ] }
-                        """
-                                .formatted(i, i, String.join(", ", receivers), i));
-            }
-            admin.bringIn(text.toString()).expect(200);
+            admin.bringIn(definitions(wanted)).expect(200);
             for (int i = 0; i < RUNS; i++) {
                 admin.start("tell-" + i, Map.of());
             }
@@ -92,5 +69,33 @@ class OutboxUnderFireTest {
                     .as("mails that went out twice, after %d kills", KILLS)
                     .hasSizeLessThanOrEqualTo(KILLS);
         }
+    }
+
+    /** Jobs and rules that tell many of them. @param wanted takes how many mails each receiver is to get */
+    private static String definitions(Map<String, Integer> wanted) {
+        var text = new StringBuilder();
+        for (int i = 0; i < RUNS; i++) {
+            List<String> receivers = new ArrayList<>();
+            for (int j = 0; j < RECEIVERS; j++) {
+                receivers.add("r" + j + "-of-" + i + "@example.org");
+            }
+            receivers.forEach(each -> wanted.put(each, 1));
+            // nobody gets more than one: who gets many within minutes gets one that lists them
+            text.append(
+                    """
+                    ---
+                    notification: rule-%d
+                    team: revenue
+                    for: { jobs: [ tell-%d ] }
+                    tells: [ succeeded ]
+                    to: [ %s ]
+                    ---
+                    task: tell-%d
+                    team: revenue
+                    does: { command: [ "true" ] }
+                    """
+                            .formatted(i, i, String.join(", ", receivers), i));
+        }
+        return text.toString();
     }
 }

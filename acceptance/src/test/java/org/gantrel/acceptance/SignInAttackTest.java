@@ -279,28 +279,7 @@ class SignInAttackTest extends OneService {
             "comes over TLS that the service speaks itself, with cookies that no plain page can set, and by the command")
     void speaksTls(@TempDir Path folder) throws Exception {
         Path store = folder.resolve("store.p12");
-        int made = new ProcessBuilder(
-                        Path.of(System.getProperty("java.home"), "bin", "keytool")
-                                .toString(),
-                        "-genkeypair",
-                        "-alias",
-                        "own",
-                        "-keyalg",
-                        "EC",
-                        "-dname",
-                        "CN=localhost",
-                        "-ext",
-                        "SAN=ip:127.0.0.1,dns:localhost",
-                        "-keystore",
-                        store.toString(),
-                        "-storepass",
-                        "secret")
-                .redirectErrorStream(true)
-                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
-                .start()
-                .waitFor();
-        assertThat(made).isZero();
-        KeyStore keys = KeyStore.getInstance(store.toFile(), "secret".toCharArray());
+        KeyStore keys = madeKeys(store);
         Path certificate = pem(folder, "CERTIFICATE", keys.getCertificate("own").getEncoded());
         Path key = pem(
                 folder,
@@ -344,6 +323,32 @@ class SignInAttackTest extends OneService {
                     .status();
             assertThat(plain).as("what is said without TLS").isEqualTo(400);
         }
+    }
+
+    /** A certificate for the loopback address that nobody has signed but its own key. */
+    private static KeyStore madeKeys(Path store) throws Exception {
+        int made = new ProcessBuilder(
+                        Path.of(System.getProperty("java.home"), "bin", "keytool")
+                                .toString(),
+                        "-genkeypair",
+                        "-alias",
+                        "own",
+                        "-keyalg",
+                        "EC",
+                        "-dname",
+                        "CN=localhost",
+                        "-ext",
+                        "SAN=ip:127.0.0.1,dns:localhost",
+                        "-keystore",
+                        store.toString(),
+                        "-storepass",
+                        "secret")
+                .redirectErrorStream(true)
+                .redirectOutput(ProcessBuilder.Redirect.DISCARD)
+                .start()
+                .waitFor();
+        assertThat(made).isZero();
+        return KeyStore.getInstance(store.toFile(), "secret".toCharArray());
     }
 
     private static HttpResponse<String> signIn(HttpClient client, Service service, Map<String, String> body)
