@@ -55,6 +55,9 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("graph")) {
             GraphBench.run(data.resolve("graph"));
         }
+        if (wanted.isEmpty() || wanted.contains("load")) {
+            LoadBench.run(data.resolve("load"));
+        }
         if (wanted.isEmpty() || wanted.contains("steps")) {
             EngineBench.steps(data.resolve("steps"));
         }

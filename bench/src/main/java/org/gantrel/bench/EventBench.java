@@ -153,8 +153,8 @@ final class EventBench {
                 "under 1 % of a core");
     }
 
-    /** The same once what was under way before is done with. */
-    private static double idle(Program service) throws IOException, InterruptedException {
+    /** The share of a core that a service takes once what was under way before is done with. */
+    static double idle(Program service) throws IOException, InterruptedException {
         double cpu = service.cpuSeconds();
         Thread.sleep(5_000);
         while (service.cpuSeconds() - cpu > 0.5) {

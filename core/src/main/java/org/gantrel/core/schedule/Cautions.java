@@ -31,10 +31,14 @@ public final class Cautions {
      * @param usual how long the job usually takes
      */
     public static List<String> of(Plan plan, Instant now, Optional<Duration> usual) {
-        var cautions = new ArrayList<String>();
         Starts starts = plan.starts(now);
-        List<Plan.Occurrence> coming = starts.next(LOOKED_AT);
-        if (starts.gaveUp()) {
+        return of(plan, starts.next(LOOKED_AT), starts.gaveUp(), now, usual);
+    }
+
+    private static List<String> of(
+            Plan plan, List<Plan.Occurrence> coming, boolean gaveUp, Instant now, Optional<Duration> usual) {
+        var cautions = new ArrayList<String>();
+        if (gaveUp) {
             cautions.add("the rule is too dense for its calendar: " + (coming.isEmpty() ? "no" : "few")
                     + " starts were found among a great many times that it does not let start; a rule of the times that"
                     + " are meant would be right");
@@ -78,9 +82,12 @@ public final class Cautions {
                         + " were not looked at for oddities: that takes too long");
                 break;
             }
-            of(each.plan(), now, usual).forEach(caution -> cautions.add("schedule " + each.name() + ": " + caution));
+            Starts found = each.plan().starts(now);
+            List<Plan.Occurrence> coming = found.next(LOOKED_AT);
+            of(each.plan(), coming, found.gaveUp(), now, usual)
+                    .forEach(caution -> cautions.add("schedule " + each.name() + ": " + caution));
             var own = new LinkedHashSet<Instant>();
-            each.plan().nextStarts(now, LOOKED_AT).forEach(start -> own.add(start.at()));
+            coming.forEach(start -> own.add(start.at()));
             starts.forEach((name, others) -> own.stream()
                     .filter(others::contains)
                     .findFirst()

@@ -146,22 +146,22 @@ public class Imports {
      * @param overEdits whether edits that were made since a file was last brought in may be undone
      */
     public List<Imported> bringIn(Caller caller, boolean dryRun, boolean overEdits, ImportBody body) {
+        if (body.files() == null || body.files().isEmpty() || body.files().size() > MOST_FILES) {
+            throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
+        }
+        Found found = Found.read(body.files());
         // other systems are asked between two transactions: nobody waits for a connection or for records meanwhile
-        Judged judged = transaction.execute(begun -> judge(caller, dryRun, overEdits, body));
-        List<List<String>> ahead = warnings.ahead(
-                judged.found().definitions().stream().map(Definition::job).toList());
+        transaction.executeWithoutResult(begun -> judge(caller, dryRun, overEdits, found));
+        List<List<String>> ahead =
+                warnings.ahead(found.definitions().stream().map(Definition::job).toList());
         return transaction.execute(
-                begun -> bringIn(caller, dryRun, judge(caller, dryRun, overEdits, body), ahead.iterator()));
+                begun -> bringIn(caller, dryRun, judge(caller, dryRun, overEdits, found), ahead.iterator()));
     }
 
     /** What files hold, once nothing speaks against bringing it in. */
     private record Judged(Found found, List<Calendar> dates, Map<Place, String> edited) {}
 
-    private Judged judge(Caller caller, boolean dryRun, boolean overEdits, ImportBody body) {
-        if (body.files() == null || body.files().isEmpty() || body.files().size() > MOST_FILES) {
-            throw new InvalidException("files", "1 to " + MOST_FILES + " files are expected");
-        }
-        Found found = Found.read(body.files());
+    private Judged judge(Caller caller, boolean dryRun, boolean overEdits, Found found) {
         List<Calendar> dates = found.calendars.stream()
                 .map(each -> each.definition().calendar())
                 .toList();

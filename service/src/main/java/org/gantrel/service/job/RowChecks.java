@@ -5,14 +5,16 @@ import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster.Row;
 import org.gantrel.service.roster.RowUse;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Holds the rows of a roster against the parameters of the jobs that schedules run over it. */
+/** Holds the rows of a roster against the parameters of the jobs that schedules and chains run over it. */
 @Component
 @Transactional(readOnly = true)
 class RowChecks implements RowUse {
@@ -33,17 +35,17 @@ class RowChecks implements RowUse {
         together.forEach(job -> found.put(job.name(), job));
         var said = new ArrayList<String>();
         int more = 0;
-        for (Job job : found.values()) {
-            if (job.schedules().stream().noneMatch(schedule -> schedule.over().equals(roster))) {
-                continue;
-            }
+        for (Over over : over(roster, found)) {
             for (int i = 0; i < rows.size(); i++) {
                 for (Problem problem : rows.get(i).included()
-                        ? job.parameters().complaints(rows.get(i).values())
+                        ? over.job().parameters().complaints(rows.get(i).values())
                         : List.<Problem>of()) {
+                    if (over.given().contains(problem.field())) {
+                        continue;
+                    }
                     if (said.size() < MOST_SAID) {
                         said.add("row " + (i + 1) + ", column " + problem.field() + ": " + problem.message() + " (job "
-                                + job.name() + ")");
+                                + over.job().name() + over.where() + ")");
                     } else {
                         more++;
                     }
@@ -54,5 +56,34 @@ class RowChecks implements RowUse {
             said.add("and " + more + " more");
         }
         return said;
+    }
+
+    /**
+     * A job that runs over a roster.
+     *
+     * @param given the parameters that do not come from its rows
+     */
+    private record Over(Job job, Set<String> given, String where) {}
+
+    private static List<Over> over(String roster, Map<String, Job> jobs) {
+        var all = new ArrayList<Over>();
+        for (Job job : jobs.values()) {
+            if (job.schedules().stream().anyMatch(schedule -> schedule.over().equals(roster))) {
+                all.add(new Over(job, Set.of(), ""));
+            }
+            if (job instanceof Job.Chain chain) {
+                for (Step step : chain.steps()) {
+                    step.runs()
+                            .filter(runs -> runs.over().equals(roster)
+                                    && runs.rowsOf().isEmpty()
+                                    && jobs.containsKey(runs.job()))
+                            .ifPresent(runs -> all.add(new Over(
+                                    jobs.get(runs.job()),
+                                    step.with().keySet(),
+                                    ", step " + step.name() + " of " + chain.name())));
+                }
+            }
+        }
+        return all;
     }
 }

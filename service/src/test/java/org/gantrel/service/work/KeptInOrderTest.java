@@ -123,6 +123,49 @@ class KeptInOrderTest extends WorkingService {
     }
 
     @Test
+    @DisplayName("warn of what chains run over a roster whose rows or columns do not fit")
+    void warnOfSteps() {
+        bringIn(
+                false,
+                false,
+                """
+                roster: harbours
+                team: revenue
+                columns: [ harbor, depth ]
+                rows: [ { harbor: skarholm, depth: 3 } ]
+                ---
+                task: sound
+                team: revenue
+                parameters: { harbour: { type: text }, depth: { type: number }, ship: { type: text } }
+                does: { command: [ echo, "${harbour}" ] }
+                """);
+        List<Imported> done = bringIn(
+                false,
+                false,
+                """
+                chain: survey
+                team: revenue
+                steps: [ { step: all, job: sound, over: harbours, with: { ship: tern } } ]
+                """);
+        assertThat(done.get(0).warnings())
+                .anyMatch(
+                        warning -> warning.equals("step all: neither the columns of harbours nor 'with' give what sound"
+                                + " needs: harbour; did you mean 'harbor'?"));
+        List<Imported> rows = bringIn(
+                false,
+                false,
+                """
+                roster: harbours
+                team: revenue
+                columns: [ harbour, depth ]
+                rows: [ { harbour: skarholm, depth: deep } ]
+                """);
+        assertThat(rows.get(0).warnings())
+                .containsExactly("row 1, column depth: 'deep' is not a number such as 12 or 0.5 (job sound, step all of"
+                        + " survey)");
+    }
+
+    @Test
     @DisplayName(
             "let single rows be chosen that are there, and those that failed be run again by the number of the run")
     void letRowsBeChosen() {
