@@ -53,7 +53,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
 
     private static final int TIMES_SHOWN = 5;
     private static final int MOST_COMPARED = 400;
-    private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(1);
+    private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(3);
     private static final int MOST_STARTS = 5_000;
 
     /** A start that is to come. */
@@ -397,10 +397,14 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
     }
 
     private static List<Instant> starts(Plan plan, Instant now, Instant until) {
-        return plan.nextStarts(now, MOST_COMPARED).stream()
-                .map(Plan.Occurrence::at)
-                .filter(at -> at.isBefore(until))
-                .toList();
+        Starts coming = plan.starts(now);
+        var found = new ArrayList<Instant>();
+        Optional<Instant> next = coming.next().map(Plan.Occurrence::at);
+        while (found.size() < MOST_COMPARED && next.filter(until::isAfter).isPresent()) {
+            found.add(next.get());
+            next = coming.next().map(Plan.Occurrence::at);
+        }
+        return found;
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -28,7 +29,8 @@ import org.junit.jupiter.api.io.TempDir;
 @DisplayName("Retention")
 class RetentionTest {
 
-    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-26T08:00:00Z"));
+    /** From the present on: when a command ended is measured where it ran, by that host's own clock. */
+    private final MovableClock clock = new MovableClock(Instant.now().truncatedTo(ChronoUnit.SECONDS));
 
     @TempDir
     Path folder;
