@@ -222,10 +222,15 @@ final class Recurrence implements Timetable {
 
     private long[] plainly(long day, ZoneClock clock) {
         long midnight = clock.startOf(day);
-        return Arrays.stream(stamps.on(day))
-                .filter(second -> holds(day, second, clock))
-                .mapToLong(second -> midnight + second)
-                .toArray();
+        int[] seconds = stamps.on(day);
+        var found = new long[seconds.length];
+        int count = 0;
+        for (int second : seconds) {
+            if (holds(day, second, clock)) {
+                found[count++] = midnight + second;
+            }
+        }
+        return count == found.length ? found : Arrays.copyOf(found, count);
     }
 
     private long[] throughAChange(long day, ZoneClock clock) {

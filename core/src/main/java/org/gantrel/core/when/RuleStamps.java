@@ -8,7 +8,6 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.IntStream;
-import java.util.stream.LongStream;
 import org.gantrel.core.when.RuleParts.Frequency;
 
 /** The local times that a rule stands for, day by day, before anything is counted, added or left out. */
@@ -43,7 +42,7 @@ final class RuleStamps {
         this.year = new RuleYear(parts, LocalDate.ofEpochDay(startDay));
         this.times = isSubDaily() ? chosen(within()) : times();
         this.lengths = new int[round()];
-        this.isPossible = isSubDaily() ? times.length > 0 && isReachable() : positionsFit();
+        this.isPossible = weekdayFits() && (isSubDaily() ? times.length > 0 && isReachable() : positionsFit());
     }
 
     private boolean isSubDaily() {
@@ -156,8 +155,8 @@ final class RuleStamps {
         for (long index = next; first(index) <= to; index += parts.interval()) {
             long last = first(index + 1) - 1;
             if (first(index) >= from && last <= to) {
-                found += (int)
-                        places(year.count(first(index), last) * times.length).count();
+                found += countOfPlaces(year.count(first(index), last) * times.length);
+
             } else {
                 found += chosenOf(index).subMap(from, true, to, true).values().stream()
                         .mapToInt(each -> each.length)
@@ -199,8 +198,17 @@ final class RuleStamps {
         return choosesDays() ? chosenOf(index).getOrDefault(day, NOTHING) : times;
     }
 
+    /** Steps of whole weeks fall on one weekday for ever. */
+    private boolean weekdayFits() {
+        long step = (long) parts.interval() * (isSubDaily() ? unit() : Times.DAY);
+        boolean stays = parts.frequency().compareTo(Frequency.DAILY) <= 0 && step % (7L * Times.DAY) == 0;
+        int weekday = Weekdays.of(startDay);
+        return !stays || parts.days().isEmpty() || parts.days().stream().anyMatch(day -> day.weekday() == weekday);
+    }
+
     /** Whether a position that BYSETPOS wants can be had at all; for months and years that is seen as they come. */
     private boolean positionsFit() {
+
         if (parts.positions().isEmpty() || parts.frequency() == Frequency.DAILY) {
             return times.length > 0;
         }
@@ -306,11 +314,16 @@ final class RuleStamps {
     }
 
     private int[] steps(long first, long step) {
-        return LongStream.iterate(first, at -> at < Times.DAY, at -> at + step)
-                .mapToInt(at -> (int) at)
-                .filter(this::isWanted)
-                .flatMap(at -> Arrays.stream(times).map(more -> at + more))
-                .toArray();
+        var found = new int[(int) ((Times.DAY - 1 - first) / step + 1) * times.length];
+        int count = 0;
+        for (long at = first; at < Times.DAY; at += step) {
+            if (isWanted((int) at)) {
+                for (int more : times) {
+                    found[count++] = (int) at + more;
+                }
+            }
+        }
+        return count == found.length ? found : Arrays.copyOf(found, count);
     }
 
     /** The times of one hour or one minute, in seconds since it began. */
@@ -330,6 +343,13 @@ final class RuleStamps {
         return parts.positions().isEmpty()
                 ? all
                 : places(all.length).map(place -> all[place]).toArray();
+    }
+
+    private int countOfPlaces(int size) {
+        if (parts.positions().size() == 1) {
+            return Math.abs(parts.positions().get(0)) <= size ? 1 : 0;
+        }
+        return (int) places(size).count();
     }
 
     private IntStream places(int size) {
