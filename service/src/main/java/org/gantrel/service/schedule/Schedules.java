@@ -108,17 +108,19 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
         Map<String, ScheduleRecord> known = new HashMap<>();
         store.ofJob(saved.record().id()).forEach(record -> known.put(record.name(), record));
         for (Schedule schedule : saved.job().schedules()) {
+            // as it is being saved: reading the definition back would cost as much for each of its schedules
+            Plan plan = plans.plan(saved.record().name(), schedule, calendars::days);
             ScheduleRecord record = known.remove(schedule.name());
             if (record == null) {
                 var made = new ScheduleRecord(saved.record().id(), schedule);
-                made.planFrom(now, plans.of(made));
+                made.planFrom(now, plan);
                 store.save(made);
                 continue;
             }
             hold(record);
             settle(record, saved.record(), now);
             if (record.follow(schedule)) {
-                record.planFrom(now, plans.of(record));
+                record.planFrom(now, plan);
             }
         }
         for (ScheduleRecord gone : known.values()) {
