@@ -281,12 +281,7 @@ class RightsTest extends OneService {
     @Test
     @DisplayName("to a roster's source are those of whom saved it, as they are when its rows are drawn")
     void whenRowsAreDrawn() {
-        admin.post("/api/v1/people", Map.of("name", "both", "password", Service.PASSWORD))
-                .expect(201);
-        admin.put("/api/v1/teams/harbour/members/both", Map.of("role", "editor"))
-                .expect(200);
-        admin.put("/api/v1/teams/revenue/members/both", Map.of("role", "viewer"))
-                .expect(200);
+        editorWhoLooksOnElsewhere("both");
         Http both = service.as("both", Service.PASSWORD);
         both.bringIn("roster: borrowed\nteam: harbour\nfrom: { output: lines.csv, of: settle }\n---\n"
                         + "task: takes\nteam: harbour\nparameters: { route: { type: text } }\n"
@@ -314,12 +309,7 @@ class RightsTest extends OneService {
     @DisplayName(
             "to events of another team are those of whoever saved the job that listens, as they are when something happens")
     void whenEventsCome() {
-        admin.post("/api/v1/people", Map.of("name", "listener", "password", Service.PASSWORD))
-                .expect(201);
-        admin.put("/api/v1/teams/harbour/members/listener", Map.of("role", "editor"))
-                .expect(200);
-        admin.put("/api/v1/teams/revenue/members/listener", Map.of("role", "viewer"))
-                .expect(200);
+        editorWhoLooksOnElsewhere("listener");
         service.as("listener", Service.PASSWORD)
                 .bringIn("task: hears\nteam: harbour\ndoes: { command: [ \"true\" ] }\ntriggers:\n"
                         + "  - { name: settled, on: run.ended, of: settle }\n")
@@ -333,7 +323,41 @@ class RightsTest extends OneService {
         assertThat(firings().toString()).contains("who saved the job may not see such events any more");
     }
 
+    @Test
+    @DisplayName("to a roster say nothing of the jobs of others that run over it")
+    void whenRowsAreHeldAgainstJobs() {
+        admin.post("/api/v1/people", Map.of("name", "rower", "password", Service.PASSWORD))
+                .expect(201);
+        admin.put("/api/v1/teams/harbour/members/rower", Map.of("role", "editor"))
+                .expect(200);
+        String rows = "roster: depths\nteam: harbour\ncolumns: [ depth ]\nrows: [ { depth: %s } ]\n";
+        admin.bringIn(rows.formatted("3") + "---\ntask: hidden-sounding\nteam: revenue\n"
+                        + "parameters: { depth: { type: number } }\ndoes: { command: [ \"true\" ] }\n---\n"
+                        + "chain: hidden-survey\nteam: revenue\n"
+                        + "steps: [ { step: all, job: hidden-sounding, over: depths } ]\n")
+                .expect(200);
+        assertThat(admin.bringIn(rows.formatted("deep"), "?dryRun=true")
+                        .expect(200)
+                        .text())
+                .contains("hidden-sounding", "hidden-survey");
+        assertThat(service.as("rower", Service.PASSWORD)
+                        .bringIn(rows.formatted("deep"))
+                        .expect(200)
+                        .text())
+                .doesNotContain("hidden");
+    }
+
     private static JsonNode firings() {
         return admin.get("/api/v1/triggers/hears/settled").body().path("firings");
+    }
+
+    /** An editor of the harbour who may look at the revenue. */
+    private static void editorWhoLooksOnElsewhere(String name) {
+        admin.post("/api/v1/people", Map.of("name", name, "password", Service.PASSWORD))
+                .expect(201);
+        admin.put("/api/v1/teams/harbour/members/" + name, Map.of("role", "editor"))
+                .expect(200);
+        admin.put("/api/v1/teams/revenue/members/" + name, Map.of("role", "viewer"))
+                .expect(200);
     }
 }

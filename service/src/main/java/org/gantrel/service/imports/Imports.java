@@ -194,6 +194,7 @@ public class Imports {
                                         caller,
                                         each,
                                         rows.complaints(
+                                                caller,
                                                 each.definition().roster().name(),
                                                 each.definition().roster().rows(),
                                                 together.stream()

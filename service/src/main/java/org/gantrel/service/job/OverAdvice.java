@@ -36,7 +36,7 @@ class OverAdvice implements JobAdvice {
         if (job instanceof Job.Chain chain) {
             for (Step step : chain.steps()) {
                 step.runs()
-                        .filter(runs -> runs.rowsOf().isEmpty())
+                        .filter(runs -> !runs.over().isEmpty() && runs.rowsOf().isEmpty())
                         .flatMap(runs -> jobs.named(runs.job())
                                 .filter(known -> known.team().equals(chain.team()))
                                 .flatMap(known -> missing(chain.team(), jobs.current(known), runs.over(), step.with())))

@@ -11,6 +11,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster.Row;
 import org.gantrel.service.roster.RowUse;
+import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -26,12 +27,12 @@ class RowChecks implements RowUse {
     }
 
     @Override
-    public List<String> complaints(String roster, List<Row> rows, Collection<Job> together) {
+    public List<String> complaints(Caller caller, String roster, List<Row> rows, Collection<Job> together) {
         if (rows.isEmpty()) {
             return List.of();
         }
         Map<String, Job> found = new LinkedHashMap<>();
-        jobs.everything().forEach(record -> found.put(record.name(), jobs.current(record)));
+        jobs.all(caller).forEach(record -> found.put(record.name(), jobs.current(record)));
         together.forEach(job -> found.put(job.name(), job));
         var said = new ArrayList<String>();
         int more = 0;

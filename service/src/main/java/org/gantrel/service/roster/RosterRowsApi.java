@@ -148,7 +148,8 @@ class RosterRowsApi {
         requireTag(record, ifMatch);
         var roster = rosters.current(record);
         List<Row> fresh = parse(Optional.ofNullable(body.csv()).orElse(""), roster.columns());
-        return new CountView(rows.load(caller, record, roster, fresh), use.complaints(record.name(), fresh, List.of()));
+        return new CountView(
+                rows.load(caller, record, roster, fresh), use.complaints(caller, record.name(), fresh, List.of()));
     }
 
     /** Changes, adds and removes single rows, all of it or nothing. */
@@ -166,7 +167,7 @@ class RosterRowsApi {
                         body.edits().changed().stream().map(edit -> new Row(edit.values(), true)),
                         body.edits().added().stream())
                 .toList();
-        return new CountView(rows.count(record), use.complaints(record.name(), touched, List.of()));
+        return new CountView(rows.count(record), use.complaints(caller, record.name(), touched, List.of()));
     }
 
     private static EditTag tag(RosterRecord record) {

@@ -4,6 +4,7 @@ import java.util.Collection;
 import java.util.List;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.roster.Roster.Row;
+import org.gantrel.service.team.Caller;
 
 /** What the jobs that run over a roster say of its rows. */
 public interface RowUse {
@@ -12,9 +13,9 @@ public interface RowUse {
     int MOST_SAID = 20;
 
     /**
-     * What of some rows a job could not take, by row and column, at most {@link #MOST_SAID} and then how many more.
+     * What of some rows a job could not take that the caller may see, by row and column, at most {@link #MOST_SAID} and then how many more.
      *
      * @param together jobs that are saved in the same breath
      */
-    List<String> complaints(String roster, List<Row> rows, Collection<Job> together);
+    List<String> complaints(Caller caller, String roster, List<Row> rows, Collection<Job> together);
 }
