@@ -91,6 +91,9 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
         </Panel>
         <Panel title="Waiting">
           <Runs runs={page.queue} none="Nobody waits for it." />
+          {lane.waiting > page.queue.length && (
+            <Typography color="textSecondary">… and {lane.waiting - page.queue.length} more</Typography>
+          )}
         </Panel>
         <Panel title="How full it was">
           <LaneHours hours={page.hours} width={lane.width} />

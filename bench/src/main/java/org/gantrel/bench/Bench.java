@@ -40,6 +40,12 @@ public final class Bench {
         if (wanted.isEmpty() || wanted.contains("sweep")) {
             SweepBench.run(data.resolve("sweep"));
         }
+        if (wanted.isEmpty() || wanted.contains("commands")) {
+            SweepBench.commands(data.resolve("commands"));
+        }
+        if (wanted.isEmpty() || wanted.contains("due")) {
+            EngineBench.due(data.resolve("due"));
+        }
         if (wanted.isEmpty() || wanted.contains("events")) {
             EventBench.run(data.resolve("events"));
         }

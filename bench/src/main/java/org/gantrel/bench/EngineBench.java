@@ -8,9 +8,14 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.ZonedDateTime;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import tools.jackson.databind.JsonNode;
 
 /** How late the engine starts what is due when it is otherwise idle, beside what no start can do without. */
@@ -26,6 +31,9 @@ final class EngineBench {
             "DTSTART:20260101T000000 RRULE:FREQ=MINUTELY;BYSECOND=0,5,10,15,20,25,30,35,40,45,50,55";
 
     private static final int WAITING = 1_000;
+
+    private static final int DUE = 1_000;
+    private static final int DUE_A_JOB = 50;
 
     private EngineBench() {}
 
@@ -64,6 +72,50 @@ final class EngineBench {
                     "wait, sync and start " + Bench.millis(base),
                     lag / Math.max(base, 1e5),
                     "within 50 ms");
+        }
+    }
+
+    /** A thousand schedules that are due in the same second: when the last of them has begun and ended. */
+    static void due(Path data) throws IOException, InterruptedException {
+        try (Program service = Program.start(data, "--runs-at-once", String.valueOf(DUE))) {
+            service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
+            Path there = Files.writeString(data.resolve("there"), "x");
+            ZonedDateTime at = ZonedDateTime.now(ZoneOffset.UTC).plusSeconds(90).truncatedTo(ChronoUnit.MINUTES);
+            String text = IntStream.range(0, DUE / DUE_A_JOB)
+                    .mapToObj(job -> "task: due-" + job + "\nteam: bench\nwhile-running: " + DUE_A_JOB
+                            + "\ndoes: { checks: [ { name: there, file: " + there + " } ] }\nschedules:\n"
+                            + IntStream.range(0, DUE_A_JOB)
+                                    .mapToObj(i -> "  - { name: s" + i + ", when: \"" + at.getMinute() + " "
+                                            + at.getHour() + " * * *\", zone: UTC }\n")
+                                    .collect(Collectors.joining()))
+                    .collect(Collectors.joining("---\n"));
+            service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
+            var lags = new ArrayList<Double>();
+            while (lags.size() < DUE) {
+                Thread.sleep(1_000);
+                lags.clear();
+                JsonNode last = null;
+                do {
+                    String before =
+                            last == null ? "" : "&after=" + last.path("number").asLong();
+                    last = null;
+                    for (JsonNode run : service.call("GET", "/api/v1/runs?limit=500&cause=schedule" + before, null)) {
+                        last = run;
+                        if (run.has("endedAt")) {
+                            lags.add(Bench.nanos(Duration.between(
+                                    at.toInstant(),
+                                    Instant.parse(run.path("endedAt").asString()))));
+                        }
+                    }
+                } while (last != null);
+            }
+            Bench.line(
+                    DUE
+                            + " schedules due in one second, tasks within the service: until half and all of them have begun and ended",
+                    Bench.millis(Bench.percentile(lags, 50)) + ", " + Bench.millis(Bench.percentile(lags, 100)),
+                    "the promise 2000.0 ms",
+                    Bench.percentile(lags, 100) / 2e9,
+                    "within 2 s");
         }
     }
 

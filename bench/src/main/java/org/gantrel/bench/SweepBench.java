@@ -25,6 +25,8 @@ final class SweepBench {
     private static final int CONNECTIONS = 8;
     private static final long COMMITTING_NANOS = 5_000_000_000L;
     private static final int REHEARSALS = 50;
+    private static final int COMMANDS = 3_000;
+    private static final int COMMANDS_AT_ONCE = 16;
 
     private SweepBench() {}
 
@@ -62,6 +64,49 @@ final class SweepBench {
                     (before >> 20) + " MB",
                     (double) most / before,
                     "less than 100 MB more");
+        }
+    }
+
+    /** Rows that are commands, beside as many processes started and waited for with nothing around them. */
+    static void commands(Path data) throws IOException, InterruptedException {
+        double raw = spawnRate();
+        try (Program service =
+                Program.start(data.resolve("service"), "--runs-at-once", String.valueOf(COMMANDS_AT_ONCE))) {
+            service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
+            String text = "task: look\nteam: bench\nparameters: { n: { type: number } }\n"
+                    + "does: { command: [ /bin/true ] }\n---\nroster: some\nteam: bench\nfrom: { csv: "
+                    + rows(Files.createDirectories(data.resolve("rows")), COMMANDS) + " }\nat-once: "
+                    + COMMANDS_AT_ONCE + "\n";
+            service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
+            long begin = System.nanoTime();
+            awaitRows(service, sweep(service, "some"), COMMANDS);
+            double rate = COMMANDS * 1e9 / (System.nanoTime() - begin);
+            Bench.line(
+                    "sweep of " + COMMANDS + " rows of /bin/true, " + COMMANDS_AT_ONCE + " at once",
+                    String.format(Locale.ROOT, "%.0f rows a second", rate),
+                    String.format(Locale.ROOT, "%.0f processes a second", raw),
+                    rate / raw,
+                    "ratio at least 0.25");
+        }
+    }
+
+    private static double spawnRate() throws InterruptedException {
+        ExecutorService threads = Executors.newFixedThreadPool(COMMANDS_AT_ONCE);
+        long begin = System.nanoTime();
+        try {
+            var all = new ArrayList<Future<Integer>>();
+            for (int i = 0; i < COMMANDS; i++) {
+                all.add(threads.submit(
+                        () -> new ProcessBuilder("/bin/true").start().waitFor()));
+            }
+            for (Future<Integer> each : all) {
+                each.get();
+            }
+            return COMMANDS * 1e9 / (System.nanoTime() - begin);
+        } catch (ExecutionException e) {
+            throw new IllegalStateException(e);
+        } finally {
+            threads.shutdown();
         }
     }
 

@@ -94,6 +94,10 @@ public final class LaneCommand extends NounCommand {
             }
             section("in it", page.path("in"));
             section("waiting", page.path("queue"));
+            int more = lane.path("waiting").asInt() - page.path("queue").size();
+            if (more > 0) {
+                printer.line("    … and " + more + " more");
+            }
         }
 
         private void section(String title, JsonNode runs) {

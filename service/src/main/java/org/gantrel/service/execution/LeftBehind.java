@@ -18,6 +18,7 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
 import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.RunPolicy;
 import org.gantrel.service.time.Stopwatch;
@@ -69,6 +70,9 @@ class LeftBehind implements DisposableBean {
     private final Launcher launcher;
     private final Stopwatch watch;
     private final ScheduledExecutorService guards = Threads.timer("guards");
+    private final AtomicLong asks = new AtomicLong();
+    private long answered;
+    private List<Seen> seen = List.of();
     /** Those that a command had started when it was asked to stop, by the command's session. */
     private final Map<Long, Set<ProcessMark>> known = new ConcurrentHashMap<>();
 
@@ -159,8 +163,7 @@ class LeftBehind implements DisposableBean {
     }
 
     /** @param shell the one around the command, whose number is the session's: where that is another's by now, so is it */
-    private static List<Long> left(long session, Optional<ProcessMark> shell, Set<ProcessMark> started)
-            throws IOException {
+    private List<Long> left(long session, Optional<ProcessMark> shell, Set<ProcessMark> started) throws IOException {
         if (session <= 0) {
             return List.of();
         }
@@ -182,7 +185,7 @@ class LeftBehind implements DisposableBean {
         return List.copyOf(left);
     }
 
-    private static List<Seen> descendants(long root) throws IOException {
+    private List<Seen> descendants(long root) throws IOException {
         Map<Long, List<Seen>> byParent = new HashMap<>();
         all().forEach(seen -> byParent.computeIfAbsent(seen.parent(), key -> new ArrayList<>())
                 .add(seen));
@@ -200,7 +203,23 @@ class LeftBehind implements DisposableBean {
         return Seen.of(Path.of("/proc", String.valueOf(pid))).map(Seen::session).orElse(-1L);
     }
 
-    private static List<Seen> all() throws IOException {
+    /**
+     * All processes as they are at some moment after this call. Many commands may end at the same time on a host with many
+     * processes: whoever asks while somebody else looks shares the next look with all who do.
+     */
+    private List<Seen> all() throws IOException {
+        long ask = asks.incrementAndGet();
+        synchronized (asks) {
+            if (answered < ask) {
+                long upTo = asks.get();
+                seen = look();
+                answered = upTo;
+            }
+            return seen;
+        }
+    }
+
+    private static List<Seen> look() throws IOException {
         var all = new ArrayList<Seen>();
         try (DirectoryStream<Path> folders = Files.newDirectoryStream(Path.of("/proc"), "[0-9]*")) {
             folders.forEach(folder -> Seen.of(folder).ifPresent(all::add));

@@ -20,6 +20,12 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r.number from RunRecord r where r.jobId = :job and r.number <= :most order by r.number desc")
     List<Long> latestNumbers(long job, long most, Limit limit);
 
+    @Query(
+            """
+            select new org.gantrel.service.run.Waiter(r.number, r.waitingFor) from RunRecord r
+            where r.state = 'WAITING' and r.waitingFor like '%lane %' order by r.number""")
+    List<Waiter> waitingInLanes();
+
     @Query("select r.number from RunRecord r where r.state = :state order by r.number")
     List<Long> numbers(RunState state);
 

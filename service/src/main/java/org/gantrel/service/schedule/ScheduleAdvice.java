@@ -48,7 +48,7 @@ public class ScheduleAdvice implements JobAdvice {
         List<Cautions.Named> named = job.schedules().stream()
                 .map(schedule -> new Cautions.Named(schedule.name(), plans.plan(job.name(), schedule, calendars::days)))
                 .toList();
-        return Cautions.ofAll(named, now, usual, Schedules.lateAfter(LONGEST_LOOK));
+        return Cautions.ofAll(named, now, usual, Patience.lateAfter(LONGEST_LOOK));
     }
 
     /** The schedules of a job in words; {@code days} knows calendars that are not saved yet too. */

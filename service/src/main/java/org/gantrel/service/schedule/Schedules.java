@@ -3,7 +3,6 @@ package org.gantrel.service.schedule;
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.LockModeType;
 import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
@@ -14,20 +13,14 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
-import java.util.Set;
-import java.util.function.BooleanSupplier;
-import java.util.function.Function;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
-import org.gantrel.core.calendar.CalendarDays;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Starts;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.CalendarSaved;
-import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.job.JobEntry;
@@ -49,12 +42,9 @@ import org.springframework.transaction.annotation.Transactional;
 /** The schedules of all jobs: kept in step with the definitions, switched off and on, and looked ahead. */
 @Component
 @Transactional
-public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
+public class Schedules implements ScheduleFacts, LetsGo {
 
     private static final int TIMES_SHOWN = 5;
-    private static final int MOST_COMPARED = 400;
-    private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(3);
-    private static final int MOST_STARTS = 5_000;
 
     /** A start that is to come. */
     public record Coming(long id, String job, long jobId, String team, String schedule, String zone, Instant at) {}
@@ -107,6 +97,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
         Instant now = clock.instant();
         Map<String, ScheduleRecord> known = new HashMap<>();
         store.ofJob(saved.record().id()).forEach(record -> known.put(record.name(), record));
+        var written = new ArrayList<ScheduleRecord>();
         for (Schedule schedule : saved.job().schedules()) {
             // as it is being saved: reading the definition back would cost as much for each of its schedules
             Plan plan = plans.plan(saved.record().name(), schedule, calendars::days);
@@ -114,7 +105,7 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
             if (record == null) {
                 var made = new ScheduleRecord(saved.record().id(), schedule);
                 made.planFrom(now, plan);
-                store.save(made);
+                written.add(store.save(made));
                 continue;
             }
             hold(record);
@@ -128,6 +119,9 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
             settle(gone, saved.record(), now);
             gone.retire();
         }
+        // let go of: where many jobs come in together, each question would look through all of these for changes
+        store.flush();
+        written.forEach(entities::detach);
         waker.wakeAfterCommit();
     }
 
@@ -358,93 +352,6 @@ public class Schedules implements ScheduleFacts, CalendarUse, LetsGo {
                     plan.zone().getId(),
                     at);
         }
-    }
-
-    @Override
-    public Comparison moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead) {
-        Instant now = clock.instant();
-        BooleanSupplier late = lateAfter(LONGEST_COMPARISON);
-        int notCompared = 0;
-        Instant until = now.plus(Duration.ofDays(daysAhead));
-        var moved = new ArrayList<Moved>();
-        for (ScheduleRecord record : store.inUse()) {
-            Optional<Schedule> definition = plans.definition(record);
-            if (definition.isEmpty() || definition.get().days().equals(Schedule.Days.ANY)) {
-                continue;
-            }
-            if (late.getAsBoolean()) {
-                notCompared++;
-                continue;
-            }
-            List<Instant> before = starts(plans.of(record), now, until);
-            List<Instant> then = starts(plans.plan(jobOf(record).name(), definition.get(), days), now, until);
-            if (!before.equals(then)) {
-                boolean shown = caller.may(Deed.SEE_JOBS, jobOf(record).team());
-                moved.add(new Moved(
-                        shown ? jobOf(record).name() : "",
-                        jobOf(record).team(),
-                        shown ? record.name() : "",
-                        record.zone().getId(),
-                        before.stream().filter(at -> !then.contains(at)).toList(),
-                        then.stream().filter(at -> !before.contains(at)).toList()));
-            }
-        }
-        return new Comparison(moved, notCompared);
-    }
-
-    /** Tells when so much time has passed: what looks at many schedules keeps nobody waiting for long. */
-    static BooleanSupplier lateAfter(Duration patience) {
-        long begin = System.nanoTime();
-        return () -> System.nanoTime() - begin > patience.toNanos();
-    }
-
-    private static List<Instant> starts(Plan plan, Instant now, Instant until) {
-        Starts coming = plan.starts(now);
-        var found = new ArrayList<Instant>();
-        Optional<Instant> next = coming.next().map(Plan.Occurrence::at);
-        while (found.size() < MOST_COMPARED && next.filter(until::isAfter).isPresent()) {
-            found.add(next.get());
-            next = coming.next().map(Plan.Occurrence::at);
-        }
-        return found;
-    }
-
-    @Override
-    public List<Start> starts(Caller caller, String calendar, Instant after, Instant until) {
-        Set<Long> users = using(calendar).map(ScheduleRecord::jobId).collect(Collectors.toSet());
-        Set<Long> schedules = using(calendar).map(ScheduleRecord::id).collect(Collectors.toSet());
-        return coming(caller, after, until, job -> users.contains(job.id()), MOST_STARTS).stream()
-                .filter(start -> schedules.contains(start.id()))
-                .map(start -> new Start(start.job(), start.schedule(), start.zone(), start.at()))
-                .toList();
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public List<String> users(Caller caller, String calendar) {
-        return Stream.concat(
-                        using(calendar)
-                                .filter(record ->
-                                        caller.may(Deed.SEE_JOBS, jobOf(record).team()))
-                                .map(record -> jobOf(record).name() + " / " + record.name()),
-                        jobs.waitingFor(calendar)
-                                .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
-                                .map(job -> "a gate of " + job.name()))
-                .toList();
-    }
-
-    @Override
-    @Transactional(readOnly = true)
-    public boolean isUsed(String calendar) {
-        return using(calendar).findAny().isPresent()
-                || jobs.waitingFor(calendar).findAny().isPresent();
-    }
-
-    private Stream<ScheduleRecord> using(String calendar) {
-        return store.inUse().stream().filter(record -> plans.definition(record)
-                .filter(schedule -> schedule.days().calendar().equals(calendar)
-                        || schedule.days().except().equals(calendar))
-                .isPresent());
     }
 
     private JobEntry jobOf(ScheduleRecord record) {

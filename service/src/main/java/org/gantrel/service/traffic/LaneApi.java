@@ -9,6 +9,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.function.Function;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
@@ -50,6 +51,7 @@ import org.springframework.web.bind.annotation.RestController;
 class LaneApi {
 
     private static final int MOST_SPANS = 20_000;
+    private static final int MOST_SHOWN = 500;
 
     /**
      * A lane.
@@ -87,7 +89,7 @@ class LaneApi {
      * A lane with all that belongs to it.
      *
      * @param in who is in it, the longest first
-     * @param queue who waits, the longest first
+     * @param queue who waits, the longest first, and no more than 500; how many do is said of the lane
      * @param jobs the jobs that need it
      * @param hours how full it was, hour by hour
      */
@@ -127,8 +129,8 @@ class LaneApi {
     @GetMapping
     @Transactional(readOnly = true)
     List<LaneView> list(@AuthenticationPrincipal Caller caller) {
-        List<Run> underway = waits.inLanes(RunState.RUNNING);
-        List<Run> waiting = waits.inLanes(RunState.WAITING);
+        List<Run> underway = waits.underway();
+        Map<String, List<Long>> waiting = waits.now();
         return lanes.visible(caller).stream()
                 .map(lane -> view(lane, underway, waiting))
                 .toList();
@@ -210,7 +212,7 @@ class LaneApi {
         return definition;
     }
 
-    private LaneView view(Lanes.State state, List<Run> underway, List<Run> waiting) {
+    private LaneView view(Lanes.State state, List<Run> underway, Map<String, List<Long>> waiting) {
         Lane lane = state.lane();
         return new LaneView(
                 lane.name(),
@@ -221,7 +223,7 @@ class LaneApi {
                 state.width(),
                 state.definedWidth(),
                 underway.stream().mapToInt(run -> waits.places(run, lane)).sum(),
-                (int) waiting.stream().filter(run -> waits.waitsFor(run, lane)).count(),
+                waiting.getOrDefault(lane.name(), List.of()).size(),
                 state.isOpen() ? null : state.shutBy(),
                 state.shutWhy().isEmpty() ? null : state.shutWhy(),
                 holds.on(clock.instant()).stream()
@@ -234,18 +236,15 @@ class LaneApi {
 
     private ResponseEntity<LanePage> page(HttpStatus status, Caller caller, Lanes.State state, int days) {
         Lane lane = state.lane();
-        List<Run> underway = waits.inLanes(RunState.RUNNING);
-        List<Run> waiting = waits.inLanes(RunState.WAITING);
+        List<Run> underway = waits.underway();
+        Map<String, List<Long>> waiting = waits.now();
+        List<Long> first = waiting.getOrDefault(lane.name(), List.of()).stream()
+                .limit(MOST_SHOWN)
+                .toList();
         var page = new LanePage(
                 view(state, underway, waiting),
                 inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),
-                inLane(
-                        caller,
-                        lane,
-                        waiting.stream()
-                                .filter(run -> waits.waitsFor(run, lane))
-                                .toList(),
-                        Run::queuedAt),
+                inLane(caller, lane, runs.all(first), Run::queuedAt),
                 use.needing(lane.name()).stream()
                         .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
                         .toList(),

@@ -1,13 +1,14 @@
 package org.gantrel.service.traffic;
 
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Waiter;
 import org.springframework.stereotype.Component;
 
 /** Which runs take places in lanes, and which wait for them. */
@@ -16,24 +17,17 @@ class LaneWaits {
 
     private final Runs runs;
     private final Demands demands;
-    private final Lanes lanes;
 
-    LaneWaits(Runs runs, Demands demands, Lanes lanes) {
+    LaneWaits(Runs runs, Demands demands) {
         this.runs = runs;
         this.demands = demands;
-        this.lanes = lanes;
     }
 
-    /** Those of a state that take places in lanes: others are not read, however many there are. */
-    List<Run> inLanes(RunState state) {
-        return runs.all(runs.numbers(state).stream()
+    /** Those under way that take places in lanes: others are not read, however many there are. */
+    List<Run> underway() {
+        return runs.all(runs.numbers(RunState.RUNNING).stream()
                 .filter(number -> !demands.of(number).lanes().isEmpty())
                 .toList());
-    }
-
-    /** Whether it is this lane that a run waits for, and not its next try, a gate or something else. */
-    boolean waitsFor(Run run, Lane lane) {
-        return places(run, lane) > 0 && run.waitingFor().contains("lane " + lane.name());
     }
 
     int places(Run run, Lane lane) {
@@ -42,19 +36,30 @@ class LaneWaits {
 
     /** The runs that wait for places now, by the lane's name; lanes for which nobody waits are left out. */
     Map<String, List<Long>> now() {
-        List<Run> waiting = inLanes(RunState.WAITING);
         Map<String, List<Long>> all = new HashMap<>();
-        if (!waiting.isEmpty()) {
-            lanes.all().forEach((name, state) -> {
-                List<Long> numbers = waiting.stream()
-                        .filter(run -> waitsFor(run, state.lane()))
-                        .map(Run::number)
-                        .toList();
-                if (!numbers.isEmpty()) {
-                    all.put(name, numbers);
-                }
-            });
+        for (Waiter waiter : runs.waitingInLanes()) {
+            // it may wait for its next try or a gate, and for one of its lanes only
+            demands.of(waiter.number()).lanes().keySet().stream()
+                    .filter(lane -> speaksOf(waiter.waitingFor(), lane))
+                    .forEach(lane ->
+                            all.computeIfAbsent(lane, name -> new ArrayList<>()).add(waiter.number()));
         }
         return all;
+    }
+
+    /** Whether words speak of a lane, and not of one whose name only begins like it. */
+    static boolean speaksOf(String words, String lane) {
+        String named = "lane " + lane;
+        for (int at = words.indexOf(named); at >= 0; at = words.indexOf(named, at + 1)) {
+            int end = at + named.length();
+            if (end == words.length() || !goesOn(words.charAt(end))) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static boolean goesOn(char c) {
+        return c == '-' || Character.isLetterOrDigit(c);
     }
 }
