@@ -238,8 +238,7 @@ public final class ChainCourse {
                     .filter(this::isBad)
                     .map(this::howBad)
                     .toList();
-            return Optional.of(new Ending(
-                    RunState.CANCELLED, "cancelled by " + stop.by() + (late.isEmpty() ? "" : "; " + Words.list(late))));
+            return Optional.of(stop.ending(late.isEmpty() ? "" : "; " + Words.list(late)));
         }
         return Optional.of(outcome());
     }

@@ -42,6 +42,7 @@ final class ChainForm {
                 "priority",
                 "gates",
                 "gate-patience",
+                "time-limit",
                 "stop-at",
                 "long-after",
                 "triggers",

@@ -87,7 +87,13 @@ final class RulesForm {
                     "gates", "a chain acts as nobody; a gate with a credential stands at the job of its first step");
         }
         return new Rules(
-                overlap(), lanes(), priority(), gates, limits(Optional.empty()), Retry.NEVER, ExpectForm.read(section));
+                overlap(),
+                lanes(),
+                priority(),
+                gates,
+                limits(CommonForm.duration(section, "time-limit", "P30D")),
+                Retry.NEVER,
+                ExpectForm.read(section));
     }
 
     private Overlap overlap() {

@@ -66,6 +66,9 @@ public sealed interface Job {
     /** How its runs behave with nobody watching. */
     Rules rules();
 
+    /** How long a try of it may take. */
+    Optional<Duration> timeLimit();
+
     /** The events that start it. */
     List<Trigger> triggers();
 
@@ -159,6 +162,12 @@ public sealed interface Job {
         /** The same by other rules. */
         Chain with(Rules otherRules) {
             return new Chain(name, team, about, parameters, steps, schedules, concern, retention, otherRules, triggers);
+        }
+
+        /** A chain is tried once, so that its limit is the one over all tries. */
+        @Override
+        public Optional<Duration> timeLimit() {
+            return rules.limits().total();
         }
 
         public Optional<Step> step(String named) {

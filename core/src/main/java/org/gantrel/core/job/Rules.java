@@ -1,6 +1,8 @@
 package org.gantrel.core.job;
 
+import java.time.Duration;
 import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.run.Limits;
 import org.gantrel.core.run.Overlap;
@@ -30,6 +32,12 @@ public record Rules(
     /** The same with other lanes, another priority and other tries. */
     Rules with(Map<String, Integer> otherLanes, int otherPriority, Retry otherRetry) {
         return new Rules(overlap, otherLanes, otherPriority, gates, limits, otherRetry, expect);
+    }
+
+    /** The same with another limit over all tries. */
+    Rules within(Optional<Duration> total) {
+        var others = new Limits(total, limits.stopAt(), limits.patience(), limits.longAfter());
+        return new Rules(overlap, lanes, priority, gates, others, retry, expect);
     }
 
     public Rules {

@@ -223,7 +223,7 @@ public record Step(
                                     .orElse(task.identity()),
                             timeLimit.or(task::timeLimit),
                             rules)
-                    : ((Job.Chain) job).with(rules);
+                    : ((Job.Chain) job).with(rules.within(timeLimit.or(job::timeLimit)));
         }
     }
 

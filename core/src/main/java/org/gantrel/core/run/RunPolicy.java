@@ -24,12 +24,12 @@ public record RunPolicy(
 
     public static final Duration USUAL_PATIENCE = Duration.ofSeconds(10);
 
-    /** That of a chain or a sweep without a window. */
-    public static final RunPolicy PARENT = leading(Optional.empty());
+    /** That of a chain or a sweep without a limit. */
+    public static final RunPolicy PARENT = leading(Optional.empty(), Optional.empty());
 
     /** That of a chain or a sweep. */
-    public static RunPolicy leading(Optional<Instant> stopAt) {
-        return new RunPolicy(true, Optional.empty(), Optional.empty(), stopAt, USUAL_PATIENCE, Retry.NEVER);
+    public static RunPolicy leading(Optional<Duration> timeLimit, Optional<Instant> stopAt) {
+        return new RunPolicy(true, timeLimit, Optional.empty(), stopAt, USUAL_PATIENCE, Retry.NEVER);
     }
 
     /** That of a task that says nothing but its time limit. */

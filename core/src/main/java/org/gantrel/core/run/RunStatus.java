@@ -85,5 +85,20 @@ public sealed interface RunStatus {
         public boolean isAsked() {
             return why != Why.NO;
         }
+
+        /** How what leads others ends once it is stopped. @param after what is to be said of how far it was; may be empty */
+        public Ending ending(String after) {
+            String how = words() + after;
+            return new Ending(why == Why.CANCEL ? RunState.CANCELLED : RunState.TIMED_OUT, how);
+        }
+
+        /** What stopped it. */
+        public String words() {
+            return switch (why) {
+                case LIMIT, TOTAL -> "stopped at its time limit";
+                case WINDOW -> "stopped at the end of its window";
+                default -> "cancelled by " + by;
+            };
+        }
     }
 }

@@ -57,10 +57,7 @@ public record SweepCourse(int atOnce, AfterFailure afterFailure, Counts rows, St
         String rest = (rows.leftOut() > 0 ? ", " + rows.leftOut() + " left out" : "")
                 + (notReached > 0 ? ", " + notReached + " not reached" : "");
         if (stop.isAsked()) {
-            return Optional.of(new Ending(
-                    RunState.CANCELLED,
-                    "cancelled by " + stop.by() + " after " + Words.count(rows.succeeded() + rows.warned(), "row")
-                            + rest));
+            return Optional.of(stop.ending(" after " + Words.count(rows.succeeded() + rows.warned(), "row") + rest));
         }
         int all = rows.failed() + rows.warned() + rows.succeeded();
         Optional<Ending> empty =

@@ -25,6 +25,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Stop.Why;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.chain.ChainFacts;
 import org.gantrel.service.chain.ChainSteps;
@@ -189,7 +190,12 @@ class ChainRuns {
         private void takeIn(Step step, StepRecord row, Map<Long, Run> ended) {
             boolean waits = row.child().isEmpty() || row.untilAt().isPresent();
             if (waits && chain.stop().isAsked() && !step.last()) {
-                end(row, RunState.CANCELLED, "cancelled by " + chain.stop().by());
+                end(
+                        row,
+                        RunState.CANCELLED,
+                        chain.stop().why() == Why.CANCEL
+                                ? chain.stop().words()
+                                : "the chain was " + chain.stop().words());
             } else if (!waits) {
                 Run child = ended.get(row.child().get());
                 if (child != null) {

@@ -16,7 +16,6 @@ import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRows;
-import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
@@ -67,6 +66,7 @@ public class Engine {
     private final ChainRepairs repairs;
     private final SweepRuns sweeps;
     private final Parents parents;
+    private final ParentTimes times;
     private final Ends ends;
     private final Things things;
     private final WaitingRoom room;
@@ -102,6 +102,7 @@ public class Engine {
             ChainRepairs repairs,
             SweepRuns sweeps,
             Parents parents,
+            ParentTimes times,
             Ends ends,
             Things things,
             WaitingRoom room,
@@ -121,6 +122,7 @@ public class Engine {
         this.repairs = repairs;
         this.sweeps = sweeps;
         this.parents = parents;
+        this.times = times;
         this.ends = ends;
         this.things = things;
         this.room = room;
@@ -197,6 +199,7 @@ public class Engine {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }
         }
+        soonest = times.next().map(shorter(soonest)).orElse(soonest);
         return supervisor.next().map(shorter(soonest)).orElse(soonest);
     }
 
@@ -253,18 +256,24 @@ public class Engine {
     /** Limits and patience that are over. */
     private void lookAtTimes(Instant now) {
         for (Long number : supervisor.due()) {
-            boolean done = aside.attempt(
-                    Kind.WISH,
-                    number,
-                    () -> things.of(Kind.WISH, number, "the time limit of "),
-                    () -> moved(transaction.execute(status -> ledger.move(number, new RunEvent.LimitReached(), now)
-                            .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
-                            .map(List::of)
-                            .orElse(List.of()))));
-            if (!done) {
+            if (!reachLimit(number, now)) {
                 supervisor.lookAgain(number, Duration.ofSeconds(1));
             }
         }
+        for (Long number : times.due()) {
+            if (!reachLimit(number, now)) {
+                times.lookAgain(number, Duration.ofSeconds(1));
+            }
+        }
+    }
+
+    /** Stops a run whose limit is over, with all that it has started; says whether that could be written down. */
+    private boolean reachLimit(long number, Instant now) {
+        return aside.attempt(
+                Kind.WISH,
+                number,
+                () -> things.of(Kind.WISH, number, "the time limit of "),
+                () -> moved(transaction.execute(status -> parents.reachLimit(number, now))));
     }
 
     private void takeDrawings(Instant now) {
@@ -444,6 +453,7 @@ public class Engine {
                 wanted.remove(run.number());
             }
             if (moved.ended()) {
+                times.ended(run.number());
                 stirred.addAll(stirredByEnds);
                 stirredByEnds.clear();
                 run.parent().ifPresent(stirred::add);
@@ -476,20 +486,10 @@ public class Engine {
     }
 
     private void act(Moved moved) {
-        Run run = moved.run();
-        if (run.isParent()) {
-            return;
-        }
-        for (Effect effect : moved.effects()) {
-            if (effect instanceof Effect.Launch launch) {
-                supervisor.launch(run, launch.after());
-            } else if (effect instanceof Effect.Follow) {
-                supervisor.follow(run);
-            } else if (effect instanceof Effect.Signal signal) {
-                supervisor.signal(run.number(), signal.force());
-            } else if (effect instanceof Effect.LookAgain look) {
-                supervisor.lookAgain(run.number(), look.after());
-            }
+        if (moved.run().isParent()) {
+            times.act(moved);
+        } else {
+            supervisor.act(moved);
         }
     }
 }

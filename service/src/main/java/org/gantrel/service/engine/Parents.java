@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Effect;
+import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
@@ -34,6 +35,18 @@ class Parents {
             all.add(moved);
             all.addAll(cancelChildren(moved, now));
         });
+        return all;
+    }
+
+    /** Stops a run whose limit is over, or ends one that was asked to stop and had its time for it. */
+    List<Moved> reachLimit(long number, Instant now) {
+        var all = new ArrayList<Moved>();
+        ledger.move(number, new RunEvent.LimitReached(), now)
+                .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
+                .ifPresent(moved -> {
+                    all.add(moved);
+                    all.addAll(cancelChildren(moved, now));
+                });
         return all;
     }
 

@@ -9,7 +9,9 @@ import java.util.Optional;
 import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.Effect.Signal.Force;
+import org.gantrel.service.run.Moved;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.time.Stopwatch;
@@ -59,6 +61,22 @@ public class Supervisor {
 
     public boolean follows(long number) {
         return followed.containsKey(number);
+    }
+
+    /** Does what follows from a move of a task. */
+    public void act(Moved moved) {
+        Run run = moved.run();
+        for (Effect effect : moved.effects()) {
+            if (effect instanceof Effect.Launch launch) {
+                launch(run, launch.after());
+            } else if (effect instanceof Effect.Follow) {
+                follow(run);
+            } else if (effect instanceof Effect.Signal signal) {
+                signal(run.number(), signal.force());
+            } else if (effect instanceof Effect.LookAgain look) {
+                lookAgain(run.number(), look.after());
+            }
+        }
     }
 
     /** Has a task begun after so long. */

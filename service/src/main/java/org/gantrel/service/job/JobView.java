@@ -194,7 +194,7 @@ public record JobView(
                         ? null
                         : task.identity().credential(),
                 task == null || task.command().isEmpty() ? null : OutcomeView.of(task.outcome()),
-                task == null ? null : task.timeLimit().orElse(null),
+                job.timeLimit().orElse(null),
                 chain == null ? null : chain.steps().stream().map(StepView::of).toList(),
                 schedules,
                 job.triggers().isEmpty()

@@ -150,8 +150,6 @@ class StepChecks {
             if (!(job instanceof Job.Task task)) {
                 own.credential()
                         .ifPresent(name -> complain(step, "acts-as", job.name() + " is a chain, which acts as nobody"));
-                own.timeLimit()
-                        .ifPresent(limit -> complain(step, "time-limit", job.name() + " is a chain, which has none"));
                 own.retry()
                         .ifPresent(retry -> complain(
                                 step,

@@ -295,7 +295,9 @@ public class Ledger {
                         stopAt,
                         limits.patience().orElse(RunPolicy.USUAL_PATIENCE),
                         task.rules().retry())
-                : RunPolicy.leading(stopAt);
+                // a limit of a job that is a task is that of each row of a sweep of it, and a chain's that of each
+                // chain
+                : RunPolicy.leading(run.isChain() ? job.timeLimit() : Optional.empty(), stopAt);
     }
 
     private RunRecord write(RunRecord record, Instant now) {

@@ -34,6 +34,8 @@ final class RulesRehearsal {
         for (Gate gate : rules.gates().all()) {
             sheet.does("gate", "waits for " + gate.fill(known).words());
         }
+        // a command's own limit is said with the command; that over all tries, and a chain's, is said here
+        rules.limits().total().ifPresent(total -> sheet.does("time limit over all", Words.duration(total)));
         rules.limits().stopAt().ifPresent(end -> sheet.does("stop at", end.toString()));
         if (rules.retry().tries() > 1) {
             sheet.does(

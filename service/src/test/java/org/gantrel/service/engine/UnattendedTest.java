@@ -309,6 +309,31 @@ class UnattendedTest {
     }
 
     @Test
+    @DisplayName("chains and sweeps are stopped at the end of their window and at their limit; what is last still runs")
+    void parentsEnd() {
+        waiting("unending", "stop-at: \"05:30\"\n");
+        service.task("swept-up", "true", "");
+        service.define("roster: berths\nteam: revenue\ncolumns: [ x ]\nrows: [ { x: a }, { x: b } ]\nat-once: 1\n");
+        service.define("chain: short\nteam: revenue\ntime-limit: 1 s\nsteps: [ { job: unending }, { job: swept-up } ]\n"
+                + "finally: [ { step: last, job: swept-up } ]\n");
+        service.define("chain: windowed-chain\nteam: revenue\nstop-at: \"05:30\"\n"
+                + "steps: [ { step: ask, approval: { by: { team: revenue } } } ]\n");
+        CLOCK.moveTo(Instant.parse("2026-11-24T05:20:00Z"));
+        Run limited = start("short");
+        assertThat(service.ended(limited).message()).isEqualTo("stopped at its time limit");
+        assertThat(service.found(limited.number()).state()).isEqualTo(RunState.TIMED_OUT);
+        assertThat(service.children(limited).stream().map(run -> run.step() + " " + run.state()))
+                .containsExactlyInAnyOrder("unending CANCELLED", "last SUCCEEDED");
+        CLOCK.moveTo(Instant.parse("2026-11-24T05:29:59Z"));
+        Run asking = start("windowed-chain");
+        Run sweep = service.startOver("unending", "berths");
+        assertThat(service.ended(asking).message()).isEqualTo("stopped at the end of its window");
+        assertThat(service.ended(sweep).message())
+                .isEqualTo("stopped at the end of its window after 0 rows, 1 not reached");
+        assertThat(service.found(sweep.number()).state()).isEqualTo(RunState.TIMED_OUT);
+    }
+
+    @Test
     @DisplayName("the rows of one sweep count as one run; told apart by a value, each counts by itself")
     void sweepsOverlap() throws IOException {
         service.define(
