@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { pathAt, type Vocabulary, wordsAt } from "./yamlWords";
+import { besideAt, pathAt, type Vocabulary, wordsAt } from "./yamlWords";
 
 const TEXT = `calendar: open
 team: revenue
@@ -49,5 +49,18 @@ describe("Where one is in a definition", () => {
     expect(wordsAt([], words)[0].word).toBe("task");
     expect(wordsAt(["chain", "steps"], words)).toEqual([]);
     expect(wordsAt(["task"], undefined)).toEqual([]);
+  });
+
+  it("says what goes with a key that stands beside, in the same item of a list", () => {
+    const lines = "task: t\ngates:\n  - file: /in/a\n    \n  - load: 1.5\n    during: 5 min".split("\n");
+    const words: Vocabulary = {
+      "task.gates": [{ word: "file", help: "" }],
+      "task.gates+file": [{ word: "settled", help: "" }],
+    };
+    expect(besideAt(lines, 3, 4)).toEqual(["file"]);
+    expect(besideAt(lines, 4, 4)).toEqual(["during"]);
+    expect(besideAt(lines, 5, 4)).toEqual(["load"]);
+    expect(wordsAt(["task", "gates"], words, ["file"])[0].word).toBe("settled");
+    expect(wordsAt(["task", "gates"], words, ["load"])[0].word).toBe("file");
   });
 });

@@ -40,14 +40,39 @@ function endOf(lines: string[], line: number): number {
   return end;
 }
 
-/** The words that may stand at a path; names that people give, such as those of parameters, stand as a star. */
-export function wordsAt(path: string[], words: Vocabulary | undefined): Word[] {
+/** The keys that stand beside those of a line: in the same block, and in a list in the same item. */
+export function besideAt(lines: string[], line: number, column: number): string[] {
+  const indent = Math.min(indentOf(lines[line] ?? ""), column);
+  const keys: string[] = [];
+  const look = (step: 1 | -1) => {
+    for (let at = line + step; at >= 0 && at < lines.length && !/^---/.test(lines[at]); at += step) {
+      const deep = indentOf(lines[at]);
+      if (lines[at].trim() === "" || deep > indent) continue;
+      const begins = lines[at].trimStart().startsWith("- ");
+      if (deep < indent || (begins && step > 0)) return;
+      const key = lines[at].match(KEY);
+      if (key) keys.push(key[2]);
+      if (begins) return;
+    }
+  };
+  if (!(lines[line] ?? "").trimStart().startsWith("- ")) look(-1);
+  look(1);
+  return keys;
+}
+
+/**
+ * The words that may stand at a path; names that people give, such as those of parameters, stand as a star. Where a key
+ * beside decides what else may stand there, the words are those that go with it.
+ */
+export function wordsAt(path: string[], words: Vocabulary | undefined, beside: string[] = []): Word[] {
   if (!words) return [];
-  for (const [place, known] of Object.entries(words)) {
-    const parts = place === "" ? [] : place.split(".");
-    if (parts.length === path.length && parts.every((part, i) => part === "*" || part === path[i])) return known;
-  }
-  return [];
+  const place = Object.keys(words).find((each) => {
+    const parts = each === "" ? [] : each.split(".");
+    return parts.length === path.length && parts.every((part, i) => part === "*" || part === path[i]);
+  });
+  if (place === undefined) return [];
+  const decided = beside.map((key) => words[`${place}+${key}`]).find((each) => each !== undefined);
+  return decided ?? words[place];
 }
 
 export function completeWords(context: CompletionContext, words: Vocabulary | undefined): CompletionResult | null {
@@ -55,20 +80,18 @@ export function completeWords(context: CompletionContext, words: Vocabulary | un
   const before = line.text.slice(0, context.pos - line.from);
   const lines = context.state.doc.toString().split("\n");
   const path = pathAt(lines, line.number - 1, before.length);
+  const beside = besideAt(lines, line.number - 1, before.length);
   const value = before.match(/^\s*(?:- )?([\w-]+):\s+([\w-]*)$/);
   if (value) {
-    const known = wordsAt(path, words).find(({ word }) => word === value[1])?.values;
+    const known = wordsAt(path, words, beside).find(({ word }) => word === value[1])?.values;
     if (!known) return null;
     return { from: context.pos - value[2].length, options: known.map((each) => ({ label: each, type: "enum" })) };
   }
   const key = before.match(/^\s*(?:- )?([\w-]*)$/);
   if (!key || (key[1] === "" && !context.explicit)) return null;
-  const options = (path.length === 0 ? wordsAt([], words) : wordsAt(path, words)).map(({ word, help }) => ({
-    label: word,
-    apply: `${word}: `,
-    info: help,
-    type: "property",
-  }));
+  const options = wordsAt(path, words, beside)
+    .filter(({ word }) => !beside.includes(word))
+    .map(({ word, help }) => ({ label: word, apply: `${word}: `, info: help, type: "property" }));
   return options.length > 0 ? { from: context.pos - key[1].length, options } : null;
 }
 
@@ -80,7 +103,8 @@ export function wordHelp(view: EditorView, position: number, words: Vocabulary |
   if (!key || at < key[1].length || at > key[1].length + key[2].length) return null;
   const lines = view.state.doc.toString().split("\n");
   const path = pathAt(lines, line.number - 1, key[1].length);
-  const found = wordsAt(path, words).find(({ word }) => word === key[2]);
+  const beside = besideAt(lines, line.number - 1, key[1].length);
+  const found = [...wordsAt(path, words, beside), ...wordsAt(path, words)].find(({ word }) => word === key[2]);
   if (!found) return null;
   return {
     pos: line.from + key[1].length,

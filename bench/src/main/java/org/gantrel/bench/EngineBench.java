@@ -101,10 +101,10 @@ final class EngineBench {
                     last = null;
                     for (JsonNode run : service.call("GET", "/api/v1/runs?limit=500&cause=schedule" + before, null)) {
                         last = run;
-                        if (run.has("endedAt")) {
+                        if (run.has("finishedAt")) {
                             lags.add(Bench.nanos(Duration.between(
                                     at.toInstant(),
-                                    Instant.parse(run.path("endedAt").asString()))));
+                                    Instant.parse(run.path("finishedAt").asString()))));
                         }
                     }
                 } while (last != null);

@@ -6,7 +6,11 @@ import java.io.UncheckedIOException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import org.gantrel.core.access.Role;
+import org.gantrel.core.action.Request;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Leftovers;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.notification.NotificationRule;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.run.Emptiness;
@@ -31,7 +35,11 @@ public final class DefinitionWords {
             "after-failure", RosterForm.AFTER,
             "when-empty", Emptiness.words(),
             "urgency", NotificationRule.Urgency.words(),
-            "shift", Shift.words());
+            "shift", Shift.words(),
+            "method", Request.METHODS,
+            "mode", TableForm.MODES,
+            "role", Role.IN_TEAM.stream().map(Role::word).toList(),
+            "that", Step.Which.words());
 
     private static final Map<String, List<Word>> ALL = read();
 
@@ -39,7 +47,8 @@ public final class DefinitionWords {
 
     /**
      * The keys that may stand at each place. A place is the keys above, such as {@code task} and {@code task.schedules};
-     * names that people give are a star; the empty place has the kinds of definitions.
+     * names that people give are a star, and {@code task.does+request} has the keys that may stand beside {@code request};
+     * the empty place has the kinds of definitions.
      */
     public static Map<String, List<Word>> all() {
         return ALL;
@@ -49,7 +58,8 @@ public final class DefinitionWords {
         try (InputStream in = DefinitionWords.class.getResourceAsStream("words.yaml")) {
             var places = (Map<?, ?>) new Load(LoadSettings.builder().build()).loadFromInputStream(in);
             Map<String, List<Word>> all = new LinkedHashMap<>();
-            places.forEach((place, keys) -> all.put(String.valueOf(place), words((Map<?, ?>) keys)));
+            places.forEach(
+                    (place, keys) -> all.put(String.valueOf(place), words(String.valueOf(place), (Map<?, ?>) keys)));
             all.put(
                     "",
                     DefinitionReader.KINDS.stream()
@@ -61,18 +71,24 @@ public final class DefinitionWords {
         }
     }
 
-    private static List<Word> words(Map<?, ?> keys) {
+    private static List<Word> words(String place, Map<?, ?> keys) {
         return keys.entrySet().stream()
-                .map(entry -> word(String.valueOf(entry.getKey()), entry.getValue()))
+                .map(entry -> word(place, String.valueOf(entry.getKey()), entry.getValue()))
                 .toList();
     }
 
-    private static Word word(String key, Object said) {
+    private static Word word(String place, String key, Object said) {
         if (said instanceof List<?> parts) {
             return new Word(
                     key,
                     String.valueOf(parts.get(0)),
                     parts.stream().skip(1).map(String::valueOf).toList());
+        }
+        if (key.equals("on") && place.endsWith(".triggers")) {
+            return new Word(key, String.valueOf(said), EventType.words());
+        }
+        if (key.equals("files") && place.startsWith("task.does")) {
+            return new Word(key, String.valueOf(said), FilesForm.DEEDS);
         }
         return new Word(key, String.valueOf(said), VALUES.getOrDefault(key, List.of()));
     }

@@ -10,8 +10,7 @@ import org.gantrel.core.yaml.Section;
 /** Reads work on files. */
 final class FilesForm {
 
-    private static final List<String> DEEDS =
-            Stream.of(Deed.values()).map(Deed::word).toList();
+    static final List<String> DEEDS = Stream.of(Deed.values()).map(Deed::word).toList();
 
     private final Parameters parameters;
 

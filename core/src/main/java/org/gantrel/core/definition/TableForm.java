@@ -12,8 +12,7 @@ import org.gantrel.core.yaml.Section;
 final class TableForm {
 
     private static final String IDENTIFIER = "[A-Za-z_][A-Za-z0-9_$]*(\\.[A-Za-z_][A-Za-z0-9_$]*)?";
-    private static final List<String> MODES =
-            Stream.of(Mode.values()).map(Mode::word).toList();
+    static final List<String> MODES = Stream.of(Mode.values()).map(Mode::word).toList();
 
     private TableForm() {}
 
