@@ -131,6 +131,11 @@ public class SetAside {
         return entry != null && clock.instant().isBefore(entry.nextTry());
     }
 
+    /** Whether a thing failed, and was not dealt with since. */
+    public synchronized boolean hasFailed(Kind kind, long id) {
+        return failed.containsKey(new Key(kind, id));
+    }
+
     /** The things of a kind that are left alone for now. */
     public synchronized List<Long> held(Kind kind) {
         Instant now = clock.instant();

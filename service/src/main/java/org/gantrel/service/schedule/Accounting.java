@@ -6,8 +6,10 @@ import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Schedule;
@@ -32,17 +34,22 @@ import org.gantrel.service.schedule.OccurrenceRecord.Outcome;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Absence;
 import org.gantrel.service.time.Presence;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Accounts for every due occurrence, exactly once. One transaction records the occurrence, writes down its run and
- * moves the schedule on; the database refuses a second record of the same instant. Each schedule is accounted for by
- * itself: one that cannot be is set aside, and one that somebody is just changing is looked at a moment later.
+ * moves the schedule on; the database refuses a second record of the same instant. Schedules that are due together are
+ * accounted for some at a time, and where that cannot be, each by itself: one that cannot be is set aside, and one that
+ * somebody is just changing is looked at a moment later.
  */
 @Component
 public class Accounting {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Accounting.class);
 
     /**
      * Occurrences are written down this long before their time, so that at their time only the command is left to be
@@ -52,6 +59,7 @@ public class Accounting {
 
     private static final Duration SOON = Duration.ofMillis(100);
     private static final int MOST_SCHEDULES = 2_000;
+    private static final int TOGETHER = 25;
 
     private final ScheduleStore schedules;
     private final OccurrenceStore occurrences;
@@ -104,17 +112,37 @@ public class Accounting {
     public boolean account(Instant now, Absence absence) {
         lookAgain = Optional.empty();
         takingTurns.clear();
-        boolean[] written = {false};
+        boolean written = false;
         List<Long> due = schedules.due(now.plus(LEAD), Limit.of(MOST_SCHEDULES));
-        for (Long id : due) {
+        List<Long> open =
+                due.stream().filter(id -> !aside.isHeld(Kind.SCHEDULE, id)).toList();
+        for (int from = 0; from < open.size(); from += TOGETHER) {
+            written |= accountSome(open.subList(from, Math.min(open.size(), from + TOGETHER)), now, absence);
+        }
+        if (due.size() == MOST_SCHEDULES) {
+            lookAgain = Optional.of(now);
+        }
+        return written;
+    }
+
+    /** A commit for some costs little more than one for one. */
+    private boolean accountSome(List<Long> ids, Instant now, Absence absence) {
+        // what failed before goes by itself, so that it is known when it no longer does
+        if (ids.size() > 1 && ids.stream().noneMatch(id -> aside.hasFailed(Kind.SCHEDULE, id))) {
+            try {
+                return Boolean.TRUE.equals(transaction.execute(status -> account(ids, now, absence)));
+            } catch (Throwable e) {
+                LOG.debug("{} schedules are accounted for one by one", ids.size(), e);
+            }
+        }
+        boolean[] written = {false};
+        for (Long id : ids) {
             aside.attempt(
                     Kind.SCHEDULE,
                     id,
                     () -> thing(id),
-                    () -> written[0] |= Boolean.TRUE.equals(transaction.execute(status -> account(id, now, absence))));
-        }
-        if (due.size() == MOST_SCHEDULES) {
-            lookAgain = Optional.of(now);
+                    () -> written[0] |=
+                            Boolean.TRUE.equals(transaction.execute(status -> account(List.of(id), now, absence))));
         }
         return written[0];
     }
@@ -134,13 +162,17 @@ public class Accounting {
         }
     }
 
-    private boolean account(long id, Instant now, Absence absence) {
-        Optional<ScheduleRecord> held = schedules.holdUnlessHeld(id);
-        if (held.isEmpty()) {
+    private boolean account(List<Long> ids, Instant now, Absence absence) {
+        List<ScheduleRecord> held = schedules.holdUnlessHeld(ids);
+        if (held.size() < ids.size()) {
             lookAgain = Optional.of(now.plus(SOON));
-            return false;
         }
-        return account(held.get(), now, absence);
+        Known known = known(held);
+        boolean written = false;
+        for (ScheduleRecord schedule : held) {
+            written |= account(schedule, known, now, absence);
+        }
+        return written;
     }
 
     /**
@@ -157,12 +189,12 @@ public class Accounting {
                         Map.of(),
                         schedule.name(),
                         new PlannedTime(now, schedule.zone()));
-                schedules.holdUnlessHeld(schedule.id());
+                schedules.holdUnlessHeld(List.of(schedule.id()));
                 plans.of(schedule).next(now);
                 long number = ledger.goThrough(from, now);
                 // no schedule has an occurrence at a broken second, so that this one is in nobody's way
                 Instant apart = now.truncatedTo(ChronoUnit.SECONDS).plusMillis(501);
-                occurrences.existsByScheduleIdAndAt(schedule.id(), apart);
+                known(List.of(schedule));
                 occurrences.saveAndFlush(new OccurrenceRecord(schedule, apart, Outcome.STARTED, "", number));
             });
             return any.isPresent();
@@ -185,12 +217,38 @@ public class Accounting {
             Reckoning.Result result =
                     reckoning.reckon(plan, definition.catchUp(), schedule.nextAt(), now, schedule.offUntil());
             JobEntry job = jobs.withId(schedule.jobId());
-            result.accounts().forEach(account -> record(schedule, job, definition, account, now, presence.absence()));
+            Known known = known(List.of(schedule));
+            result.accounts().stream()
+                    .filter(account -> !known.holds(schedule, account.at()))
+                    .forEach(account -> record(schedule, job, definition, account, now, presence.absence()));
             schedule.accountedUpTo(result.next().orElse(null));
         }
     }
 
-    private boolean account(ScheduleRecord schedule, Instant now, Absence absence) {
+    /** What is accounted for already: before its calendar or rule moved a schedule back to it. */
+    private interface Known {
+        boolean holds(ScheduleRecord schedule, Instant at);
+    }
+
+    /** One question for all of them; mostly there is nothing. */
+    private Known known(List<ScheduleRecord> held) {
+        List<Instant> from = held.stream()
+                .map(ScheduleRecord::nextAt)
+                .filter(Objects::nonNull)
+                .sorted()
+                .toList();
+        if (from.isEmpty()) {
+            return (schedule, at) -> false;
+        }
+        Map<Long, Set<Instant>> known =
+                occurrences.since(held.stream().map(ScheduleRecord::id).toList(), from.get(0)).stream()
+                        .collect(Collectors.groupingBy(
+                                OccurrenceRecord::scheduleId,
+                                Collectors.mapping(OccurrenceRecord::at, Collectors.toSet())));
+        return (schedule, at) -> known.getOrDefault(schedule.id(), Set.of()).contains(at);
+    }
+
+    private boolean account(ScheduleRecord schedule, Known known, Instant now, Absence absence) {
         if (schedule.nextAt() == null || schedule.nextAt().isAfter(now.plus(LEAD))) {
             return false;
         }
@@ -215,7 +273,9 @@ public class Accounting {
                 }
                 busy = true;
             }
-            record(schedule, job, definition.get(), account, now, absence);
+            if (!known.holds(schedule, account.at())) {
+                record(schedule, job, definition.get(), account, now, absence);
+            }
             written = true;
         }
         schedule.accountedUpTo(result.next().orElse(null));
@@ -237,10 +297,6 @@ public class Accounting {
             Instant now,
             Absence absence) {
         Instant at = account.at();
-        if (occurrences.existsByScheduleIdAndAt(schedule.id(), at)) {
-            // it was accounted for before its calendar or rule moved the schedule back to it
-            return;
-        }
         if (!account.starts() && schedule.wasOffAt(at)) {
             String reason = "the schedule was switched off; " + schedule.switchedBy() + " switched it on later";
             occurrences.save(new OccurrenceRecord(schedule, at, Outcome.SKIPPED, reason, null));

@@ -44,6 +44,10 @@ final class OccurrenceRecord {
         this.runNumber = runNumber;
     }
 
+    long scheduleId() {
+        return scheduleId;
+    }
+
     Instant at() {
         return at;
     }

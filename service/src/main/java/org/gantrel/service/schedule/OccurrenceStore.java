@@ -19,7 +19,8 @@ interface OccurrenceStore extends JpaRepository<OccurrenceRecord, Long> {
 
     Optional<OccurrenceRecord> findByScheduleIdAndAt(long scheduleId, Instant at);
 
-    boolean existsByScheduleIdAndAt(long scheduleId, Instant at);
+    @Query("select o from OccurrenceRecord o where o.scheduleId in :schedules and o.at >= :from")
+    List<OccurrenceRecord> since(Collection<Long> schedules, Instant from);
 
     List<OccurrenceRecord> findByScheduleIdAndAtLessThanOrderByAtDesc(long scheduleId, Instant before, Limit limit);
 }

@@ -16,9 +16,11 @@ interface ScheduleStore extends JpaRepository<ScheduleRecord, Long> {
     @Query("select min(s.nextAt) from ScheduleRecord s where s.id not in :except")
     Optional<Instant> earliest(Collection<Long> except);
 
-    /** Holds a schedule for the transaction under way; nothing where another holds it. */
-    @Query(value = "select * from schedule where id = :id for update skip locked", nativeQuery = true)
-    Optional<ScheduleRecord> holdUnlessHeld(long id);
+    /** Holds schedules for the transaction under way, those but not that another holds. */
+    @Query(
+            value = "select * from schedule where id in (:ids) order by next_at, id for update skip locked",
+            nativeQuery = true)
+    List<ScheduleRecord> holdUnlessHeld(Collection<Long> ids);
 
     @Query("select s from ScheduleRecord s where s.jobId = :jobId order by s.id")
     List<ScheduleRecord> ofJob(long jobId);

@@ -346,9 +346,9 @@ class DueOccurrencesTest {
         var go = new CountDownLatch(1);
         var holding = CompletableFuture.runAsync(
                 () -> service.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
-                    Await.until("it is held", () -> service.getBean(ScheduleStore.class)
-                            .holdUnlessHeld(1)
-                            .isPresent());
+                    Await.until("it is held", () -> !service.getBean(ScheduleStore.class)
+                            .holdUnlessHeld(List.of(1L))
+                            .isEmpty());
                     held.countDown();
                     await(go);
                 }));
