@@ -150,10 +150,11 @@ public final class RunLife {
             return new Move(status, List.of(new Signal(Force.END), new LookAgain(policy.patience())));
         }
         if (event instanceof Refused refused) {
-            return end(
-                    status.stop().isAsked() ? stopped(status.stop(), policy, "") : notStarted(refused),
-                    Optional.of(status),
-                    now);
+            Ending ending = status.stop().isAsked() ? stopped(status.stop(), policy, "") : notStarted(refused);
+            // a host may be away or a disk full for a moment only, and nothing has been done yet that could be done
+            // twice
+            return again(status, new Done(ending, "", Optional.empty()), ending, policy, now)
+                    .orElseGet(() -> end(lastOf(status, ending, policy), Optional.of(status), now));
         }
         if (event instanceof Done done) {
             Ending ending = status.stop().isAsked() && !policy.parent()

@@ -102,7 +102,9 @@ class RunLifeTest {
                 "admitted lost                           | failed    | gone",
                 "late                                    | skipped   | its window ended at 05:30",
                 "admitted bad late                       | skipped   | its window ended at 05:30",
-                "admitted refused                        | failed    | not started: no such program"
+                "admitted refused admitted refused admitted refused | failed | not started: no such program; try 3 of 3",
+                "admitted refused admitted fine          | succeeded | exit code 0",
+                "admitted cancel refused                 | cancelled | cancelled by mara"
             })
     void triesAgain(String history, String state, String message) {
         assertThat(replay(history, retrying(3, Optional.empty()))).isInstanceOfSatisfying(Ended.class, ended -> {

@@ -267,7 +267,7 @@ class Attempts implements DisposableBean {
         }
         Run run = attempt.run();
         Map<String, String> secrets = actors.secrets(command, attempt.task(), run);
-        var environment = new LinkedHashMap<>(facts(run));
+        var environment = new LinkedHashMap<>(Launcher.facts(run));
         environment.putAll(SourceFolder.told(attempt.folder()));
         environment.putAll(secrets);
         var covered = new ArrayList<>(secrets.values());
@@ -307,20 +307,16 @@ class Attempts implements DisposableBean {
             public void ended(TaskResult found) {
                 end(attempt, found, Optional.empty());
             }
+
+            @Override
+            public void refused(String why) {
+                refuse(attempt, why);
+            }
         }));
     }
 
     private void news(Attempt attempt, String text) {
         told.accept(new Report.News(attempt.run().number(), text));
-    }
-
-    private static Map<String, String> facts(Run run) {
-        var facts = new LinkedHashMap<String, String>();
-        facts.put("GANTREL_RUN", String.valueOf(run.number()));
-        facts.put("GANTREL_TRY", String.valueOf(run.attempt()));
-        facts.put("GANTREL_JOB", run.jobName());
-        facts.put("GANTREL_PLANNED", run.plannedAt().toString());
-        return facts;
     }
 
     /** Follows a command that somebody has started, by the mark that it left. */

@@ -58,6 +58,9 @@ public interface Elsewhere {
 
         /** How it ended; told once. */
         void ended(TaskResult found);
+
+        /** Why it could not be begun, which is then certain; told instead of an end. */
+        void refused(String why);
     }
 
     /** Starts a command unless an earlier service has started it, follows it to its end, and comes back at once. */

@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Command;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
 
@@ -131,6 +132,16 @@ class Launcher {
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
         environment.put("GANTREL_INPUT", manner.input());
         return builder.start();
+    }
+
+    /** What a command is told of its run by its environment. */
+    static Map<String, String> facts(Run run) {
+        var facts = new LinkedHashMap<String, String>();
+        facts.put("GANTREL_RUN", String.valueOf(run.number()));
+        facts.put("GANTREL_TRY", String.valueOf(run.attempt()));
+        facts.put("GANTREL_JOB", run.jobName());
+        facts.put("GANTREL_PLANNED", run.plannedAt().toString());
+        return facts;
     }
 
     private static Map<String, String> ofAccount(Optional<Account> account) {

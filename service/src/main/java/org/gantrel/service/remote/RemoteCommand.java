@@ -76,6 +76,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     private Instant claimedSince;
     private long place;
     private String lost = "";
+    private String refused = "";
 
     RemoteCommand(Order order, RemoteScript script, RemoteHosts hosts, Listener listener, Clock clock) {
         this.order = order;
@@ -98,8 +99,13 @@ final class RemoteCommand implements InProcess.UnderWay {
     void work() {
         host = hosts.take(order.host());
         try {
-            listener.ended(begin());
-            if (wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS) == Wish.SETTLE && silentSince == null) {
+            TaskResult end = begin();
+            if (refused.isEmpty()) {
+                listener.ended(end);
+            } else {
+                listener.refused(refused);
+            }
+            if (sent && wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS) == Wish.SETTLE && silentSince == null) {
                 host.run(script.clean());
             }
         } catch (InterruptedException e) {
@@ -127,7 +133,8 @@ final class RemoteCommand implements InProcess.UnderWay {
             return follow();
         } catch (IOException | RuntimeException e) {
             // whatever it is, the run must not be left without an end
-            return TaskResult.failed((sent ? "" : "not started: ") + (e.getMessage() == null ? e : e.getMessage()));
+            String why = String.valueOf(e.getMessage() == null ? e : e.getMessage());
+            return sent ? TaskResult.failed(why) : notStarted(why);
         }
     }
 
@@ -222,10 +229,17 @@ final class RemoteCommand implements InProcess.UnderWay {
         if (answer.code() == 0) {
             return Optional.empty();
         }
-        String said = answer.code() == RemoteScript.COMPLAINT
-                ? answer.text()
-                : "the shell there ended with the code " + answer.code() + ": " + answer.errors();
-        return Optional.of(TaskResult.failed("not started: on " + host.host() + " " + said));
+        return Optional.of(
+                answer.code() == RemoteScript.COMPLAINT
+                        ? notStarted("on " + host.host() + " " + answer.text())
+                        : TaskResult.failed("not started: on " + host.host() + " the shell there ended with the code "
+                                + answer.code() + ": " + answer.errors()));
+    }
+
+    /** Nothing was begun, so that it may be tried again like any other start that could not be made. */
+    private TaskResult notStarted(String why) {
+        refused = why;
+        return TaskResult.NOTHING;
     }
 
     private void signal() throws InterruptedException {

@@ -212,6 +212,15 @@ class ElsewhereTest extends WorkingService {
         assertThat(run.message()).startsWith(message);
     }
 
+    @Test
+    @DisplayName("is tried again where it could not be begun: a host may be away for a moment")
+    void isTriedAgain() {
+        Run run = ended(begin("does: { command: [ no-such ] }\nretry: { tries: 2, wait: 1 s }\n"));
+        assertThat(run.message())
+                .startsWith("not started: on 127.0.0.1 there is no program")
+                .endsWith("try 2 of 2");
+    }
+
     @ParameterizedTest(name = "{0}={1}: {2}")
     @CsvSource(
             delimiter = '|',
