@@ -181,7 +181,7 @@ final class Expressions {
                 && dotted.start() == at;
         return fact
                 ? "nothing is known as '" + dotted.group() + "'" + Nearest.hint(dotted.group(), known)
-                : issue.getMessage();
+                : ExpressionWords.of(issue.getMessage(), written.expression(), at, known);
     }
 
     private static void bound(String expression) {

@@ -12,6 +12,11 @@ import org.gantrel.core.expression.Bindings;
 /** A condition that has to hold before a run starts. Texts may hold expressions over the run's values. */
 public sealed interface Gate {
 
+    /** The name of the credential that a look at it uses; empty where it uses none. */
+    default String credential() {
+        return "";
+    }
+
     /** What it asks for, in words. */
     String words();
 
@@ -65,6 +70,11 @@ public sealed interface Gate {
         public String words() {
             return "a load below " + below + (host.isEmpty() ? "" : " on the host of " + host);
         }
+
+        @Override
+        public String credential() {
+            return host;
+        }
     }
 
     /** An address answers, or a query gives a value, as expected. */
@@ -79,6 +89,11 @@ public sealed interface Gate {
         @Override
         public Expected fill(Bindings known) {
             return new Expected(check.fill(known));
+        }
+
+        @Override
+        public String credential() {
+            return check.credential();
         }
 
         private static String address(Request request) {

@@ -42,11 +42,7 @@ public record Gates(List<Gate> all, Duration lookEvery, Duration patience, boole
     /** The names of the credentials that looks at them use. */
     public List<String> credentials() {
         return all.stream()
-                .map(gate -> gate instanceof Gate.Load load
-                        ? load.host()
-                        : gate instanceof Gate.Expected expected
-                                ? expected.check().credential()
-                                : "")
+                .map(Gate::credential)
                 .filter(name -> !name.isEmpty())
                 .distinct()
                 .toList();

@@ -117,7 +117,7 @@ class ChainDefinitionTest {
                 "- { job: a }\\n- { job: b, after: [ a, { step: a, on: failure } ] } | can never be met",
                 "- { job: a, after: z }\\nfinally:\\n- { step: z, job: b } | under finally",
                 "- { job: a, when: \"a.values.n > 0\" } | a does not come before this step",
-                "- { job: a }\\n- { job: b, when: \"a.values.n\", with: { x: \"${c.state}\" } } | undeclared reference to 'c'",
+                "- { job: a }\\n- { job: b, when: \"a.values.n\", with: { x: \"${c.state}\" } } | nothing is known as 'c'",
                 "- { job: a }\\n- { job: b, when: \"a.state\" } | is no condition",
                 "- { job: a }\\n- { job: b, when: \"${a.state == 'failed'}\" } | is written without ${ and }",
                 "- { job: a, pause: 1 min } | a step does one thing: job and pause are two steps",

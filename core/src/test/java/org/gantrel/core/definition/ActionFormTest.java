@@ -173,7 +173,7 @@ class ActionFormTest {
                 "does: { files: list, under: srv }                     | is no full path",
                 "does: { files: list, under: /srv, larger-than: big }  | a size such as",
                 "does: { mail: Hello, to: [ nobody ] }                 | is no mail address",
-                "does: { mail: Hello, to: [ a@example.org ], text: '${rout}' } | undeclared reference to 'rout'",
+                "does: { mail: Hello, to: [ a@example.org ], text: '${rout}' } | nothing is known as 'rout'",
                 "does: { shell: a, secrets: { T: 'Se cret' } }         | a value has no place here",
             })
     void isRefused(String does, String message) {

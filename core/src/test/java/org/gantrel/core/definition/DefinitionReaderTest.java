@@ -171,7 +171,7 @@ class DefinitionReaderTest {
                 "job: x                               | 1 | the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty', 'channel', 'digest' or 'wording'",
                 "task: a\\nteam: t\\ntask: b           | 3 | is given twice",
                 "task: a\\nteam: t\\ndoes: { command: ls -l } | 3 | a list is expected",
-                "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | undeclared reference",
+                "task: a\\nteam: t\\ndoes: { command: [ x, '${nobody}' ] } | 3 | nothing is known as 'nobody'",
                 "task: a\\nteam: t\\ndoes: { command: [ x, '${open' ] } | 3 | is not closed",
                 "task: a\\nteam: t\\ndoes: { command: [ x ] }\\nparameters: { k: { type: secret } }\\nschedules: [ { name: n, when: every day at 01:00, zone: UTC, with: { k: x } } ] | 5 | is a secret, which a definition cannot hold",
                 "chain: c\\nteam: t\\nsteps: [ { job: a, after: b } ] | 3 | is no step of this chain; there is no other step",

@@ -67,7 +67,7 @@ class OutcomeFormTest {
                 "outcome: { eror-stream: failed }                | did you mean 'error-stream'?",
                 "exit-codes: { succeeded: [ 3 ], warned: [ 3 ] } | 3 cannot mean success and a warning",
                 "outputs: [ { name: a } ]                        | the file or folder, from the working folder",
-                "outputs: [ { file: '${nobody}' } ]              | undeclared reference to 'nobody'",
+                "outputs: [ { file: '${nobody}' } ]              | nothing is known as 'nobody'",
                 "outputs: [ { file: out/../../a } ]              | 'out/../../a' leaves the working folder",
                 "outputs: [ { file: a, at-most: lots } ]         | a size such as 500kB",
                 "keep-outputs: forever                           | a duration from 1 s to",

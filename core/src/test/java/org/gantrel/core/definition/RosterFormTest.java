@@ -102,7 +102,7 @@ class RosterFormTest {
                 "from: { csv: a, json: b }                              | rows come from one of sql, csv, json",
                 "from: { sql: select 1 }                                | a query needs a credential",
                 "from: { output: a.csv }                                | the job that left the output",
-                "from: { csv: \"${route}\" }                            | undeclared reference to 'route'",
+                "from: { csv: \"${route}\" }                            | nothing is known as 'route'",
                 "columns: [ a ]@@from: { csv: b }@@rows: [ { a: 1 } ]     | written down or drawn from data, not both",
                 "columns: [ a ]@@key: [ b ]                              | 'b' is no column of the roster",
                 "columns: [ a ]@@handled: { once: ever }                 | goes with 'key'",

@@ -99,7 +99,7 @@ class TriggerFormTest {
                 "- { name: a, on: run.ended, of: t } | would never come to rest",
                 "- { name: a, on: run.ended, of: b, ends: [ faild ] } | did you mean 'failed'?",
                 "- { name: a, on: run.ended, of: b, with: { runn: 1 } } | did you mean 'run'?",
-                "- { name: a, on: run.ended, of: b, with: { run: \"${evnt.run}\" } } | undeclared reference",
+                "- { name: a, on: run.ended, of: b, with: { run: \"${evnt.run}\" } } | nothing is known as 'evnt",
                 "- { name: a, on: run.ended, of: b, when: event.run } | ",
                 "- { name: a, on: run.ended, of: b, when: event.state } | is no condition",
                 "- { name: a, on: run.ended, of: b, delay: soon } | a duration",

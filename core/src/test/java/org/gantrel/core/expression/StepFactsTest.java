@@ -106,8 +106,8 @@ class StepFactsTest {
             quoteCharacter = '`',
             value = {
                 "settle.values.totl > 0              | nothing is known as 'settle.values.totl'; did you mean 'settle.values.total'?",
-                "settle.values.route > 3             | no matching overload",
-                "settle.values.clean == 'yes'        | no matching overload",
+                "settle.values.route > 3             | '>' does not go with text and number; int(...) makes",
+                "settle.values.clean == 'yes'        | '==' does not go with yes or no and text",
                 "settle.stat == 'failed'             | nothing is known as 'settle.stat'"
             })
     void areCheckedAgainstWhatAJobGives(String condition, String message) {

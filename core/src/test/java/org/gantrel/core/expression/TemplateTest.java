@@ -74,11 +74,17 @@ class TemplateTest {
             quoteCharacter = '~',
             value = {
                 "${route                | the '${' is not closed by a '}'",
-                "${rout}                | undeclared reference to 'rout'",
-                "${route + 1}           | found no matching overload",
-                "${route +}             | column 8",
-                "${days('x')}           | found no matching overload for 'days'",
-                "${planned.time}        | undeclared reference"
+                "${rout}                | nothing is known as 'rout'; did you mean 'route'?",
+                "${route + 1}           | '+' does not go with text and number; int(...) makes",
+                "${route +}             | column 8: it ends too early",
+                "${(route}              | column 7: ')' is missing at the end",
+                "${route route}         | column 7: 'route' does not fit here",
+                "${route == \"a}         | a text ends with the quote that it begins with",
+                "${rout()}              | there is no function 'rout'",
+                "${!route}              | '!' does not go with text",
+                "${size(1)}             | 'size' does not take number",
+                "${days('x')}           | 'days' does not take text",
+                "${planned.time}        | nothing is known as"
             })
     void isRefused(String text, String message) {
         assertThatThrownBy(() -> Template.of(text).check(VALUES.keySet()))
@@ -161,7 +167,7 @@ class TemplateTest {
         assertThatThrownBy(() -> Template.of(adding).fill(large, NEW_YEAR))
                 .hasMessageContaining("the text grows beyond 100000 characters");
         assertThatThrownBy(() -> Template.of("${[1].map(x, [x, x])[0]}").check(List.of()))
-                .hasMessageContaining("undeclared reference to 'map'");
+                .hasMessageContaining("there is no function 'map'");
         assertThatThrownBy(() -> Template.of("${" + "(".repeat(200) + "1" + ")".repeat(200) + "}")
                         .check(List.of()))
                 .hasMessageContaining("nested more than 24 deep");

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
+import org.gantrel.core.action.Outside;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.Places;
@@ -14,6 +15,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.run.Overlap;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.credential.Credentials;
@@ -97,14 +99,36 @@ public class JobChecks {
                         "raised",
                         "whoever keeps accounts may save a job with it: an " + Role.ADMINISTRATOR.word()));
             }
-            task.credentials().forEach(name -> credentials
-                    .complaint(caller, name, task.team(), task.name())
-                    .ifPresent(message -> problems.add(problem(definition, "acts-as", message))));
+            checkCredential(caller, definition, "acts-as", task.identity().credential(), problems);
+            task.action().credentials().stream()
+                    .filter(name -> !name.equals(task.identity().credential()))
+                    .forEach(name -> checkCredential(caller, definition, "does", name, problems));
+            List<Gate> gates = job.rules().gates().all();
+            for (int i = 0; i < gates.size(); i++) {
+                checkCredential(
+                        caller, definition, "gates[" + i + "]", gates.get(i).credential(), problems);
+            }
+            if (task.action() instanceof Outside && job.rules().overlap().mode() == Overlap.Mode.REPLACE) {
+                problems.add(problem(
+                        definition,
+                        "while-running",
+                        "'replace' stops the earlier run, and what is done outside cannot be stopped from here; wait,"
+                                + " skip or a number would be right"));
+            }
         }
         if (job instanceof Job.Chain chain) {
             problems.addAll(steps.problems(caller, chain, definition, beside));
         }
         return problems;
+    }
+
+    private void checkCredential(
+            Caller caller, Definition definition, String field, String name, List<Problem> problems) {
+        Job job = definition.job();
+        Optional.of(name)
+                .filter(each -> !each.isEmpty())
+                .flatMap(each -> credentials.complaint(caller, each, job.team(), job.name()))
+                .ifPresent(message -> problems.add(problem(definition, field, message)));
     }
 
     private void checkGates(Caller caller, Definition definition, Together beside, List<Problem> problems) {
