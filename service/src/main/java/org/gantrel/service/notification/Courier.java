@@ -4,6 +4,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -32,7 +33,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Takes messages from the outbox to where they go. Each channel has a worker of its own while it has something to send, so
- * that a slow one keeps nobody else waiting. A message is marked as sent after the other side has taken it: should the
+ * that a slow one keeps nobody else waiting. That the other side has taken a message is noted afterwards: should the
  * service die in between, it goes out twice rather than not at all.
  */
 @Component
@@ -49,6 +50,7 @@ class Courier implements SmartLifecycle {
     private final DeliveryStore store;
     private final Calls calls;
     private final Texts texts;
+    private final SentNotes notes;
     private final SetAside aside;
     private final Settings settings;
     private final TransactionTemplate transaction;
@@ -64,6 +66,7 @@ class Courier implements SmartLifecycle {
             DeliveryStore store,
             Calls calls,
             Texts texts,
+            SentNotes notes,
             SetAside aside,
             Settings settings,
             TransactionTemplate transaction,
@@ -71,6 +74,7 @@ class Courier implements SmartLifecycle {
         this.store = store;
         this.calls = calls;
         this.texts = texts;
+        this.notes = notes;
         this.aside = aside;
         this.settings = settings;
         this.transaction = transaction;
@@ -91,10 +95,19 @@ class Courier implements SmartLifecycle {
         if (settings.mail().isEmpty()) {
             LOG.info("no mail server is set (mail-host), so mails wait in the outbox");
         }
+        notes.channels().forEach(this::markLeft);
         workers = Threads.pool("courier", MOST_CHANNELS);
         thread = new Thread(this::run, "courier");
         thread.setDaemon(true);
         thread.start();
+    }
+
+    /** Marks what an earlier service has sent, and died before it was marked. */
+    private void markLeft(String channel) {
+        transaction.executeWithoutResult(status -> notes.left(channel)
+                .forEach(note ->
+                        store.sentBefore(note.id(), note.madeAt(), note.madeAt().plusMillis(1), note.sentAt())));
+        notes.clear(channel);
     }
 
     @Override
@@ -188,21 +201,31 @@ class Courier implements SmartLifecycle {
     }
 
     private void work(String channel, Sender sender) {
+        try (var round = new Round(channel, store, notes, transaction, clock)) {
+            work(channel, sender, round);
+        }
+    }
+
+    private void work(String channel, Sender sender, Round round) {
         boolean before = false;
         while (thread != null) {
             List<DeliveryRecord> due = store.due(channel, clock.instant(), Limit.of(MOST_AT_ONCE));
             boolean taken = false;
+            int at = 0;
             for (List<DeliveryRecord> together : together(due)) {
+                List<DeliveryRecord> next = due.subList(Math.min(at, due.size()), due.size());
+                at += together.size();
                 DeliveryRecord first = together.get(0);
                 var thing =
                         new Thing(Kind.DELIVERY, first.id(), "message " + first.id() + " to " + first.address(), "");
                 var success = new boolean[1];
-                aside.attempt(thing, () -> success[0] = deliver(sender, together));
+                aside.attempt(thing, () -> success[0] = deliver(sender, round, together, next));
                 taken |= success[0];
                 if (thread == null) {
                     return;
                 }
             }
+            round.mark();
             if (taken && !before) {
                 before = true;
                 transaction.executeWithoutResult(status -> store.hasten(channel, clock.instant()));
@@ -230,21 +253,17 @@ class Courier implements SmartLifecycle {
         return all;
     }
 
-    private boolean deliver(Sender sender, List<DeliveryRecord> chosen) {
-        // those before them may have taken their time
-        Set<Long> still = Set.copyOf(
-                store.stillDue(chosen.stream().map(DeliveryRecord::id).toList(), clock.instant()));
-        List<DeliveryRecord> together =
-                chosen.stream().filter(each -> still.contains(each.id())).toList();
+    private boolean deliver(Sender sender, Round round, List<DeliveryRecord> chosen, Collection<DeliveryRecord> next) {
+        List<DeliveryRecord> together = round.stillDue(chosen, next);
         if (together.isEmpty()) {
             return false;
         }
         boolean mail = together.get(0).channel().equals(Message.MAIL);
         DeliveryRecord delivery = together.size() == 1 || !mail ? together.get(0) : gather(together);
-        boolean sent = send(sender, delivery);
+        boolean sent = send(sender, round, delivery);
         if (!mail) {
             for (DeliveryRecord other : together.subList(1, together.size())) {
-                sent |= send(sender, other);
+                sent |= send(sender, round, other);
             }
         }
         return sent;
@@ -286,21 +305,17 @@ class Courier implements SmartLifecycle {
         return delivery.run().map(run -> "/runs/" + run).orElse("/notifications");
     }
 
-    private boolean send(Sender sender, DeliveryRecord delivery) {
+    private boolean send(Sender sender, Round round, DeliveryRecord delivery) {
         String error = sender.send(delivery);
-        transaction.executeWithoutResult(status -> {
-            if (error.isEmpty()) {
-                store.sent(delivery.id(), clock.instant());
-            } else {
-                store.findById(delivery.id())
-                        .filter(DeliveryRecord::isWaiting)
-                        .ifPresent(known -> known.failed(error, clock.instant()));
-            }
-        });
-        if (!error.isEmpty()) {
-            LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
+        if (error.isEmpty()) {
+            round.taken(delivery);
+            return true;
         }
-        return error.isEmpty();
+        transaction.executeWithoutResult(status -> store.findById(delivery.id())
+                .filter(DeliveryRecord::isWaiting)
+                .ifPresent(known -> known.failed(error, clock.instant())));
+        LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
+        return false;
     }
 
     private Attachments along(DeliveryRecord delivery) {

@@ -22,11 +22,17 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     @Query("select d.id from DeliveryRecord d where d.id in :ids and d.state = 'WAITING' and d.nextTryAt <= :now")
     List<Long> stillDue(Collection<Long> ids, Instant now);
 
-    /** Notes that the other side has taken one, whatever was said of it meanwhile: whoever gave it up was too late. */
+    /** Notes that the other side has taken some, whatever was said of them meanwhile: whoever gave one up was too late. */
     @Modifying
     @Query("update DeliveryRecord d set d.state = 'SENT', d.sentAt = :now, d.nextTryAt = null, d.lastError = '',"
-            + " d.tries = d.tries + 1 where d.id = :id")
-    void sent(long id, Instant now);
+            + " d.tries = d.tries + 1 where d.id in :ids and d.state <> 'SENT'")
+    void sent(Collection<Long> ids, Instant now);
+
+    /** The same of one that an earlier service has sent. */
+    @Modifying
+    @Query("update DeliveryRecord d set d.state = 'SENT', d.sentAt = :sentAt, d.nextTryAt = null, d.lastError = '',"
+            + " d.tries = d.tries + 1 where d.id = :id and d.madeAt >= :from and d.madeAt < :to and d.state <> 'SENT'")
+    void sentBefore(long id, Instant from, Instant to, Instant sentAt);
 
     @Query("select d.runNumber from DeliveryRecord d where d.runNumber in :runs and d.state = 'WAITING'")
     List<Long> waiting(Collection<Long> runs);

@@ -1,0 +1,109 @@
+package org.gantrel.service.notification;
+
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.util.List;
+import java.util.stream.Stream;
+import org.gantrel.service.settings.Settings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Component;
+
+/**
+ * What the other side has taken and the database does not say yet: a line in a file for each, which outlasts the service's
+ * death and costs far less than a commit. So many messages can be marked with one commit, and none goes out twice for that.
+ */
+@Component
+class SentNotes {
+
+    private static final Logger LOG = LoggerFactory.getLogger(SentNotes.class);
+
+    /**
+     * A message that was taken.
+     *
+     * @param madeAt tells it from another under the same number, in a database that was put back meanwhile
+     */
+    record Note(long id, Instant madeAt, Instant sentAt) {
+
+        private String line() {
+            return id + " " + madeAt.toEpochMilli() + " " + sentAt.toEpochMilli() + "\n";
+        }
+
+        /** The note of a line; nothing of one that was not written to its end. */
+        private static Stream<Note> of(String line) {
+            if (!line.matches("\\d{1,18} \\d{1,15} \\d{1,15}")) {
+                return Stream.empty();
+            }
+            String[] parts = line.split(" ");
+            return Stream.of(new Note(
+                    Long.parseLong(parts[0]),
+                    Instant.ofEpochMilli(Long.parseLong(parts[1])),
+                    Instant.ofEpochMilli(Long.parseLong(parts[2]))));
+        }
+    }
+
+    private final Path folder;
+
+    SentNotes(Settings settings) {
+        this.folder = settings.data().resolve("sent");
+    }
+
+    /** Notes one; false where that cannot be, so that it has to be marked at once. */
+    boolean write(String channel, Note note) {
+        try {
+            Files.createDirectories(folder);
+            Files.writeString(
+                    folder.resolve(channel),
+                    note.line(),
+                    StandardCharsets.US_ASCII,
+                    StandardOpenOption.CREATE,
+                    StandardOpenOption.APPEND);
+            return true;
+        } catch (IOException e) {
+            LOG.debug("what was sent by {} cannot be noted", channel, e);
+            return false;
+        }
+    }
+
+    /** Forgets those of a channel: the database says it of all of them. */
+    void clear(String channel) {
+        try {
+            Files.deleteIfExists(folder.resolve(channel));
+        } catch (IOException e) {
+            // they are marked once more when the service starts, which changes nothing
+            LOG.debug("what was sent by {} stays noted", channel, e);
+        }
+    }
+
+    /** What an earlier service has noted and perhaps not marked. */
+    List<Note> left(String channel) {
+        Path file = folder.resolve(channel);
+        try {
+            return Files.exists(file)
+                    ? Files.readAllLines(file, StandardCharsets.ISO_8859_1).stream()
+                            .flatMap(Note::of)
+                            .toList()
+                    : List.of();
+        } catch (IOException e) {
+            LOG.warn("what an earlier service has sent by {} cannot be read; it may go out twice", channel, e);
+            return List.of();
+        }
+    }
+
+    /** The channels of which something is noted. */
+    List<String> channels() {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.map(file -> file.getFileName().toString()).toList();
+        } catch (IOException e) {
+            LOG.warn("what an earlier service has sent cannot be read; it may go out twice", e);
+            return List.of();
+        }
+    }
+}
