@@ -120,8 +120,19 @@ public final class Gantrel implements Runnable {
         return new CommandLine(new Gantrel())
                 .setCaseInsensitiveEnumValuesAllowed(true)
                 .setUsageHelpWidth(100)
+                .registerConverter(long.class, text -> whole(text, 18))
+                .registerConverter(Long.class, text -> whole(text, 18))
+                .registerConverter(int.class, text -> (int) whole(text, 9))
+                .registerConverter(Integer.class, text -> (int) whole(text, 9))
                 .setExecutionExceptionHandler((thrown, line, parsed) -> exitCode(thrown))
                 .execute(arguments);
+    }
+
+    private static long whole(String text, int digits) {
+        if (!text.matches("-?\\d{1," + digits + "}")) {
+            throw new CommandLine.TypeConversionException("'" + text + "' is no whole number");
+        }
+        return Long.parseLong(text);
     }
 
     private static int exitCode(Exception thrown) throws Exception {

@@ -225,7 +225,8 @@ public final class TriggerCommand extends NounCommand {
                 read.propertyStream().forEach(each -> fieldsRead.put(each.getKey(), each.getValue()));
                 return fieldsRead;
             } catch (JacksonException e) {
-                throw new Wrong(file + " is no JSON: " + e.getOriginalMessage());
+                throw new Wrong(file + " is no JSON at line " + e.getLocation().getLineNr() + ", column "
+                        + e.getLocation().getColumnNr() + "; an object such as {\"name\": \"w48.csv\"} is expected");
             }
         }
     }

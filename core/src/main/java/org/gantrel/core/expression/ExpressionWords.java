@@ -22,6 +22,11 @@ final class ExpressionWords {
     private static final Pattern NO_TOKEN = Pattern.compile("token recognition error at: '(.*)'", Pattern.DOTALL);
     private static final String END = "<EOF>";
 
+    private static final Pattern BEGINNING = Pattern.compile("^evaluation error(?: at <input>:\\d+)?: ");
+    private static final Pattern NO_KEY = Pattern.compile("key '(.*)' is not present in map\\.?", Pattern.DOTALL);
+    private static final Pattern NO_NUMBER = Pattern.compile("For input string: \"(.*?)\".*", Pattern.DOTALL);
+    private static final Pattern NO_INDEX = Pattern.compile("Index out of bounds: (\\d+).*");
+
     private static final Map<String, String> OPERATORS =
             Map.of("@in", "in", "_[_]", "[ ]", "_?_:_", "? :", "!_", "!", "-_", "-");
 
@@ -79,6 +84,24 @@ final class ExpressionWords {
                             : "");
         }
         return message;
+    }
+
+    /** Why an expression that is right has no value with these values. @param message what the interpreter says */
+    static String ofValues(String message) {
+        String plain = BEGINNING.matcher(message).replaceFirst("");
+        Matcher key = NO_KEY.matcher(plain);
+        if (key.matches()) {
+            return "there is no '" + key.group(1) + "' here";
+        }
+        Matcher number = NO_NUMBER.matcher(plain);
+        if (number.matches()) {
+            return "'" + number.group(1) + "' is no number";
+        }
+        Matcher index = NO_INDEX.matcher(plain);
+        if (index.matches()) {
+            return "the list has no item " + index.group(1);
+        }
+        return plain.matches(".*(by zero|by 0).*") ? "it divides by zero" : plain;
     }
 
     private static String overload(String function, String types) {

@@ -131,7 +131,9 @@ final class Expressions {
         try {
             return program.eval(variables, DateFunctions.working(planned.calendars()));
         } catch (CelEvaluationException e) {
-            String why = e.getCause() instanceof ExpressionException known ? known.getMessage() : e.getMessage();
+            String why = e.getCause() instanceof ExpressionException known
+                    ? known.getMessage()
+                    : ExpressionWords.ofValues(String.valueOf(e.getMessage()));
             throw new ExpressionException("'${" + expression + "}' cannot be worked out: " + why);
         }
     }

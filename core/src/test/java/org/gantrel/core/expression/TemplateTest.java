@@ -97,6 +97,9 @@ class TemplateTest {
             delimiter = '|',
             quoteCharacter = '~',
             value = {
+                "${int(route)}              | cannot be worked out: 'sound' is no number",
+                "${1 / (int(limit) - 12)}   | cannot be worked out: it divides by zero",
+                "${[1, 2][int(limit)]}      | cannot be worked out: the list has no item 12",
                 "${next_working_day(planned.date, 'evn')} | there is no calendar 'evn'",
                 "${date(route)}                           | 'sound' is no date such as 2026-11-23",
                 "${format(planned.date, 'QQQQQQQQ')}      | is no pattern for a date"
