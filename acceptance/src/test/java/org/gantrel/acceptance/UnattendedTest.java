@@ -111,6 +111,20 @@ class UnattendedTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("says in lists how far it is")
+    void progressInLists() {
+        admin.bringIn("task: counting\nteam: revenue\ndoes:\n  shell: |\n"
+                        + "    echo '%gantrel {\"progress\": 0.4, \"text\": \"4 of 10 routes\"}'\n    sleep 60\n")
+                .expect(200);
+        long run = start("counting");
+        Await.until(
+                "its progress is listed",
+                () -> gantrel("run", "list", "--job", "counting").out().contains("40 %, 4 of 10 routes"));
+        assertThat(gantrel("run", "cancel", String.valueOf(run)).code()).isZero();
+        service.ended(admin, run);
+    }
+
+    @Test
     @DisplayName("waits at a gate or in a hold, and both say so wherever somebody would wonder")
     void gatesAndHolds() {
         admin.bringIn("task: loads\nteam: revenue\ndoes: { command: [ \"true\" ] }\n" + "gates: [ { file: \""

@@ -29,8 +29,21 @@ public final class RunPrinter {
                 Column.duration("TOOK", "took"),
                 Column.of("CAUSE", "cause"),
                 Column.of("BY", "causeRef"),
-                new Column("MESSAGE", row -> row.path("message")
-                        .asString(row.path("waitingFor").asString(""))));
+                new Column("MESSAGE", RunPrinter::message));
+    }
+
+    /** What is to be said of a run: how it ended, for what it waits, or how far it is. */
+    private static String message(JsonNode run) {
+        String said = run.path("message").asString(run.path("waitingFor").asString(""));
+        JsonNode progress = run.path("progress");
+        if (!said.isEmpty() || progress.isMissingNode()) {
+            return said;
+        }
+        String text = progress.path("text").asString("");
+        String share = progress.path("share").isNumber()
+                ? Math.round(100 * progress.path("share").asDouble()) + " %"
+                : "";
+        return share.isEmpty() || text.isEmpty() ? share + text : share + ", " + text;
     }
 
     /** Prints a run as a line, or as JSON. */

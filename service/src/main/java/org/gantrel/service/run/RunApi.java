@@ -12,6 +12,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.roster.Roster.AfterFailure;
 import org.gantrel.core.roster.Roster.Manner;
+import org.gantrel.core.run.RunState;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.durable.Durability;
 import org.gantrel.service.http.Paging;
@@ -150,7 +151,18 @@ class RunApi {
         filter.job().ifPresent(name -> access.requireJob(caller, name));
         List<Run> found = search.find(caller, filter, after, Paging.limit(limit) + 1);
         Map<Long, String> names = teamNames();
-        return Paging.page(found, limit, Run::number, run -> RunView.of(run, names.get(run.teamId())));
+        List<Run> underway =
+                found.stream().filter(run -> run.state() == RunState.RUNNING).toList();
+        Map<Long, RunProgress.Said> said = progress.of(
+                underway.stream().filter(run -> !run.isSweep()).map(Run::number).toList());
+        return Paging.page(
+                found,
+                limit,
+                Run::number,
+                run -> RunView.of(
+                        run,
+                        names.get(run.teamId()),
+                        run.isSweep() && run.state() == RunState.RUNNING ? progressOf(run) : said.get(run.number())));
     }
 
     @PostMapping("/jobs/{name}/runs")

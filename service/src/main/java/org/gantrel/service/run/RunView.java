@@ -18,6 +18,7 @@ import org.gantrel.core.run.RunStatus;
  * @param retryAt when its next try comes; missing unless it waits for that
  * @param deadline when it is to have ended
  * @param gatesSkipped who chose not to wait for its gates
+ * @param progress how far it says it is, in lists while it is under way; missing where it says nothing
  */
 @JsonInclude(JsonInclude.Include.NON_NULL)
 public record RunView(
@@ -49,9 +50,14 @@ public record RunView(
         Instant deadline,
         boolean late,
         boolean unusuallyLong,
-        String gatesSkipped) {
+        String gatesSkipped,
+        RunProgress.Said progress) {
 
     public static RunView of(Run run, String team) {
+        return of(run, team, null);
+    }
+
+    static RunView of(Run run, String team, RunProgress.Said progress) {
         return new RunView(
                 run.number(),
                 run.jobName(),
@@ -81,7 +87,8 @@ public record RunView(
                 run.deadline().orElse(null),
                 run.late(),
                 run.unusuallyLong(),
-                some(run.gatesSkipped()));
+                some(run.gatesSkipped()),
+                progress);
     }
 
     private static String some(String text) {
