@@ -297,7 +297,11 @@ class Attempts implements DisposableBean {
                 !attempt.task().outputs().files().isEmpty()
                         || !attempt.task().outcome().testResults().isEmpty(),
                 worked -> fetched(attempt, worked));
-        attempt.works(elsewhere.begin(order, new Elsewhere.Listener() {
+        attempt.works(elsewhere.begin(order, listener(attempt)));
+    }
+
+    private Elsewhere.Listener listener(Attempt attempt) {
+        return new Elsewhere.Listener() {
             @Override
             public void news(String text) {
                 Attempts.this.news(attempt, text);
@@ -312,7 +316,7 @@ class Attempts implements DisposableBean {
             public void refused(String why) {
                 refuse(attempt, why);
             }
-        }));
+        };
     }
 
     private void news(Attempt attempt, String text) {
