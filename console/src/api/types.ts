@@ -128,10 +128,14 @@ export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "
   last?: LastRun;
 };
 
+/** How runs of a job behave with nobody watching; what is as usual is missing. */
+export type JobRules = Partial<Schemas["RulesView"]>;
+
 export type Job = Omit<
   Closed<Schemas["JobView"], "does" | "actsAs" | "outcome" | "timeLimit" | "usual" | "triggers" | "usedBy">,
-  "parameters" | "schedules" | "steps" | "does"
+  "parameters" | "schedules" | "steps" | "does" | "rules"
 > & {
+  rules?: JobRules;
   parameters: Parameter[];
   schedules: Schedule[];
   steps?: ChainStep[];

@@ -17,6 +17,7 @@ import { RevisionsPanel } from "../revisions/RevisionsPanel";
 import { WhoIsTold } from "../telling/WhoIsTold";
 import { Definition } from "./Definition";
 import { DurationTrend } from "./DurationTrend";
+import { JobRules } from "./JobRules";
 import { ScheduleList } from "./ScheduleList";
 import { StartDialog } from "./StartDialog";
 import { useJob, useRunsOf } from "./useJobs";
@@ -101,6 +102,7 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
           <DurationTrend runs={runs.data ?? []} />
         </Panel>
       </Box>
+      <JobRules job={job} />
       {job.steps && (
         <Box sx={{ mb: 2 }}>
           <SupposedChain key={job.name} job={job} steps={job.steps} />

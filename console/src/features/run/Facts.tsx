@@ -4,6 +4,7 @@ import type { ReactNode } from "react";
 import { Link as RouterLink } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { MONO } from "../../theme";
+import { Fact, FactList } from "../../ui/FactList";
 import { LongText } from "../../ui/LongText";
 import { Time } from "../../ui/Time";
 import { durationWords, millis } from "../../ui/times";
@@ -11,17 +12,7 @@ import { durationWords, millis } from "../../ui/times";
 /** Values, identity, origin, and how long it took against its usual. */
 export function Facts({ run }: { run: RunDetail }) {
   return (
-    <Box
-      component="dl"
-      sx={{
-        m: 0,
-        display: "grid",
-        gridTemplateColumns: "auto minmax(0, 1fr)",
-        columnGap: 2,
-        rowGap: 0.6,
-        fontSize: "0.86rem",
-      }}
-    >
+    <FactList>
       {Object.entries(run.parameters).map(([name, value]) => (
         <Fact key={name} name={name}>
           <Box component="span" sx={{ fontFamily: MONO, overflowWrap: "anywhere" }}>
@@ -87,20 +78,7 @@ export function Facts({ run }: { run: RunDetail }) {
         </Fact>
       )}
       {run.takenBy && <Fact name="seen to by">{run.takenBy}</Fact>}
-    </Box>
-  );
-}
-
-function Fact({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <>
-      <Box component="dt" sx={{ color: "text.secondary" }}>
-        {name}
-      </Box>
-      <Box component="dd" sx={{ m: 0, minWidth: 0, overflowWrap: "anywhere" }}>
-        {children}
-      </Box>
-    </>
+    </FactList>
   );
 }
 

@@ -111,6 +111,42 @@ class UnattendedTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("is shown with the rules that its runs keep, and without those that are as usual")
+    void rules() {
+        admin.bringIn(
+                        """
+                        task: ruled
+                        team: revenue
+                        does: { command: [ "true" ] }
+                        while-running: 3
+                        gates: [ { file: /srv/never.csv, settled: 1 min } ]
+                        gate-patience: { for: 1 h, then: fail }
+                        retry: { tries: 3, wait: 2 min }
+                        stop-at: "05:30"
+                        ---
+                        chain: ruled-chain
+                        team: revenue
+                        time-limit: 2 h
+                        steps: [ { job: ruled } ]
+                        """)
+                .expect(200);
+        assertThat(gantrel("job", "show", "ruled").out())
+                .contains("while running    3 may go side by side")
+                .contains("waits for        the file /srv/never.csv")
+                .contains("for 1 h, then it fails")
+                .contains("tries            3, the second 2 min after the first")
+                .contains("stop at          05:30")
+                .doesNotContain("priority");
+        assertThat(gantrel("job", "show", "ruled-chain").out()).contains("time limit       2 h");
+        var rules = admin.get("/api/v1/jobs/ruled").body().path("rules");
+        assertThat(rules.path("retry").path("tries").asInt()).isEqualTo(3);
+        assertThat(admin.get("/api/v1/jobs/ruled-chain").body().has("rules")).isFalse();
+        Page page = page("/jobs/ruled");
+        assertThat(page.getByText("3 may go side by side")).isVisible();
+        assertThat(page.getByText("1 h, then it fails")).isVisible();
+    }
+
+    @Test
     @DisplayName("says in lists how far it is")
     void progressInLists() {
         admin.bringIn("task: counting\nteam: revenue\ndoes:\n  shell: |\n"

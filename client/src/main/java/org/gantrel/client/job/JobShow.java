@@ -35,6 +35,7 @@ final class JobShow extends ServiceCommand {
         line("about", job.path("about").asString());
         line("usually takes", Times.duration(job, "usual"));
         line("time limit", Times.duration(job, "timeLimit"));
+        rules(job.path("rules"));
         String kind = job.path("does").path("kind").asString("");
         line("does", kind.isEmpty() || kind.equals("command") ? "" : kind);
         line("acts as", job.path("actsAs").asString(""));
@@ -51,6 +52,46 @@ final class JobShow extends ServiceCommand {
         section("used by", job.path("usedBy"), JsonNode::asString);
         section("warnings", job.path("warnings"), JsonNode::asString);
         return 0;
+    }
+
+    private void rules(JsonNode rules) {
+        line("limit, all tries", Times.duration(rules, "totalLimit"));
+        line("stop at", rules.path("stopAt").asString(""));
+        line("while running", whileRunning(rules.path("whileRunning").asString("")));
+        line("apart by", words(rules.path("apartBy")));
+        line(
+                "lanes",
+                rules.path("lanes")
+                        .propertyStream()
+                        .map(lane -> lane.getKey()
+                                + (lane.getValue().asInt() == 1
+                                        ? ""
+                                        : " (" + lane.getValue().asInt() + " places)"))
+                        .collect(Collectors.joining(", ")));
+        line("priority", rules.path("priority").asString(""));
+        JsonNode gates = rules.path("gates");
+        gates.path("all").forEach(gate -> line("waits for", gate.asString()));
+        if (!gates.isMissingNode()) {
+            line(
+                    "",
+                    "for " + Times.duration(gates, "patience") + ", then it "
+                            + (gates.path("then").asString().equals("skip") ? "is skipped" : "fails"));
+        }
+        JsonNode retry = rules.path("retry");
+        if (!retry.isMissingNode()) {
+            line(
+                    "tries",
+                    retry.path("tries").asString() + ", the second " + Times.duration(retry, "pause")
+                            + " after the first, where it "
+                            + retry.path("after")
+                                    .valueStream()
+                                    .map(JsonNode::asString)
+                                    .collect(Collectors.joining(" or ")));
+        }
+    }
+
+    private static String whileRunning(String word) {
+        return word.matches("\\d+") ? word + " may go side by side" : word;
     }
 
     private void line(String title, String text) {

@@ -36,6 +36,7 @@ public record JobView(
         String actsAs,
         OutcomeView outcome,
         Duration timeLimit,
+        RulesView rules,
         List<StepView> steps,
         List<ScheduleFacts.ScheduleView> schedules,
         List<String> triggers,
@@ -195,6 +196,7 @@ public record JobView(
                         : task.identity().credential(),
                 task == null || task.command().isEmpty() ? null : OutcomeView.of(task.outcome()),
                 job.timeLimit().orElse(null),
+                RulesView.of(job),
                 chain == null ? null : chain.steps().stream().map(StepView::of).toList(),
                 schedules,
                 job.triggers().isEmpty()

@@ -60,6 +60,7 @@ public class Accounting {
     private static final Duration SOON = Duration.ofMillis(100);
     private static final int MOST_SCHEDULES = 2_000;
     private static final int TOGETHER = 25;
+    private static final Duration LONG_DUE = Duration.ofMinutes(1);
 
     private final ScheduleStore schedules;
     private final OccurrenceStore occurrences;
@@ -114,8 +115,15 @@ public class Accounting {
         takingTurns.clear();
         boolean written = false;
         List<Long> due = schedules.due(now.plus(LEAD), Limit.of(MOST_SCHEDULES));
-        List<Long> open =
-                due.stream().filter(id -> !aside.isHeld(Kind.SCHEDULE, id)).toList();
+        // what has been due for long may have come due thousands of times since, which is enough for a transaction
+        Set<Long> late =
+                due.size() < 2 ? Set.of() : Set.copyOf(schedules.due(now.minus(LONG_DUE), Limit.of(MOST_SCHEDULES)));
+        List<Long> open = due.stream()
+                .filter(id -> !late.contains(id) && !aside.isHeld(Kind.SCHEDULE, id))
+                .toList();
+        for (Long id : due) {
+            written |= late.contains(id) && accountSome(List.of(id), now, absence);
+        }
         for (int from = 0; from < open.size(); from += TOGETHER) {
             written |= accountSome(open.subList(from, Math.min(open.size(), from + TOGETHER)), now, absence);
         }
