@@ -55,6 +55,10 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
                     + " order by d.madeAt")
     List<Instant> madeSince(String channel, String address, Instant since, Limit limit);
 
+    /** When a digest was written last; nothing where it never was, or long ago. */
+    @Query("select max(d.madeAt) from DeliveryRecord d where d.kind = 'digest' and d.rule = :digest")
+    Optional<Instant> lastDigest(String digest);
+
     /** Those about a run go with it; others when they are old. */
     @Modifying
     @Query("delete from DeliveryRecord d where d.runNumber is null and d.madeAt < :before and d.state <> 'WAITING'")

@@ -99,8 +99,6 @@ class Digests {
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Map<Digest, Optional<Instant>> planned = new HashMap<>();
-    /** When digests of chains were written: a chain may run each minute, and a mail each minute is none. */
-    private final Map<String, Instant> ofChains = new HashMap<>();
 
     private Instant thinned;
 
@@ -206,14 +204,18 @@ class Digests {
                             .filter(end -> end.isAfter(before.until()) && !end.isAfter(now))
                             .isPresent())
                     .toList();
-            Instant last = ofChains.get(digest.name());
-            if (!ended.isEmpty() && last != null && last.plus(LEAST_APART).isAfter(moment)) {
-                // what has ended by then is told together
-                return Optional.of(last.plus(LEAST_APART));
+            // a chain may run each minute, and a mail each minute is none: what has ended by then is told together
+            Optional<Instant> early = ended.isEmpty()
+                    ? Optional.empty()
+                    : deliveries
+                            .lastDigest(digest.name())
+                            .map(last -> last.plus(LEAST_APART))
+                            .filter(moment::isBefore);
+            if (early.isPresent()) {
+                return early;
             }
             if (!ended.isEmpty()) {
                 write(digest, before.until(), now, ended);
-                ofChains.put(digest.name(), moment);
             }
             before.told(now);
         }
