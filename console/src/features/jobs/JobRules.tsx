@@ -30,11 +30,7 @@ export function JobRules({ job }: { job: Job }) {
     ["Stopped at", rules?.stopAt],
     ["Has so long to stop", words(rules?.stopPatience)],
     ["Unusually long after", words(rules?.longAfter)],
-    [
-      "Tries",
-      rules?.retry &&
-        `${rules.retry.tries}, the second ${words(rules.retry.pause)} after the first, where it ${rules.retry.after?.join(" or ")}`,
-    ],
+    ["Tries", rules?.retry && tries(rules.retry)],
   ];
   const said = facts.filter(([, fact]) => fact);
   return said.length === 0 ? null : (
@@ -50,6 +46,13 @@ export function JobRules({ job }: { job: Job }) {
       </Panel>
     </Box>
   );
+}
+
+function tries(retry: NonNullable<NonNullable<Job["rules"]>["retry"]>): string {
+  const codes = retry.exitCodes?.length ? ` with exit code ${retry.exitCodes.join(" or ")}` : "";
+  const said = retry.messages?.length ? ` and said ${retry.messages.join(" or ")}` : "";
+  const after = `where it ${retry.after?.join(" or ")}${codes}${said}`;
+  return `${retry.tries}, the second ${words(retry.pause)} after the first, ${after}`;
 }
 
 function Lanes({ lanes }: { lanes: Record<string, number> }) {

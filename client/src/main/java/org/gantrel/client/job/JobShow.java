@@ -57,6 +57,8 @@ final class JobShow extends ServiceCommand {
     private void rules(JsonNode rules) {
         line("limit, all tries", Times.duration(rules, "totalLimit"));
         line("stop at", rules.path("stopAt").asString(""));
+        line("time to stop", Times.duration(rules, "stopPatience"));
+        line("unusually long", after(Times.duration(rules, "longAfter")));
         line("while running", whileRunning(rules.path("whileRunning").asString("")));
         line("apart by", words(rules.path("apartBy")));
         line(
@@ -86,8 +88,20 @@ final class JobShow extends ServiceCommand {
                             + retry.path("after")
                                     .valueStream()
                                     .map(JsonNode::asString)
-                                    .collect(Collectors.joining(" or ")));
+                                    .collect(Collectors.joining(" or "))
+                            + narrowed(" with exit code ", retry.path("exitCodes"))
+                            + narrowed(" and said ", retry.path("messages")));
         }
+    }
+
+    private static String after(String length) {
+        return length.isEmpty() ? "" : "after " + length;
+    }
+
+    private static String narrowed(String how, JsonNode list) {
+        return list.isEmpty()
+                ? ""
+                : how + list.valueStream().map(JsonNode::asString).collect(Collectors.joining(" or "));
     }
 
     private static String whileRunning(String word) {
