@@ -21,8 +21,17 @@ public sealed interface RunEvent {
     /** It was asked to stop and has had its time for that. */
     record PatienceEnded() implements RunEvent {}
 
-    /** Its work cannot be begun. */
-    record Refused(String why) implements RunEvent {}
+    /**
+     * Its work cannot be begun.
+     *
+     * @param unsure whether it may have begun all the same; it is not tried again then, or it might be done twice
+     */
+    record Refused(String why, boolean unsure) implements RunEvent {
+        /** Certainly nothing has begun. */
+        public Refused(String why) {
+            this(why, false);
+        }
+    }
 
     /**
      * Its work is over.

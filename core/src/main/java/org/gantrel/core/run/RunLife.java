@@ -153,7 +153,8 @@ public final class RunLife {
             Ending ending = status.stop().isAsked() ? stopped(status.stop(), policy, "") : notStarted(refused);
             // a host may be away or a disk full for a moment only, and nothing has been done yet that could be done
             // twice
-            return again(status, new Done(ending, "", Optional.empty()), ending, policy, now)
+            String doubt = refused.unsure() ? refused.why() : "";
+            return again(status, new Done(ending, doubt, Optional.empty()), ending, policy, now)
                     .orElseGet(() -> end(lastOf(status, ending, policy), Optional.of(status), now));
         }
         if (event instanceof Done done) {

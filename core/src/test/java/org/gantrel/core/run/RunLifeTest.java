@@ -49,6 +49,7 @@ class RunLifeTest {
             case "limit" -> new LimitReached();
             case "patience" -> new PatienceEnded();
             case "refused" -> new Refused("no such program");
+            case "vanished" -> new Refused("it could not be found again", true);
             case "fine" -> new Done(new Ending(RunState.SUCCEEDED, "exit code 0"));
             case "bad" -> new Done(new Ending(RunState.FAILED, "exit code 1"));
             case "lost" -> new Done(new Ending(RunState.FAILED, "gone"), "it may still run there", Optional.empty());
@@ -104,6 +105,7 @@ class RunLifeTest {
                 "admitted bad late                       | skipped   | its window ended at 05:30",
                 "admitted refused admitted refused admitted refused | failed | not started: no such program; try 3 of 3",
                 "admitted refused admitted fine          | succeeded | exit code 0",
+                "admitted vanished                       | failed    | not started: it could not be found again",
                 "admitted cancel refused                 | cancelled | cancelled by mara"
             })
     void triesAgain(String history, String state, String message) {

@@ -96,7 +96,7 @@ class Ends {
                     now);
         }
         if (report instanceof Report.Refused refused) {
-            return ledger.move(refused.number(), new RunEvent.Refused(refused.why()), now);
+            return ledger.move(refused.number(), new RunEvent.Refused(refused.why(), refused.unsure()), now);
         }
         ledger.remark(report.number(), ((Report.News) report).text(), now);
         return Optional.empty();

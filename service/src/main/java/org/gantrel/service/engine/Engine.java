@@ -480,7 +480,7 @@ public class Engine {
                 LOG.debug("run {} is left to the next start", moved.run().number());
             } catch (Throwable e) {
                 LOG.warn("run {} cannot be acted on", moved.run().number(), e);
-                ends.later(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage())));
+                ends.later(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage()), true));
             }
         }
     }

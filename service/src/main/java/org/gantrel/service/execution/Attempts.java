@@ -145,7 +145,8 @@ class Attempts implements DisposableBean {
                 }
             } catch (Throwable e) {
                 LOG.warn("run {} cannot be followed", attempt.run().number(), e);
-                refuse(attempt, "it could not be found again: " + said(e));
+                // it may well go on
+                refuse(attempt, "it could not be found again: " + said(e), true);
             }
         });
     }
@@ -209,7 +210,7 @@ class Attempts implements DisposableBean {
             prepare(attempt);
             progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
             if (attempt.wanted().isPresent() && !attempt.folder().isClaimed()) {
-                refuse(attempt, STOPPED);
+                refuse(attempt, STOPPED, false);
                 return;
             }
             if (attempt.task().action() instanceof Outside) {
@@ -224,7 +225,7 @@ class Attempts implements DisposableBean {
             Optional<String> complaint =
                     complaints.isEmpty() ? launcher.noRoom() : Optional.of(String.join("; ", complaints));
             if (complaint.isPresent()) {
-                refuse(attempt, complaint.get());
+                refuse(attempt, complaint.get(), false);
             } else if (action instanceof Command command) {
                 launch(attempt, command);
             } else {
@@ -232,10 +233,10 @@ class Attempts implements DisposableBean {
                         inProcess.begin(run, attempt.task(), action, found -> end(attempt, found, Optional.empty())));
             }
         } catch (IOException | ExpressionException e) {
-            failed(attempt, e.getMessage());
+            failed(attempt, e.getMessage(), false);
         } catch (Throwable e) {
             LOG.warn("run {} cannot be begun", attempt.run().number(), e);
-            failed(attempt, said(e));
+            failed(attempt, said(e), true);
         }
     }
 
@@ -245,11 +246,11 @@ class Attempts implements DisposableBean {
     }
 
     /** A command that was started all the same is followed, whatever went wrong beside it. */
-    private void failed(Attempt attempt, String why) {
+    private void failed(Attempt attempt, String why, boolean unsure) {
         if (attempt.folder().isClaimed()) {
             watch(attempt);
         } else {
-            refuse(attempt, why);
+            refuse(attempt, why, unsure);
         }
     }
 
@@ -262,7 +263,7 @@ class Attempts implements DisposableBean {
                 ? Optional.of(STOPPED)
                 : here ? programs.complaint(command, account, actors.own()) : Optional.empty();
         if (complaint.isPresent()) {
-            refuse(attempt, complaint.get());
+            refuse(attempt, complaint.get(), false);
             return;
         }
         Run run = attempt.run();
@@ -314,7 +315,7 @@ class Attempts implements DisposableBean {
 
             @Override
             public void refused(String why) {
-                refuse(attempt, why);
+                refuse(attempt, why, false);
             }
         };
     }
@@ -476,10 +477,10 @@ class Attempts implements DisposableBean {
         }
     }
 
-    private void refuse(Attempt attempt, String why) {
+    private void refuse(Attempt attempt, String why, boolean unsure) {
         SourceFolder.remove(attempt.folder(), actors.account(attempt.task()));
         if (attempt.ends()) {
-            told.accept(new Report.Refused(attempt.run().number(), why));
+            told.accept(new Report.Refused(attempt.run().number(), why, unsure));
         }
     }
 

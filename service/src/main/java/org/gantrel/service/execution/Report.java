@@ -8,8 +8,12 @@ public sealed interface Report {
 
     long number();
 
-    /** The work could not be begun. */
-    record Refused(long number, String why) implements Report {}
+    /**
+     * The work could not be begun.
+     *
+     * @param unsure whether it may have begun all the same
+     */
+    record Refused(long number, String why, boolean unsure) implements Report {}
 
     /** The work is over, and nothing of it is alive any more. */
     record Ended(long number, Finish finish, Instant at) implements Report {}

@@ -121,6 +121,8 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     private TaskResult begin() throws InterruptedException {
         try {
+            // until that is read, an earlier service may have sent it
+            sent = true;
             Optional<String> earlier = sentTo();
             sent = earlier.isPresent();
             if (sent && !earlier.get().equals(address(order.host()))) {
