@@ -5,12 +5,15 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jakarta.mail.internet.MimeMessage;
 import java.time.Duration;
+import java.util.List;
 import java.util.Map;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
+import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.telling.Tellings;
 import org.junit.jupiter.api.DisplayName;
@@ -79,6 +82,7 @@ class TellingOfMoreTest extends Mailed {
         });
         run("sum-a");
         run("sum-b");
+        awaitFaults("sum-a");
         CLOCK.moveBy(Duration.ofDays(1));
         awaitMails("morning", "boss@example.org: morning: 2 runs, 1 fault to see to");
         String text = text(about("morning"));
@@ -87,6 +91,7 @@ class TellingOfMoreTest extends Mailed {
                 .doesNotContain("sum-b");
         mend("sum-a");
         run("sum-a");
+        awaitFaults();
         CLOCK.moveBy(Duration.ofDays(1));
         Await.until("the next is through", () -> {
             service.bean(Courier.class).ring();
@@ -97,6 +102,15 @@ class TellingOfMoreTest extends Mailed {
                     .equals(CLOCK.instant());
         });
         assertThat(mails("morning")).hasSize(1);
+    }
+
+    /** A fault opens and closes a moment after the end that does it. */
+    private static void awaitFaults(String... jobs) {
+        Await.until("the faults are those of " + List.of(jobs), () -> service.bean(FaultLedger.class).open().stream()
+                .map(fault -> service.bean(Jobs.class).withId(fault.jobId()).name())
+                .filter(name -> name.startsWith("sum-"))
+                .toList()
+                .equals(List.of(jobs)));
     }
 
     @Test
