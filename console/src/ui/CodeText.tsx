@@ -21,6 +21,9 @@ import type { Wrong } from "../api/types";
 import { codeTheme } from "./codeTheme";
 import { completeWords, type Vocabulary, wordHelp } from "./yamlWords";
 
+/** Milliseconds until what was drawn before is surely seen. */
+const NEXT_FRAME = 30;
+
 export type CodeTextProps = {
   value: string;
   label: string;
@@ -59,6 +62,7 @@ export default function CodeText({
   const view = useRef<EditorView>(undefined);
   const heard = useRef(onChange);
   const vocabulary = useRef(words);
+  const awaited = useRef(() => {});
   const look = useRef(new Compartment());
   const theme = useTheme();
   heard.current = onChange;
@@ -107,13 +111,20 @@ export default function CodeText({
     return () => made.destroy();
   }, []);
   useEffect(() => {
-    const at = view.current;
-    if (!at || at.state.doc.toString() === value) return;
-    at.dispatch({ changes: least(at.state.doc.toString(), value) });
+    const bring = () => {
+      const at = view.current;
+      if (at && at.state.doc.toString() !== value) at.dispatch({ changes: least(at.state.doc.toString(), value) });
+    };
+    awaited.current = bring;
+    // while nobody types here, what the form changed may come a moment later: drawing both at once makes a long task
+    if (view.current?.hasFocus) return bring();
+    const soon = setTimeout(bring, NEXT_FRAME);
+    return () => clearTimeout(soon);
   }, [value]);
   useEffect(() => view.current?.dispatch({ effects: look.current.reconfigure(codeTheme(theme)) }), [theme]);
   useEffect(() => {
     const at = view.current;
+    awaited.current();
     if (at)
       at.dispatch(
         setDiagnostics(

@@ -24,8 +24,12 @@ export function LazyField({ label, value, help, multiline, live, onCommit }: Pro
       label={label}
       helperText={help}
       multiline={multiline}
-      // counted, not measured: measuring lays out the whole page for each such field
-      rows={multiline ? (typed ?? value).split("\n").length : undefined}
+      // a plain one, its lines counted: one that measures itself lays out the whole page for each such field
+      slotProps={
+        multiline
+          ? { input: { inputComponent: "textarea", inputProps: { rows: (typed ?? value).split("\n").length } } }
+          : undefined
+      }
       value={typed ?? value}
       onChange={(event) => {
         setTyped(event.target.value);
