@@ -16,6 +16,7 @@ import {
 import { type MouseEvent, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { MONO } from "../theme";
+import { type Order, sortedByService } from "./order";
 
 /** The page's own nonce, without which its policy lets no inline style in. */
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
@@ -59,6 +60,8 @@ type Props<R extends GridValidRowModel> = {
   linked?: string;
   /** Whether the whole list is here, so that it can be sorted; a page of the service's is in the service's order. */
   whole?: boolean;
+  /** Where the service sorts it. */
+  order?: Order;
   /** Rows can be chosen, many at once, where somebody wants to hear of it. */
   selection?: { model: GridRowSelectionModel; choose: (model: GridRowSelectionModel) => void };
 };
@@ -68,7 +71,9 @@ type Props<R extends GridValidRowModel> = {
  * can be chosen, which is kept on this device, and what is shown can be saved as CSV.
  */
 export function Grid<R extends GridValidRowModel>(props: Props<R>) {
-  const { label, rows, columns, idOf, addressOf, linked = columns[0]?.field, whole = true, selection } = props;
+  const { label, rows, columns, idOf, addressOf, linked = columns[0]?.field, order, selection } = props;
+  const whole = props.whole ?? order === undefined;
+  const sorted = order ? sortedByService(columns, order) : { columns, rest: {} };
   const navigate = useNavigate();
   const bar = useListBar(label);
   const open = (row: R, event: { ctrlKey: boolean; metaKey: boolean; shiftKey: boolean }) => {
@@ -88,7 +93,8 @@ export function Grid<R extends GridValidRowModel>(props: Props<R>) {
       <PlainGrid
         aria-label={label}
         rows={rows}
-        columns={columns.map((column) => ({
+        {...sorted.rest}
+        columns={sorted.columns.map((column) => ({
           sortable: whole,
           ...column,
           ...(column.field === linked ? { renderCell: linkTo(addressOf, column) } : {}),

@@ -10,6 +10,7 @@ import { Choice } from "./Choice";
 import { Empty } from "./Empty";
 import { PlainGrid, useListBar } from "./Grid";
 import { LazyField } from "./LazyField";
+import { sortedByService } from "./order";
 import { Pager } from "./Pager";
 import { Trouble } from "./Trouble";
 
@@ -28,11 +29,13 @@ type Props<R extends { id: number }> = {
   heading?: boolean;
   /** By what the list can be narrowed down; each stands in the address. */
   filters?: ListFilter[];
+  /** What the service calls the columns that it can sort by. */
+  sorts?: Record<string, string>;
 };
 
 /** A page that is a list of the service's, newest first; where one is in it stands in the address. */
 export function PagedTable<R extends { id: number }>(props: Props<R>) {
-  const { title, path, columns, empty, heading = true, filters = [] } = props;
+  const { title, path, columns, empty, heading = true, filters = [], sorts = {} } = props;
   const [address, setAddress] = useSearchParams();
   const after = Number(address.get("after") ?? 0);
   const asked = Object.fromEntries(filters.map(({ name }) => [name, address.get(name) ?? ""]));
@@ -48,9 +51,12 @@ export function PagedTable<R extends { id: number }>(props: Props<R>) {
       },
       { replace: name !== "after" },
     );
+  const sort = address.get("sort") ?? "";
+  const sorted = sortedByService(columns, { sort, by: sorts, onSort: (next) => change("sort", next) });
   const rows = useQuery({
-    queryKey: [path.split("/").at(-1), path, after, asked],
-    queryFn: () => call<R[]>("GET", withQuery(path, { ...asked, limit: ROWS, after: after || undefined })),
+    queryKey: [path.split("/").at(-1), path, after, asked, sort],
+    queryFn: () =>
+      call<R[]>("GET", withQuery(path, { ...asked, sort: sort || undefined, limit: ROWS, after: after || undefined })),
     placeholderData: keepPreviousData,
   });
   const found = rows.data?.body ?? [];
@@ -92,7 +98,9 @@ export function PagedTable<R extends { id: number }>(props: Props<R>) {
           {filtered ? <Empty title="Nothing is like that" hint="Take a filter away." /> : <Empty {...empty} />}
         </Paper>
       )}
-      {found.length > 0 && <PlainGrid aria-label={title} rows={found} columns={columns} {...bar} />}
+      {found.length > 0 && (
+        <PlainGrid aria-label={title} rows={found} columns={sorted.columns} {...sorted.rest} {...bar} />
+      )}
       {(rows.data?.next !== undefined || after > 0) && (
         <Pager
           after={after}

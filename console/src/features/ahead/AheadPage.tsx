@@ -6,13 +6,14 @@ import { get, withQuery } from "../../api/client";
 import type { ComingStart, Forecast } from "../../api/types";
 import { Asked } from "../../ui/Asked";
 import { Choice } from "../../ui/Choice";
+import { durationColumn } from "../../ui/durationColumn";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { LazyField } from "../../ui/LazyField";
 import { useMe } from "../../ui/me";
 import { PageTitle } from "../../ui/PageTitle";
 import { Time } from "../../ui/Time";
-import { durationWords, millis } from "../../ui/times";
+import { millis } from "../../ui/times";
 import { StartsByHour } from "./StartsByHour";
 
 const SPANS: Record<string, number> = { "6 h": 6, "24 h": 24, "3 days": 72, "7 days": 168 };
@@ -36,14 +37,16 @@ const columns: GridColDef<ComingStart>[] = [
     headerName: "Waits",
     flex: 1,
     minWidth: 150,
-    valueGetter: (_, row) =>
-      row.waits && millis(row.waits) > 0 ? `${durationWords(millis(row.waits))}, ${row.waitsFor ?? ""}` : "",
+    ...durationColumn<ComingStart>(
+      (row) => row.waits,
+      (row) => row.waitsFor,
+    ),
   },
   {
     field: "late",
     headerName: "Late by",
     width: 90,
-    valueGetter: (_, row) => (row.late && millis(row.late) > 0 ? durationWords(millis(row.late)) : ""),
+    ...durationColumn<ComingStart>((row) => row.late),
   },
 ];
 

@@ -9,6 +9,8 @@ import { Time } from "../../ui/Time";
 /** Where a thing is shown whose changes are told of. */
 const PLACES: Record<string, string> = { job: "/jobs/", run: "/runs/", calendar: "/calendars/", roster: "/rosters/" };
 
+const SORTS = { at: "at", person: "person", deed: "deed", name: "name", team: "team" };
+
 const KINDS = [
   "job",
   "schedule",
@@ -65,6 +67,7 @@ export function ChangesPage() {
       title="Changes"
       path="/api/v1/changes"
       columns={columns}
+      sorts={SORTS}
       filters={filters}
       empty={{ title: "Nothing was changed", hint: "Whoever defines, starts, switches or lets in stands here." }}
     />

@@ -5,12 +5,22 @@ import Typography from "@mui/material/Typography";
 import { useNavigate, useSearchParams } from "react-router";
 import { Coming } from "../../ui/Asked";
 import { Empty } from "../../ui/Empty";
+import { orderWords } from "../../ui/order";
 import { Trouble } from "../../ui/Trouble";
 import { Filters } from "./Filters";
-import { RunTable } from "./RunTable";
+import { RUN_COLUMNS, RunTable } from "./RunTable";
 import { FILTER_NAMES, type Filter, useHistory } from "./useHistory";
 
 const ROWS = 50;
+
+const SORTS = {
+  number: "number",
+  state: "state",
+  job: "job",
+  plannedAt: "planned",
+  took: "took",
+  cause: "starter",
+};
 
 /** What happened? */
 export function HistoryPage() {
@@ -25,7 +35,8 @@ export function HistoryPage() {
     });
   };
   const rows = runs.data?.body ?? [];
-  const filtered = Object.values(filter).some((value) => value !== "");
+  const filtered = Object.entries(filter).some(([name, value]) => name !== "sort" && value !== "");
+  const order = { sort: filter.sort, by: SORTS, onSort: (sort: string) => change({ sort }) };
   return (
     <>
       <title>History · Gantrel</title>
@@ -49,14 +60,14 @@ export function HistoryPage() {
           </Empty>
         </Paper>
       )}
-      {rows.length > 0 && <RunTable runs={rows} />}
+      {rows.length > 0 && <RunTable runs={rows} order={order} />}
       {rows.length > 0 && (
         <Box sx={{ display: "flex", gap: 1, mt: 1, alignItems: "center" }}>
           <Typography color="textSecondary" variant="body2">
-            {rows.length} runs, newest first
+            {rows.length} runs, {orderWords(RUN_COLUMNS, order)}
           </Typography>
           <Button sx={{ ml: "auto" }} disabled={!filter.after} onClick={() => change({ after: "" })}>
-            Newest
+            {filter.sort ? "First" : "Newest"}
           </Button>
           <Button disabled={!filter.after} onClick={() => navigate(-1)}>
             Back
@@ -66,7 +77,7 @@ export function HistoryPage() {
             disabled={!runs.data?.next}
             onClick={() => change({ after: String(rows[rows.length - 1].number) })}
           >
-            Older
+            {filter.sort ? "Next" : "Older"}
           </Button>
         </Box>
       )}

@@ -1,11 +1,12 @@
 import type { GridColDef } from "@mui/x-data-grid";
 import type { Run } from "../../api/types";
 import { Grid } from "../../ui/Grid";
+import type { Order } from "../../ui/order";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
 import { durationWords, millis } from "../../ui/times";
 
-const columns: GridColDef<Run>[] = [
+export const RUN_COLUMNS: GridColDef<Run>[] = [
   { field: "number", headerName: "Run", width: 68, cellClassName: "mono" },
   { field: "state", headerName: "Outcome", width: 124, renderCell: ({ row }) => <StateMark state={row.state} /> },
   { field: "job", headerName: "Job", flex: 1, minWidth: 158 },
@@ -22,7 +23,8 @@ const columns: GridColDef<Run>[] = [
     headerName: "Took",
     width: 100,
     cellClassName: "mono",
-    valueGetter: (_, row) => (row.took ? durationWords(millis(row.took)) : ""),
+    valueGetter: (_, row) => (row.took ? millis(row.took) : null),
+    valueFormatter: (took: number | null) => (took === null ? "" : durationWords(took)),
   },
   { field: "cause", headerName: "Started by", width: 124, valueGetter: (_, row) => causeOf(row) },
   {
@@ -43,14 +45,15 @@ function causeOf(run: Run): string {
 }
 
 /** Runs in a table; Enter or a click opens one. */
-export function RunTable({ runs, hide = [] }: { runs: Run[]; hide?: string[] }) {
+export function RunTable({ runs, hide = [], order }: { runs: Run[]; hide?: string[]; order?: Order }) {
   return (
     <Grid
       label="Runs"
       rows={runs}
-      columns={columns.filter((column) => !hide.includes(column.field))}
+      columns={RUN_COLUMNS.filter((column) => !hide.includes(column.field))}
       idOf={(run) => run.number}
       addressOf={(run) => `/runs/${run.number}`}
+      order={order}
     />
   );
 }

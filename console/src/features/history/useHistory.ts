@@ -11,10 +11,11 @@ export type Filter = {
   cause: string;
   since: string;
   rows: string;
+  sort: string;
   after: string;
 };
 
-export const FILTER_NAMES: (keyof Filter)[] = ["q", "job", "team", "state", "cause", "since", "rows", "after"];
+export const FILTER_NAMES: (keyof Filter)[] = ["q", "job", "team", "state", "cause", "since", "rows", "sort", "after"];
 
 const HOURS: Record<string, number> = { "1h": 1, "12h": 12, "1d": 24, "7d": 168, "31d": 744 };
 

@@ -7,13 +7,13 @@ import type { GridColDef } from "@mui/x-data-grid";
 import { Link, useSearchParams } from "react-router";
 import type { JobSummary } from "../../api/types";
 import { Coming } from "../../ui/Asked";
+import { durationColumn } from "../../ui/durationColumn";
 import { Empty } from "../../ui/Empty";
 import { Grid } from "../../ui/Grid";
 import { useMe } from "../../ui/me";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
-import { durationWords, millis } from "../../ui/times";
 import { useJobs } from "./useJobs";
 
 const columns: GridColDef<JobSummary>[] = [
@@ -43,7 +43,7 @@ const columns: GridColDef<JobSummary>[] = [
     headerName: "Usually",
     width: 112,
     cellClassName: "mono",
-    valueGetter: (_, row) => (row.usual ? durationWords(millis(row.usual)) : ""),
+    ...durationColumn((row) => row.usual),
   },
 ];
 

@@ -16,6 +16,15 @@ import { SayPanel } from "../telling/SayPanel";
 
 const PATH = "/api/v1/deliveries";
 
+const SORTS = {
+  madeAt: "made",
+  run: "run",
+  address: "address",
+  subject: "subject",
+  state: "state",
+  tries: "tries",
+};
+
 const STATES = ["waiting", "sent", "failed", "gathered"];
 
 const columns: GridColDef<Delivery>[] = [
@@ -100,6 +109,7 @@ export function NotificationsPage() {
           heading={false}
           path={PATH}
           columns={columns}
+          sorts={SORTS}
           filters={[{ name: "state", label: "How far", options: STATES }]}
           empty={{
             title: "There is no message that you may see",

@@ -10,10 +10,12 @@ import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -128,15 +130,33 @@ class ApiTest {
         Http.Answer first = admin.get("/api/v1/runs?job=say&q=page&limit=2").expect(200);
         assertThat(first.header("Link")).matches("</api/v1/runs\\?.*after=\\d+.*>; rel=\"next\"");
         run("say", Map.of("what", "page 9"));
-        List<Long> numbers = new ArrayList<>();
-        first.body().forEach(run -> numbers.add(run.path("number").asLong()));
-        String link = first.header("Link");
-        while (!link.isEmpty()) {
+        assertThat(pages(first).map(run -> run.path("number").asLong()))
+                .hasSize(5)
+                .doesNotHaveDuplicates()
+                .isSortedAccordingTo(Comparator.reverseOrder());
+        assertThat(pages(admin.get("/api/v1/runs?job=say&q=page&limit=4&sort=-took"))
+                        .map(run -> Duration.parse(run.path("took").asString())))
+                .hasSize(6)
+                .isSortedAccordingTo(Comparator.reverseOrder());
+        assertThat(pages(admin.get("/api/v1/changes?limit=30&sort=deed"))
+                        .map(change -> change.path("deed").asString()))
+                .isSorted();
+        assertThat(pages(admin.get("/api/v1/deliveries?limit=30&sort=-tries"))
+                        .map(delivery -> delivery.path("tries").asInt()))
+                .isSortedAccordingTo(Comparator.reverseOrder());
+        assertThat(admin.get("/api/v1/runs?sort=tok").expect(422).text()).contains("did you mean 'took'");
+    }
+
+    /** The rows of a page and of all that come after it. */
+    private static Stream<JsonNode> pages(Http.Answer first) {
+        List<JsonNode> rows = new ArrayList<>();
+        first.expect(200).body().forEach(rows::add);
+        for (String link = first.header("Link"); !link.isEmpty(); ) {
             Http.Answer next = admin.get(link.replaceAll("<([^>]+)>.*", "$1")).expect(200);
-            next.body().forEach(run -> numbers.add(run.path("number").asLong()));
+            next.body().forEach(rows::add);
             link = next.header("Link");
         }
-        assertThat(numbers).hasSize(5).doesNotHaveDuplicates().isSortedAccordingTo((a, b) -> Long.compare(b, a));
+        return rows.stream();
     }
 
     @Test

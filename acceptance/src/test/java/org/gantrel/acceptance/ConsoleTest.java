@@ -73,6 +73,17 @@ class ConsoleTest extends ConsolePages {
         assertThat(button(page, "only bad ✕")).isVisible();
         page.locator(".MuiDataGrid-row .MuiDataGrid-cell").first().click();
         assertThat(heading(page, "bad")).isVisible();
+        page.navigate(service.url() + "/history?state=failed,succeeded");
+        page.getByRole(AriaRole.COLUMNHEADER, new Page.GetByRoleOptions().setName("Took"))
+                .click();
+        assertThat(page).hasURL(Pattern.compile("sort=took"));
+        assertThat(page.getByText("runs, sorted by took")).isVisible();
+        String shortest = String.valueOf(admin.get("/api/v1/runs?state=failed,succeeded&rows=no&sort=took&limit=1")
+                .body()
+                .path(0)
+                .path("number")
+                .asLong());
+        assertThat(rows.first()).containsText(shortest);
         page.navigate(service.url() + "/history?q=nothing-like-this");
         assertThat(page.getByText("No run is like that")).isVisible();
         button(page, "Take all filters away").click();

@@ -13,7 +13,7 @@ import picocli.CommandLine.Option;
 final class ChangeCommand extends NounCommand {
 
     @Command(name = "list", description = "Lists who changed what, newest first.")
-    static final class Listing extends NewestFirst {
+    static final class Listing extends SortedList {
 
         @Option(names = "--person", paramLabel = "NAME", description = "Only what this person did.")
         private String person;
@@ -39,7 +39,9 @@ final class ChangeCommand extends NounCommand {
                             Column.of("NAME", "name"),
                             Column.of("TEAM", "team"),
                             Column.of("DETAIL", "detail")),
-                    filter().isEmpty() ? "nothing was changed yet" : "nothing is like that");
+                    person == null && kind == null && name == null && team == null
+                            ? "nothing was changed yet"
+                            : "nothing is like that");
         }
 
         private Map<String, String> filter() {
@@ -48,6 +50,7 @@ final class ChangeCommand extends NounCommand {
             filter.put("kind", kind);
             filter.put("name", name);
             filter.put("team", team);
+            filter.put("sort", sort);
             filter.values().removeIf(Objects::isNull);
             return filter;
         }

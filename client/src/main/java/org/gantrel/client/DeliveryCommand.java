@@ -30,7 +30,7 @@ final class DeliveryCommand extends NounCommand {
     private static final String PATH = "/api/v1/deliveries";
 
     @Command(name = "list", description = "Lists messages and how far they have come, newest first.")
-    static final class Listing extends NewestFirst {
+    static final class Listing extends SortedList {
 
         @Option(names = "--state", paramLabel = "STATE", description = "waiting, sent, failed or gathered.")
         private String state = "";
@@ -38,7 +38,7 @@ final class DeliveryCommand extends NounCommand {
         @Override
         public Integer call() {
             return print(
-                    api().list(PATH, Map.of("state", state), limit),
+                    api().list(PATH, Map.of("state", state, "sort", sort == null ? "" : sort), limit),
                     List.of(
                             Column.of("ID", "id"),
                             Column.of("RUN", "run"),

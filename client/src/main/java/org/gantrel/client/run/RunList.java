@@ -2,7 +2,7 @@ package org.gantrel.client.run;
 
 import java.util.HashMap;
 import java.util.Map;
-import org.gantrel.client.NewestFirst;
+import org.gantrel.client.SortedList;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
@@ -15,9 +15,10 @@ import picocli.CommandLine.Option;
             "",
             "Examples:",
             "  gantrel run list --job settle-tickets --since 1d --state failed",
-            "  gantrel run list --text \"card processor\" --format csv > failures.csv"
+            "  gantrel run list --text \"card processor\" --format csv > failures.csv",
+            "  gantrel run list --since 7d --sort -took --limit 10      the longest of the week"
         })
-final class RunList extends NewestFirst {
+final class RunList extends SortedList {
 
     @Option(names = "--job", paramLabel = "NAME", description = "Only runs of this job.")
     private String job;
@@ -54,6 +55,7 @@ final class RunList extends NewestFirst {
         parameters.put("since", since == null ? null : Times.since(since));
         parameters.put("until", until == null ? null : Times.since(until));
         parameters.put("q", text);
+        parameters.put("sort", sort);
         return print(api().list("/api/v1/runs", parameters, limit), RunPrinter.columns(), "no run is like that");
     }
 }

@@ -10,6 +10,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.http.Order;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -40,6 +41,14 @@ class DeliveryApi {
     /** A message with what it says. */
     record DeliveryDetail(DeliveryView delivery, String body, String html) {}
 
+    private static final Order.Columns<DeliveryStore.Key> COLUMNS = new Order.Columns<>(DeliveryStore.Key::id)
+            .with("address", DeliveryStore.Key::address)
+            .with("made", DeliveryStore.Key::madeAt)
+            .with("run", DeliveryStore.Key::run)
+            .with("state", DeliveryStore.Key::state)
+            .with("subject", DeliveryStore.Key::subject)
+            .with("tries", DeliveryStore.Key::tries);
+
     private final DeliveryStore store;
     private final Teams teams;
     private final Changes changes;
@@ -60,14 +69,21 @@ class DeliveryApi {
             @AuthenticationPrincipal Caller caller,
             @RequestParam(defaultValue = "50") int limit,
             @RequestParam(defaultValue = "9223372036854775807") long after,
-            @RequestParam(defaultValue = "") String state) {
+            @RequestParam(defaultValue = "") String state,
+            @RequestParam(defaultValue = "") String sort) {
         if (!state.isEmpty() && !STATES.contains(state)) {
             throw new InvalidException(
                     "state", "'" + state + "': " + String.join(", ", STATES) + Nearest.hint(state, STATES));
         }
         Map<Long, String> names = names(caller);
-        List<DeliveryRecord> found =
-                store.before(after, names.keySet(), state.toUpperCase(Locale.ROOT), Limit.of(Paging.limit(limit) + 1));
+        String word = state.toUpperCase(Locale.ROOT);
+        int most = Paging.limit(limit) + 1;
+        List<DeliveryRecord> found = COLUMNS.read(sort)
+                .map(order -> {
+                    List<Long> ids = order.page(store.keys(names.keySet(), word, Limit.of(Order.MOST)), after, most);
+                    return Order.inOrder(ids, store.findAllById(ids), DeliveryRecord::id);
+                })
+                .orElseGet(() -> store.before(after, names.keySet(), word, Limit.of(most)));
         return Paging.page(found, limit, DeliveryRecord::id, delivery -> delivery.view(names.get(delivery.teamId())));
     }
 

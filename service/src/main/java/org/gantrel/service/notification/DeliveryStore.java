@@ -50,6 +50,14 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
             + " (:state = '' or cast(d.state as string) = :state) order by d.id desc")
     List<DeliveryRecord> before(long before, Collection<Long> teams, String state, Limit limit);
 
+    /** What messages are sorted by, without what they say, which is long. */
+    record Key(Long id, Long run, String address, String subject, String state, Integer tries, Instant madeAt) {}
+
+    @Query("select new org.gantrel.service.notification.DeliveryStore$Key(d.id, d.runNumber, d.address, d.subject,"
+            + " cast(d.state as string), d.tries, d.madeAt) from DeliveryRecord d where d.teamId in :teams and"
+            + " d.channel <> 'console' and (:state = '' or cast(d.state as string) = :state) order by d.id desc")
+    List<Key> keys(Collection<Long> teams, String state, Limit limit);
+
     @Query(
             "select d.madeAt from DeliveryRecord d where d.channel = :channel and d.address = :address and d.madeAt > :since"
                     + " order by d.madeAt")

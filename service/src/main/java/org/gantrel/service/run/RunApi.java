@@ -144,12 +144,17 @@ class RunApi {
             @RequestParam(required = false) String until,
             @RequestParam(required = false) String rows,
             @RequestParam(required = false) String q,
+            @RequestParam(required = false) String sort,
             @RequestParam(defaultValue = "50") int limit,
             @RequestParam(defaultValue = FIRST_PAGE) long after,
             @RequestParam Map<String, String> all) {
         RunFilter filter = RunFilter.of(all);
         filter.job().ifPresent(name -> access.requireJob(caller, name));
-        List<Run> found = search.find(caller, filter, after, Paging.limit(limit) + 1);
+        int most = Paging.limit(limit) + 1;
+        List<Run> found = RunSearch.COLUMNS
+                .read(sort)
+                .map(order -> search.find(caller, filter, order, after, most))
+                .orElseGet(() -> search.find(caller, filter, after, most));
         Map<Long, String> names = teamNames();
         List<Run> underway =
                 found.stream().filter(run -> run.state() == RunState.RUNNING).toList();

@@ -36,8 +36,8 @@ public record RunFilter(
         List<String> text) {
 
     private static final int MOST_WORDS = 8;
-    private static final List<String> NAMES =
-            List.of("job", "team", "state", "cause", "starter", "since", "until", "rows", "q", "limit", "after");
+    private static final List<String> NAMES = List.of(
+            "job", "team", "state", "cause", "starter", "since", "until", "rows", "q", "sort", "limit", "after");
 
     /**
      * Reads a filter from the parameters of a call; several states are divided by commas.

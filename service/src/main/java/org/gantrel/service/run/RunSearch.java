@@ -2,24 +2,50 @@ package org.gantrel.service.run;
 
 import jakarta.persistence.EntityManager;
 import jakarta.persistence.TypedQuery;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.http.Order;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Finds runs, newest first, among those that a caller may see. */
+/** Finds runs, newest first or sorted by something, among those that a caller may see. */
 @Component
 @Transactional(readOnly = true)
 class RunSearch {
 
     /** A word that fewer runs hold is rare. */
     private static final int RARE = 500;
+
+    /** What runs are sorted by. */
+    record Key(
+            Long number,
+            String job,
+            RunState state,
+            String starter,
+            Instant plannedAt,
+            Instant startedAt,
+            Instant finishedAt) {
+        private Duration took() {
+            return startedAt == null || finishedAt == null ? null : Duration.between(startedAt, finishedAt);
+        }
+    }
+
+    static final Order.Columns<Key> COLUMNS = new Order.Columns<>(Key::number)
+            .with("job", Key::job)
+            .with("number", Key::number)
+            .with("planned", Key::plannedAt)
+            .with("starter", key -> key.starter() == null || key.starter().isEmpty() ? null : key.starter())
+            .with("state", key -> key.state().word())
+            .with("took", Key::took);
 
     private final EntityManager entities;
     private final Teams teams;
@@ -36,6 +62,34 @@ class RunSearch {
      * soon finds words that many runs hold; a word that few hold says itself which runs are to be looked at.
      */
     List<Run> find(Caller caller, RunFilter filter, long before, int most) {
+        return select("r", RunRecord.class, caller, filter, before, most).stream()
+                .map(RunRecord::value)
+                .toList();
+    }
+
+    /**
+     * A page of those that are found, in another order.
+     *
+     * @param after the last run of the page before
+     */
+    List<Run> find(Caller caller, RunFilter filter, Order<Key> order, long after, int most) {
+        String key = "new " + Key.class.getName()
+                + "(r.number, r.jobName, r.state, r.starter, r.plannedAt, r.startedAt, r.finishedAt)";
+        List<Long> numbers =
+                order.page(select(key, Key.class, caller, filter, Long.MAX_VALUE, Order.MOST), after, most);
+        List<Run> runs = numbers.isEmpty()
+                ? List.of()
+                : entities
+                        .createQuery("select r from RunRecord r where r.number in :numbers", RunRecord.class)
+                        .setParameter("numbers", numbers)
+                        .getResultList()
+                        .stream()
+                        .map(RunRecord::value)
+                        .toList();
+        return Order.inOrder(numbers, runs, Run::number);
+    }
+
+    private <T> List<T> select(String what, Class<T> type, Caller caller, RunFilter filter, long before, int most) {
         Map<String, Object> values = new HashMap<>();
         values.put("before", before);
         List<Team> all = teams.all();
@@ -45,7 +99,7 @@ class RunSearch {
         if (visible.isEmpty()) {
             return List.of();
         }
-        var jpql = new StringBuilder("select r from RunRecord r where r.number < :before");
+        var jpql = new StringBuilder("select " + what + " from RunRecord r where r.number < :before");
         if (visible.size() < all.size()) {
             jpql.append(" and r.teamId in :teams");
             values.put("teams", visible.stream().map(Team::id).toList());
@@ -59,10 +113,9 @@ class RunSearch {
                     values.put("rare", runs.isEmpty() ? List.of(-1L) : runs);
                 });
         jpql.append(filter.conditions(values)).append(" order by r.number desc");
-        TypedQuery<RunRecord> query =
-                entities.createQuery(jpql.toString(), RunRecord.class).setMaxResults(most);
+        TypedQuery<T> query = entities.createQuery(jpql.toString(), type).setMaxResults(most);
         values.forEach(query::setParameter);
-        return query.getResultList().stream().map(RunRecord::value).toList();
+        return query.getResultList();
     }
 
     /** The runs that hold a word, as far as they are few. */

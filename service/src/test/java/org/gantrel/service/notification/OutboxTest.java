@@ -73,11 +73,11 @@ class OutboxTest {
         Await.until("it is tried", () -> to("away@example.org").get(0).view("").tries() > 0);
         assertThat(to("away@example.org").get(0).view("").lastError()).contains("Connection refused");
         DeliveryApi api = service.bean(DeliveryApi.class);
-        assertThat(api.list(OPERATOR, 50, Long.MAX_VALUE, "waiting").getBody())
+        assertThat(api.list(OPERATOR, 50, Long.MAX_VALUE, "waiting", "").getBody())
                 .extracting(DeliveryView::id)
                 .contains(first.id());
-        assertThat(api.list(VIEWER, 50, Long.MAX_VALUE, "").getBody()).isEmpty();
-        assertThatThrownBy(() -> api.list(OPERATOR, 50, Long.MAX_VALUE, "wating"))
+        assertThat(api.list(VIEWER, 50, Long.MAX_VALUE, "", "").getBody()).isEmpty();
+        assertThatThrownBy(() -> api.list(OPERATOR, 50, Long.MAX_VALUE, "wating", ""))
                 .hasMessageContaining("did you mean 'waiting'");
         assertThatThrownBy(() -> api.again(VIEWER, first.id())).hasMessageContaining("there is no message");
         assertThat(api.show(OPERATOR, first.id()).body()).contains("away failed: exit code 3");
