@@ -48,6 +48,7 @@ final class TellBench {
             define(service, check("work", file));
             rules(service);
             messages(service, sink, data);
+            waiting(service, sink, data);
             stalled(service, sink, data);
         }
     }
@@ -112,12 +113,7 @@ final class TellBench {
     /** From the first message that the other side takes to the last. */
     private static void messages(Program service, Sink sink, Path data) throws IOException, InterruptedException {
         int all = FAILING * ADDRESSES;
-        String mail = "From: bench@example.org\r\nSubject: a run failed\r\n\r\n" + "x".repeat(4_000) + "\r\n";
-        long began = System.nanoTime();
-        for (int i = 0; i < all / 10; i++) {
-            sink.sendTo(mail);
-        }
-        double raw = all / 10 / ((System.nanoTime() - began) / 1e9);
+        double raw = plain(sink, all / 10);
         define(service, storm(data, "storm"));
         sink.forget();
         fail(service, "storm");
@@ -128,28 +124,63 @@ final class TellBench {
         while (sink.taken() < all) {
             Thread.sleep(20);
         }
-        double rate = all / ((System.nanoTime() - begin) / 1e9);
+        say("", all / ((System.nanoTime() - begin) / 1e9), raw);
+    }
+
+    /** From when the other side takes mails again to the last of those that wait. */
+    private static void waiting(Program service, Sink sink, Path data) throws IOException, InterruptedException {
+        int all = FAILING * ADDRESSES;
+        double raw = plain(sink, all / 10);
+        define(service, storm(data, "waiting"));
+        sink.forget();
+        sink.stall(true);
+        fail(service, "waiting");
+        quiet(service);
+        long begin = System.nanoTime();
+        sink.stall(false);
+        while (sink.taken() < all) {
+            Thread.sleep(20);
+        }
+        say(" that waited", all / ((System.nanoTime() - begin) / 1e9), raw);
+    }
+
+    private static void say(String which, double rate, double raw) {
         Bench.line(
-                all + " mails about " + FAILING + " faults",
+                FAILING * ADDRESSES + " mails about " + FAILING + " faults" + which,
                 "%.0f a second".formatted(rate),
                 "%.0f a second by one plain client, a connection each".formatted(raw),
                 rate / raw,
                 "at the rate that the other side takes them");
     }
 
-    /** How long a start by hand waits for its beginning, before and while the mail server takes no mail to its end. */
-    private static void stalled(Program service, Sink sink, Path data) throws IOException, InterruptedException {
-        List<Double> before = starts(service);
-        define(service, storm(data, "stalled"));
-        sink.stall();
-        fail(service, "stalled");
-        // what is measured is the waiting, not that so many messages are written down
+    /** Mails a second by one client that does nothing else. */
+    private static double plain(Sink sink, int mails) throws IOException {
+        String mail = "From: bench@example.org\r\nSubject: a run failed\r\n\r\n" + "x".repeat(4_000) + "\r\n";
+        long began = System.nanoTime();
+        for (int i = 0; i < mails; i++) {
+            sink.sendTo(mail);
+        }
+        return mails / ((System.nanoTime() - began) / 1e9);
+    }
+
+    /** Waits until the service has nothing more to do. */
+    private static void quiet(Program service) throws IOException, InterruptedException {
         double busy = service.cpuSeconds();
         Thread.sleep(5_000);
         while (service.cpuSeconds() - busy > 0.5) {
             busy = service.cpuSeconds();
             Thread.sleep(5_000);
         }
+    }
+
+    /** How long a start by hand waits for its beginning, before and while the mail server takes no mail to its end. */
+    private static void stalled(Program service, Sink sink, Path data) throws IOException, InterruptedException {
+        List<Double> before = starts(service);
+        define(service, storm(data, "stalled"));
+        sink.stall(true);
+        fail(service, "stalled");
+        // what is measured is the waiting, not that so many messages are written down
+        quiet(service);
         List<Double> during = starts(service);
         Bench.line(
                 "a start's lag while the mail server stalls and 10,000 mails wait, median and p99",
@@ -184,7 +215,7 @@ final class TellBench {
 
         private final ServerSocket entrance = new ServerSocket(0, 500, InetAddress.getLoopbackAddress());
         private final AtomicInteger taken = new AtomicInteger();
-        private volatile boolean stalls;
+        private boolean stalls;
 
         Sink() throws IOException {
             var thread = new Thread(this::accept, "sink");
@@ -204,8 +235,16 @@ final class TellBench {
             taken.set(0);
         }
 
-        void stall() {
-            stalls = true;
+        /** @param stalls whether a mail's last line is answered only when this is over */
+        synchronized void stall(boolean stalls) {
+            this.stalls = stalls;
+            notifyAll();
+        }
+
+        private synchronized void awaitTaking() throws InterruptedException {
+            while (stalls) {
+                wait();
+            }
         }
 
         private void accept() {
@@ -230,7 +269,8 @@ final class TellBench {
                 boolean data = false;
                 for (String line = in.readLine(); line != null; line = in.readLine()) {
                     if (data) {
-                        if (line.equals(".") && !stalls) {
+                        if (line.equals(".")) {
+                            awaitTaking();
                             data = false;
                             taken.incrementAndGet();
                             say(out, "250 taken");
@@ -245,7 +285,7 @@ final class TellBench {
                         say(out, "250 fine");
                     }
                 }
-            } catch (IOException e) {
+            } catch (IOException | InterruptedException e) {
                 // the other side went away
                 return;
             }

@@ -38,6 +38,8 @@ public final class SmtpSender {
         sender.setDefaultEncoding("UTF-8");
         sender.setProtocol(server.encryption() == Encryption.TLS ? "smtps" : "smtp");
         Properties properties = sender.getJavaMailProperties();
+        // makes Message-IDs end with the sender's domain, and asks nobody for the name of this host
+        properties.setProperty("mail.from", server.from());
         String prefix = "mail." + sender.getProtocol() + ".";
         properties.setProperty(prefix + "connectiontimeout", CONNECT_MILLIS);
         properties.setProperty(prefix + "timeout", ANSWER_MILLIS);

@@ -2,6 +2,7 @@ package org.gantrel.service.notification;
 
 import java.time.Instant;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
@@ -14,13 +15,40 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     @Query("select distinct d.channel from DeliveryRecord d where d.state = 'WAITING' and d.nextTryAt <= :now")
     List<String> dueChannels(Instant now);
 
-    @Query("select d from DeliveryRecord d where d.state = 'WAITING' and d.channel = :channel and d.nextTryAt <= :now"
-            + " order by d.id")
-    List<DeliveryRecord> due(String channel, Instant now, Limit limit);
+    @Query(
+            "select d.id from DeliveryRecord d where d.state = 'WAITING' and d.channel = :channel and d.nextTryAt <= :now"
+                    + " order by d.id")
+    List<Long> dueIds(String channel, Instant now, Limit limit);
 
-    /** Which of these still wait and are due: meanwhile they may have been given up, gathered or put off. */
-    @Query("select d.id from DeliveryRecord d where d.id in :ids and d.state = 'WAITING' and d.nextTryAt <= :now")
-    List<Long> stillDue(Collection<Long> ids, Instant now);
+    /** Up to so many that are due, the oldest first. Only these are read; their numbers are in the index. */
+    default List<DeliveryRecord> due(String channel, Instant now, Limit limit) {
+        List<Long> ids = dueIds(channel, now, limit);
+        return ids.isEmpty()
+                ? List.of()
+                : findAllById(ids).stream()
+                        .sorted(Comparator.comparing(DeliveryRecord::id))
+                        .toList();
+    }
+
+    /** How far a message is. */
+    record Far(Long id, DeliveryRecord.State state, Instant nextTryAt) {}
+
+    @Query(
+            "select new org.gantrel.service.notification.DeliveryStore$Far(d.id, d.state, d.nextTryAt) from DeliveryRecord d"
+                    + " where d.id in :ids")
+    List<Far> far(Collection<Long> ids);
+
+    /**
+     * Which of these still wait and are due: meanwhile they may have been given up, gathered or put off. Asked by number alone,
+     * or the database would look through all that wait.
+     */
+    default List<Long> stillDue(Collection<Long> ids, Instant now) {
+        return far(ids).stream()
+                .filter(far -> far.state() == DeliveryRecord.State.WAITING
+                        && !far.nextTryAt().isAfter(now))
+                .map(Far::id)
+                .toList();
+    }
 
     /** Notes that the other side has taken some, whatever was said of them meanwhile: whoever gave one up was too late. */
     @Modifying

@@ -1,12 +1,17 @@
 package org.gantrel.service.notification;
 
+import jakarta.annotation.PreDestroy;
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
@@ -48,6 +53,9 @@ class SentNotes {
 
     private final Path folder;
 
+    /** Written by one thread each. */
+    private final Map<String, FileChannel> open = new ConcurrentHashMap<>();
+
     SentNotes(Settings settings) {
         this.folder = settings.data().resolve("sent");
     }
@@ -55,16 +63,20 @@ class SentNotes {
     /** Notes one; false where that cannot be, so that it has to be marked at once. */
     boolean write(String channel, Note note) {
         try {
-            Files.createDirectories(folder);
-            Files.writeString(
-                    folder.resolve(channel),
-                    note.line(),
-                    StandardCharsets.US_ASCII,
-                    StandardOpenOption.CREATE,
-                    StandardOpenOption.APPEND);
+            FileChannel file = open.get(channel);
+            if (file == null) {
+                Files.createDirectories(folder);
+                file = FileChannel.open(folder.resolve(channel), StandardOpenOption.CREATE, StandardOpenOption.APPEND);
+                open.put(channel, file);
+            }
+            var line = ByteBuffer.wrap(note.line().getBytes(StandardCharsets.US_ASCII));
+            while (line.hasRemaining()) {
+                file.write(line);
+            }
             return true;
         } catch (IOException e) {
             LOG.debug("what was sent by {} cannot be noted", channel, e);
+            close(channel);
             return false;
         }
     }
@@ -72,11 +84,32 @@ class SentNotes {
     /** Forgets those of a channel: the database says it of all of them. */
     void clear(String channel) {
         try {
-            Files.deleteIfExists(folder.resolve(channel));
+            FileChannel file = open.get(channel);
+            if (file == null) {
+                Files.deleteIfExists(folder.resolve(channel));
+            } else {
+                file.truncate(0);
+            }
         } catch (IOException e) {
             // they are marked once more when the service starts, which changes nothing
             LOG.debug("what was sent by {} stays noted", channel, e);
         }
+    }
+
+    private void close(String channel) {
+        FileChannel file = open.remove(channel);
+        try {
+            if (file != null) {
+                file.close();
+            }
+        } catch (IOException e) {
+            LOG.debug("the notes of {} are given up", channel, e);
+        }
+    }
+
+    @PreDestroy
+    void close() {
+        open.keySet().forEach(this::close);
     }
 
     /** What an earlier service has noted and perhaps not marked. */

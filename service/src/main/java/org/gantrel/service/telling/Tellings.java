@@ -78,11 +78,9 @@ public class Tellings {
     /** All that are in use, by kind and name. They are asked for at every end of a run, so they are kept. */
     @Transactional(readOnly = true)
     public List<Current> all() {
-        return read.get("", key -> store.inUse().stream()
-                .map(record -> {
-                    String text = text(record);
-                    return new Current(DefinitionReader.readKeptTelling(text), record.revision(), text);
-                })
+        return read.get("", key -> revisions.inUse().stream()
+                .map(kept -> new Current(
+                        DefinitionReader.readKeptTelling(kept.definition()), kept.revision(), kept.definition()))
                 .toList());
     }
 
