@@ -1,0 +1,331 @@
+package org.gantrel.service.forecast;
+
+import static java.time.temporal.ChronoUnit.MINUTES;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpExchange;
+import com.sun.net.httpserver.HttpServer;
+import java.io.IOException;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.engine.EnginePulse;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.team.Teams;
+import org.gantrel.service.time.Waker;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/**
+ * Plays nights of the ferry company in seconds. Its work is a request to a harbour that answers when the moved clock says so;
+ * all else is the service as it is.
+ */
+@DisplayName("A night that was played")
+class PlayedNightTest {
+
+    private static final Instant EVENING = Instant.parse("2026-11-23T19:00:00Z");
+    private static final Duration NIGHT = Duration.ofHours(12);
+    private static final Duration DAY = Duration.ofDays(1);
+    private static final int CALM_STEPS = 4;
+    private static final Instant HELD_UNTIL = Instant.parse("2026-11-25T03:37:00Z");
+
+    /** How long each job's work takes, in minutes. */
+    private static final Map<String, Integer> MINUTES_OF = new TreeMap<>(Map.ofEntries(
+            Map.entry("fetch-tide-tables", 4),
+            Map.entry("build-sailings", 52),
+            Map.entry("publish-duty-list", 6),
+            Map.entry("order-dry-dock-parts", 11),
+            Map.entry("settle-tickets", 14),
+            Map.entry("report-sales", 5),
+            Map.entry("tidy-up", 2),
+            Map.entry("settle-season-passes", 63),
+            Map.entry("match-payments", 31),
+            Map.entry("vault-copy", 58),
+            Map.entry("check-kiosk", 3),
+            Map.entry("reconcile-fuel", 95),
+            Map.entry("count-engine-hours", 20),
+            Map.entry("archive-manifests", 47)));
+
+    private static final String COMPANY =
+            """
+            lane: card-processor
+            team: revenue
+            width: 2
+            for-teams: [ finance ]
+            ---
+            lane: planning
+            team: timetable
+            width: 1
+            for-teams: [ fleet ]
+            ---
+            roster: routes
+            team: revenue
+            columns: [ route ]
+            rows: [ { route: skarholm }, { route: outer-isles }, { route: sound } ]
+            at-once: 2
+            ---
+            chain: night-close
+            team: revenue
+            steps:
+              - { step: settle, job: settle-tickets, over: routes }
+              - { step: rest, pause: 7 min, after: settle }
+              - { step: report, job: report-sales, after: rest }
+            finally:
+              - { step: tidy, job: tidy-up }
+            schedules: [ { name: nightly, when: every day at 01:00, zone: Europe/Oslo, deadline: "01:45" } ]
+            ---
+            chain: prepare-tomorrow
+            team: timetable
+            steps:
+              - { step: tides, job: fetch-tide-tables }
+              - { step: sailings, job: build-sailings }
+              - { step: duty, job: publish-duty-list }
+            schedules: [ { name: evening, when: every day at 21:30, zone: Europe/Oslo } ]
+            """;
+
+    @TempDir
+    private Path folder;
+
+    private final MovableClock clock = new MovableClock(EVENING.minus(Duration.ofHours(1)));
+    private final Harbour harbour = new Harbour();
+    private LiveService service;
+    private long steps;
+
+    private PlayedNightTest() throws IOException {}
+
+    /** Answers requests when their work is over by the moved clock. */
+    private final class Harbour {
+        private final HttpServer server =
+                HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 50);
+        private final Map<HttpExchange, Instant> open = new HashMap<>();
+
+        Harbour() throws IOException {
+            server.setExecutor(Executors.newCachedThreadPool());
+            server.createContext("/", this::take);
+            server.start();
+        }
+
+        private void take(HttpExchange exchange) {
+            String job = exchange.getRequestURI().getPath().substring(1);
+            synchronized (PlayedNightTest.this) {
+                open.put(exchange, clock.instant().plus(Duration.ofMinutes(MINUTES_OF.get(job))));
+                PlayedNightTest.this.notifyAll();
+            }
+        }
+
+        Optional<Instant> next() {
+            return open.values().stream().min(Comparator.naturalOrder());
+        }
+
+        /** Answers what is over by now. */
+        void answer() throws IOException {
+            for (HttpExchange exchange : List.copyOf(open.keySet())) {
+                if (!open.get(exchange).isAfter(clock.instant())) {
+                    open.remove(exchange);
+                    exchange.sendResponseHeaders(204, -1);
+                    exchange.close();
+                }
+            }
+        }
+    }
+
+    private String task(String name, String more) {
+        return "---\ntask: " + name + "\ndoes: { request: \"http://127.0.0.1:"
+                + harbour.server.getAddress().getPort() + "/" + name + "\" }\n" + more + "\n";
+    }
+
+    private static String at(String when) {
+        return "schedules: [ { name: usual, when: \"" + when + "\", zone: Europe/Oslo } ]";
+    }
+
+    private void define() {
+        for (String team : List.of("timetable", "fleet", "finance", "harbour")) {
+            service.bean(Teams.class).create(LiveService.SERVICE, team, "");
+        }
+        service.define(COMPANY
+                + task("fetch-tide-tables", "team: timetable")
+                + task(
+                        "build-sailings",
+                        "team: timetable\nlanes: [ planning ]\npriority: 7\n" + at("every day at 22:00"))
+                + task("publish-duty-list", "team: timetable\nlanes: [ planning ]")
+                + task(
+                        "order-dry-dock-parts",
+                        "team: fleet\nlanes: [ planning ]\n" + at("every day at 21:40 and 22:10 and 23:05"))
+                + task(
+                        "settle-tickets",
+                        "team: revenue\nparameters: { route: { type: text } }\nlanes: [ card-processor ]\napart-by: [ route ]")
+                + task("report-sales", "team: revenue")
+                + task("tidy-up", "team: revenue")
+                + task(
+                        "settle-season-passes",
+                        "team: revenue\nlanes: { card-processor: 2 }\npriority: 7\n" + at("every day at 01:05"))
+                + task(
+                        "match-payments",
+                        "team: finance\nlanes: [ card-processor ]\n" + at("every day at 00:50 and 01:10"))
+                + task("vault-copy", "team: finance\n" + at("every day at 01:10 and 04:10"))
+                + task("check-kiosk", "team: harbour\npriority: 3\nwhile-running: skip\n" + at("every 20 minutes"))
+                + task("reconcile-fuel", "team: fleet\nwhile-running: skip\n" + at("every day at 05:00 and 05:40"))
+                + task("count-engine-hours", "team: fleet\n" + at("every day at 01:15 and 05:10"))
+                + task("archive-manifests", "team: harbour\n" + at("every day at 01:20 and 01:25 and 05:20")));
+    }
+
+    /** Wakes the engine until nothing more comes of it, and all work that is under way is at the harbour. */
+    private synchronized void calm() throws InterruptedException {
+        Runs runs = service.bean(Runs.class);
+        long patience = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
+        String before = "";
+        for (long since = steps; steps < since + CALM_STEPS; ) {
+            service.bean(Waker.class).wake();
+            wait(20);
+            List<Run> underway = runs.underwayAll();
+            long working = underway.stream()
+                    .filter(run -> MINUTES_OF.containsKey(run.jobName()) && !run.isSweep())
+                    .count();
+            String now = Stream.concat(underway.stream(), runs.waiting().stream())
+                    .map(run -> run.number() + run.state().word())
+                    .collect(Collectors.joining(" "));
+            if (working != harbour.open.size() || !now.equals(before)) {
+                since = steps;
+                before = now;
+            }
+            assertThat(System.nanoTime())
+                    .as("calm at %s with %s", clock.instant(), now)
+                    .isLessThan(patience);
+        }
+    }
+
+    /** Plays until an instant: from each moment at which something begins or ends to the next. */
+    private void play(Instant until) throws IOException, InterruptedException {
+        List<Instant> moments = new ArrayList<>(List.of(until, HELD_UNTIL));
+        Forecasts forecasts = service.bean(Forecasts.class);
+        forecast(forecasts, clock.instant(), until).starts().forEach(start -> moments.add(start.at()));
+        moments.sort(Comparator.naturalOrder());
+        // pauses end on a full minute here, as everything does
+        while (clock.instant().isBefore(until)) {
+            Instant now = clock.instant();
+            Instant next =
+                    moments.stream().filter(at -> at.isAfter(now)).findFirst().orElseThrow();
+            Optional<Instant> end = harbour.next().filter(next::isAfter);
+            boolean pauses = service.bean(Runs.class).underwayAll().stream()
+                    .anyMatch(run -> run.jobName().equals("night-close"));
+            Instant soon = end.orElse(next);
+            Instant minute = now.plus(Duration.ofMinutes(1));
+            clock.moveTo(pauses && minute.isBefore(soon) ? minute : soon);
+            synchronized (this) {
+                harbour.answer();
+            }
+            calm();
+        }
+    }
+
+    private static Forecast forecast(Forecasts forecasts, Instant from, Instant until) {
+        return forecasts.between(LiveService.SERVICE, from, until, Optional.empty(), Optional.empty(), List.of());
+    }
+
+    @AfterEach
+    void close() {
+        service.close();
+        harbour.server.stop(0);
+    }
+
+    @Test
+    @DisplayName("went as the forecast had said in the evening: begins, ends and what is skipped, to the minute")
+    void wentAsForeseen() throws Exception {
+        service = LiveService.fresh(folder, clock);
+        service.bean(EnginePulse.class).onStep(took -> {
+            synchronized (this) {
+                steps++;
+                notifyAll();
+            }
+        });
+        define();
+        clock.moveTo(EVENING);
+        // the first night teaches how long everything takes
+        play(EVENING.plus(NIGHT));
+        Instant evening = EVENING.plus(DAY);
+        play(evening);
+        service.bean(Holds.class)
+                .lay(
+                        LiveService.SERVICE,
+                        new Hold(
+                                0,
+                                Hold.Scope.TEAM,
+                                "finance",
+                                Optional.empty(),
+                                HELD_UNTIL.minus(Duration.ofMinutes(50)),
+                                Optional.of(HELD_UNTIL),
+                                false,
+                                false,
+                                false,
+                                "the vault is moved",
+                                "gantrel",
+                                Optional.empty(),
+                                ""));
+        Forecast foreseen = forecast(service.bean(Forecasts.class), evening.plusSeconds(1), evening.plus(NIGHT));
+        play(evening.plus(NIGHT).plus(Duration.ofHours(2)));
+        Map<String, Run> ran = service
+                .bean(Runs.class)
+                .planned(
+                        service.bean(Teams.class).all().stream()
+                                .map(team -> team.id())
+                                .toList(),
+                        evening,
+                        evening.plus(NIGHT).plusSeconds(1),
+                        1_000)
+                .stream()
+                .filter(run -> run.parent().isEmpty())
+                .collect(Collectors.toMap(run -> run.jobName() + " " + run.plannedAt(), run -> run));
+        assertThat(foreseen.starts()).hasSizeGreaterThan(50);
+        List<String> otherwise = new ArrayList<>();
+        for (Forecast.ComingStart start : foreseen.starts()) {
+            Run run = ran.get(start.job() + " " + start.at());
+            String said = Boolean.TRUE.equals(start.skipped())
+                    ? "skipped"
+                    : start.begins().truncatedTo(MINUTES) + " to "
+                            + start.ends().truncatedTo(MINUTES);
+            String was = run == null
+                    ? "nothing"
+                    : run.state() == RunState.SKIPPED
+                            ? "skipped"
+                            : run.startedAt().map(at -> at.truncatedTo(MINUTES)).orElse(null) + " to "
+                                    + run.finishedAt()
+                                            .map(at -> at.truncatedTo(MINUTES))
+                                            .orElse(null);
+            if (!said.equals(was)) {
+                otherwise.add(start.job() + " of " + start.at() + ": foreseen " + said + ", it was " + was);
+            }
+        }
+        assertThat(otherwise).isEmpty();
+        assertThat(ran.values()).extracting(Run::state).containsOnly(RunState.SUCCEEDED, RunState.SKIPPED);
+        assertThat(ran.values())
+                .filteredOn(run -> run.jobName().equals("vault-copy"))
+                .extracting(run -> run.startedAt().orElseThrow())
+                .contains(HELD_UNTIL);
+        assertThat(foreseen.starts())
+                .anyMatch(start -> start.waits() != null && start.waits().toMinutes() > 10);
+        assertThat(foreseen.starts()).anyMatch(start -> Boolean.TRUE.equals(start.skipped()));
+        assertThat(foreseen.starts()).anyMatch(start -> start.late() != null);
+        assertThat(foreseen.lanes()).anyMatch(lane -> !lane.crowded().isEmpty());
+    }
+}
