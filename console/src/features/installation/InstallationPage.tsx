@@ -15,6 +15,7 @@ import { Time } from "../../ui/Time";
 import { bytesWords } from "../../ui/times";
 import { useBoardZone } from "../../ui/useBoardZone";
 import { SetAsideCards } from "../today/SetAsideCards";
+import { BackupPanel } from "./BackupPanel";
 import { KeyPanel } from "./KeyPanel";
 import { MailTest } from "./MailTest";
 
@@ -54,6 +55,9 @@ export function InstallationPage() {
                     Number(count).toLocaleString("en"),
                   ])}
                 />
+              </Panel>
+              <Panel title="Backups">
+                <BackupPanel />
               </Panel>
               <Panel title="Try the mail server">
                 <MailTest />

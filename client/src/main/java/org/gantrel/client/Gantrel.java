@@ -78,6 +78,7 @@ import picocli.CommandLine.Option;
             DeliveryCommand.class,
             MeCommand.class,
             AsideCommand.class,
+            BackupCommand.class,
             KeepCommand.class,
             WhenCommand.class
         },

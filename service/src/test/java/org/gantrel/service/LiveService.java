@@ -56,6 +56,13 @@ public final class LiveService implements AutoCloseable {
         }
     }
 
+    /** A service on a data folder that is there already, within a folder. */
+    public static LiveService onWhatIsThere(Path folder, Clock clock) throws IOException {
+        var service = new LiveService(TestSettings.in(folder, 4), clock);
+        service.open();
+        return service;
+    }
+
     public void open() throws IOException {
         context = Serve.start(settings, clock);
     }

@@ -3,8 +3,11 @@ package org.gantrel.service;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.backup.BackupPlan;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.Settings.Limits;
 
@@ -35,11 +38,22 @@ public final class TestSettings {
                         "127.0.0.1", port, "gantrel@example.org", Settings.Mail.Encryption.NONE, "", "", List.of())));
     }
 
+    /** The same, backed up to a folder. */
+    public static Settings withBackup(Settings usual, Path folder) {
+        var plan = new BackupPlan(LocalTime.of(2, 30), ZoneOffset.UTC, 2);
+        return with(usual, usual.limits(), usual.mail(), Optional.of(new Settings.Backup(folder, plan)));
+    }
+
     private static Settings with(Settings usual, Limits limits) {
         return with(usual, limits, usual.mail());
     }
 
     private static Settings with(Settings usual, Limits limits, Optional<Settings.Mail> mail) {
+        return with(usual, limits, mail, usual.backup());
+    }
+
+    private static Settings with(
+            Settings usual, Limits limits, Optional<Settings.Mail> mail, Optional<Settings.Backup> backup) {
         return new Settings(
                 usual.data(),
                 usual.address(),
@@ -52,6 +66,7 @@ public final class TestSettings {
                 new Settings.Reach(List.of("jdbc:tide:", "jdbc:strange:"), List.of(), List.of()),
                 usual.web(),
                 mail,
+                backup,
                 usual.demo(),
                 usual.said());
     }

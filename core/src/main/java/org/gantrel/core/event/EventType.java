@@ -49,6 +49,12 @@ public enum EventType {
     SIGNIN_REFUSED("signin.refused", About.INSTALLATION, "Somebody was not let in.", Fields.SIGN_IN),
     TOKEN_REFUSED(
             "token.refused", About.INSTALLATION, "A token was used that is unknown, revoked or over.", Fields.SIGN_IN),
+    BACKUP_MADE("backup.made", About.INSTALLATION, "The database was backed up.", Fields.NOTE),
+    BACKUP_FAILED(
+            "backup.failed",
+            About.INSTALLATION,
+            "The database could not be backed up; told once until it can.",
+            Fields.NOTE),
     DISK_LOW("disk.low", About.INSTALLATION, "Little room is left where the service keeps its data.", Fields.NOTE);
 
     /** What all types begin with in the journal. */

@@ -24,7 +24,8 @@ public enum Happening {
     /** What a job's {@code expect} asks for has not come. */
     SILENCE,
     CREDENTIAL_EXPIRING,
-    SERVICE_WAS_DOWN;
+    SERVICE_WAS_DOWN,
+    BACKUP_FAILED;
 
     /** What opens a fault, or keeps it open. */
     private static final Set<RunState> BAD = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);

@@ -31,7 +31,8 @@ class NoticesToPeople {
             EventType.JOB_SILENT.type(), Happening.SILENCE,
             EventType.JOB_HEARD.type(), Happening.RECOVERED,
             EventType.CREDENTIAL_EXPIRING.type(), Happening.CREDENTIAL_EXPIRING,
-            EventType.SERVICE_WAS_DOWN.type(), Happening.SERVICE_WAS_DOWN);
+            EventType.SERVICE_WAS_DOWN.type(), Happening.SERVICE_WAS_DOWN,
+            EventType.BACKUP_FAILED.type(), Happening.BACKUP_FAILED);
 
     private final Jobs jobs;
     private final Teams teams;
@@ -108,7 +109,10 @@ class NoticesToPeople {
         String brief = job.map(Job::name).orElse("it") + " is silent";
         String sentence = whole ? String.valueOf(event.about().getOrDefault("message", happening.word())) : brief;
         String link = job.map(each -> "/jobs/" + each.name())
-                .orElse(happening == Happening.CREDENTIAL_EXPIRING ? "/credentials" : "/");
+                .orElse(
+                        happening == Happening.CREDENTIAL_EXPIRING
+                                ? "/credentials"
+                                : happening == Happening.BACKUP_FAILED ? "/installation" : "/");
         return texts.notice(sentence, facts, link, happening == Happening.RECOVERED, Teller.because(rule));
     }
 }

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
+import org.gantrel.core.backup.BackupPlan;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.roster.Roster;
 
@@ -23,6 +24,7 @@ import org.gantrel.core.roster.Roster;
  * @param reach what work may ask on the network
  * @param web how the service is reached by browsers and programs
  * @param mail the server for mails; nothing where mails are to wait
+ * @param backup where the database is backed up to; nothing where it is not
  * @param demo the demo's world, which fills an empty database; nothing for real use
  * @param said where each setting was said that somebody has said: an option, the environment or the file
  */
@@ -38,6 +40,7 @@ public record Settings(
         Reach reach,
         Web web,
         Optional<Mail> mail,
+        Optional<Backup> backup,
         Optional<Demo> demo,
         Map<String, String> said) {
 
@@ -128,6 +131,9 @@ public record Settings(
         }
     }
 
+    /** Where backups go, and when. */
+    public record Backup(Path folder, BackupPlan plan) {}
+
     /**
      * A world to show the service with.
      *
@@ -151,6 +157,7 @@ public record Settings(
                 Optional.empty(),
                 Reach.USUAL,
                 Web.USUAL,
+                Optional.empty(),
                 Optional.empty(),
                 Optional.empty(),
                 Map.of());

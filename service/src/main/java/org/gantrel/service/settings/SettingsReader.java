@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.LocalTime;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -17,6 +18,7 @@ import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import org.gantrel.core.backup.BackupPlan;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Retention;
 import org.gantrel.core.problem.InvalidException;
@@ -55,6 +57,9 @@ public final class SettingsReader {
             "keep-events-of",
             "keep-changes",
             "memory",
+            "backup-to",
+            "backup-at",
+            "backup-keep",
             "mail-host",
             "mail-port",
             "mail-from",
@@ -137,21 +142,38 @@ public final class SettingsReader {
         Settings usual = Settings.usual(data);
         String address = text("address", usual.address());
         int port = number("port", usual.port(), 0, 65_535);
+        ZoneId zone = zone(usual.zone());
         return new Settings(
                 data.toAbsolutePath().normalize(),
                 address,
                 port,
                 text("url", (given.containsKey("tls-cert") ? "https://" : "http://") + address + ":" + port),
-                zone(usual.zone()),
+                zone,
                 limits(usual.limits()),
                 keep(usual.keep()),
                 Optional.ofNullable(given.get("run-as")),
                 reach(),
                 web(),
                 mail(),
+                backup(zone),
                 Optional.ofNullable(given.get("demo"))
                         .map(folder -> new Settings.Demo(Path.of(folder), number("demo-days", 31, 1, 4_000))),
                 said);
+    }
+
+    private Optional<Settings.Backup> backup(ZoneId zone) {
+        String said = text("backup-at", "02:30");
+        LocalTime at = LocalTime.MIDNIGHT;
+        if (said.matches("([01]\\d|2[0-3]):[0-5]\\d")) {
+            at = LocalTime.parse(said);
+        } else {
+            complain("backup-at", said, "a time of day, such as 02:30,");
+        }
+        int keep = number("backup-keep", 7, 1, 1_000);
+        var plan = new BackupPlan(at, zone, keep);
+        return Optional.ofNullable(given.get("backup-to"))
+                .map(folder ->
+                        new Settings.Backup(Path.of(folder).toAbsolutePath().normalize(), plan));
     }
 
     private Settings.Reach reach() {

@@ -247,6 +247,9 @@ public final class Serve {
                                              how long runs, their logs and the audit record are kept (for ever)
                   --keep-events D            how long the journal is kept (90 days)
                   --memory S                 how much memory the service takes for its work (320m)
+                  --backup-to DIR            where the database is backed up to each day (none: it is not)
+                  --backup-at HH:MM, --backup-keep N
+                                             when (02:30), and how many are kept (7)
                   --mail-host H, --mail-port N, --mail-from A, --mail-encryption none|starttls|tls,
                   --mail-user U, --mail-password P
 

@@ -154,6 +154,12 @@ class InstallationApi {
                         .toList()));
         values.put("keep-changes", length(keep.changes()));
         values.put(
+                "backup-to", settings.backup().map(to -> to.folder().toString()).orElse("none: none are made"));
+        settings.backup().map(Settings.Backup::plan).ifPresent(plan -> {
+            values.put("backup-at", plan.at() + " " + plan.zone().getId());
+            values.put("backup-keep", String.valueOf(plan.keep()));
+        });
+        values.put(
                 "mail-host",
                 settings.mail()
                         .map(mail -> String.join(

@@ -1,0 +1,104 @@
+package org.gantrel.service.backup;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Map;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import org.gantrel.core.event.EventType;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.TestSettings;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.team.Caller;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("The installation is backed up")
+class BackupsTest {
+
+    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T11:00:00Z"));
+
+    @TempDir
+    private Path folder;
+
+    @Test
+    @DisplayName("once a day while it works, the newest are kept, and a service stands up again from one and its key")
+    void isMadeAndPutBack() throws IOException {
+        Path to = folder.resolve("backups");
+        Path again = Files.createDirectories(folder.resolve("again"));
+        try (var service = LiveService.fresh(
+                Files.createDirectories(folder.resolve("first")),
+                clock,
+                settings -> TestSettings.withBackup(settings, to))) {
+            Backups backups = service.bean(Backups.class);
+            Await.until("the first is there", () -> backups.all().size() == 1);
+            service.task("settle", "true", "");
+            for (int day = 0; day < 3; day++) {
+                assertThat(backups.next().orElseThrow()).isAfter(clock.instant());
+                clock.moveBy(Duration.ofDays(1));
+                backups.look();
+            }
+            assertThat(backups.all())
+                    .extracting(Backups.Backup::at)
+                    .containsExactly(Instant.parse("2026-11-26T11:00:00Z"), Instant.parse("2026-11-25T11:00:00Z"));
+            Path newest = to.resolve(backups.all().get(0).name());
+            assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(newest)))
+                    .isEqualTo("rw-------");
+            service.task("later", "true", "");
+            unpack(newest, again.resolve("data"));
+            Files.copy(service.data().resolve("key"), again.resolve("data/key"));
+        }
+        try (var service = LiveService.onWhatIsThere(again, clock)) {
+            Jobs jobs = service.bean(Jobs.class);
+            assertThat(jobs.named("settle")).isPresent();
+            assertThat(jobs.named("later")).isEmpty();
+        }
+    }
+
+    private static void unpack(Path zip, Path to) throws IOException {
+        Files.createDirectories(to);
+        try (var in = new ZipInputStream(Files.newInputStream(zip))) {
+            for (ZipEntry entry = in.getNextEntry(); entry != null; entry = in.getNextEntry()) {
+                Files.copy(in, to.resolve(entry.getName()));
+            }
+        }
+    }
+
+    @Test
+    @DisplayName("or it is told why not, once until it works again; half a backup is never there")
+    void fails() throws IOException {
+        Path to = Files.writeString(folder.resolve("no-folder"), "a file");
+        try (var service = LiveService.fresh(folder, clock, settings -> TestSettings.withBackup(settings, to))) {
+            Backups backups = service.bean(Backups.class);
+            BackupApi api = service.bean(BackupApi.class);
+            Await.until("it is known", () -> backups.trouble().isPresent());
+            assertThat(backups.next()).contains(clock.instant().plus(Duration.ofHours(1)));
+            assertThatThrownBy(() -> api.make(LiveService.SERVICE)).hasMessageContaining("FileAlreadyExistsException");
+            assertThat(told(service, EventType.BACKUP_FAILED)).isEqualTo(1);
+            Files.delete(to);
+            assertThat(api.make(LiveService.SERVICE).bytes()).isPositive();
+            assertThat(told(service, EventType.BACKUP_MADE)).isEqualTo(1);
+            assertThat(api.list(LiveService.SERVICE).trouble()).isNull();
+            assertThat(Files.list(to)).hasSize(1);
+            Caller viewer = new Caller("lea.moss", "Lea Moss", false, Map.of());
+            assertThatThrownBy(() -> api.list(viewer)).hasMessageContaining("administrator");
+        }
+    }
+
+    private static long told(LiveService service, EventType type) {
+        return service.bean(Journal.class).after(0, 1_000).stream()
+                .filter(event -> event.type().equals(type.type()))
+                .count();
+    }
+}
