@@ -9,6 +9,7 @@ import { get } from "../../api/client";
 import type { Installation, SetAside } from "../../api/types";
 import { MONO } from "../../theme";
 import { Asked } from "../../ui/Asked";
+import { Fact, FactList } from "../../ui/FactList";
 import { PageTitle } from "../../ui/PageTitle";
 import { Panel } from "../../ui/Panel";
 import { Time } from "../../ui/Time";
@@ -48,6 +49,9 @@ export function InstallationPage() {
               <Panel title="Health">
                 <Facts facts={health(found)} />
               </Panel>
+              <Panel title="Backups">
+                <BackupPanel />
+              </Panel>
               <Panel title="What it holds">
                 <Facts
                   facts={Object.entries(found.counts).map(([what, count]) => [
@@ -55,9 +59,6 @@ export function InstallationPage() {
                     Number(count).toLocaleString("en"),
                   ])}
                 />
-              </Panel>
-              <Panel title="Backups">
-                <BackupPanel />
               </Panel>
               <Panel title="Try the mail server">
                 <MailTest />
@@ -93,18 +94,13 @@ function health(found: Installation): [string, React.ReactNode][] {
 
 function Facts({ facts }: { facts: [string, React.ReactNode][] }) {
   return (
-    <Box component="dl" sx={{ m: 0, display: "grid", gridTemplateColumns: "auto 1fr", columnGap: 2, rowGap: 0.5 }}>
+    <FactList>
       {facts.map(([name, value]) => (
-        <Box key={name} sx={{ display: "contents" }}>
-          <Box component="dt" sx={{ color: "text.secondary" }}>
-            {name}
-          </Box>
-          <Box component="dd" sx={{ m: 0, overflowWrap: "anywhere" }}>
-            {value}
-          </Box>
-        </Box>
+        <Fact key={name} name={name}>
+          {value}
+        </Fact>
       ))}
-    </Box>
+    </FactList>
   );
 }
 

@@ -36,6 +36,7 @@ public enum Deed {
     KEEP_ACCOUNTS(      ADMINISTRATOR, "make and change credentials for accounts of the host"),
     HOLD_ALL(           ADMINISTRATOR, "hold the whole service"),
     ROTATE_KEYS(        ADMINISTRATOR, "make a new key and seal every secret again under it"),
+    RUN_INSTALLATION(   ADMINISTRATOR, "see how the installation is, back it up, let old history go"),
     SEE_METRICS(        ADMINISTRATOR, "read the metrics of the whole service");
     // spotless:on
 

@@ -50,7 +50,7 @@ class AsideApi {
                 .orElseThrow(() ->
                         Refusal.notFound("nothing of the kind '" + kind + "' with the number " + id + " is set aside"));
         if (entry.thing().team().isEmpty()) {
-            caller.require(Deed.MANAGE_TEAMS);
+            caller.require(Deed.RUN_INSTALLATION);
         } else {
             caller.require(Deed.CANCEL_RUNS, entry.thing().team());
         }

@@ -49,7 +49,7 @@ class BackupApi {
 
     @GetMapping
     BackupsView list(@AuthenticationPrincipal Caller caller) {
-        caller.require(Deed.MANAGE_TEAMS);
+        caller.require(Deed.RUN_INSTALLATION);
         return settings.backup()
                 .map(to -> new BackupsView(
                         to.folder().toString(),
@@ -66,7 +66,7 @@ class BackupApi {
     @PostMapping
     @ResponseStatus(HttpStatus.CREATED)
     Backups.Backup make(@AuthenticationPrincipal Caller caller) {
-        caller.require(Deed.MANAGE_TEAMS);
+        caller.require(Deed.RUN_INSTALLATION);
         return backups.make()
                 .orElseThrow(() -> Refusal.conflict("the backup could not be made: "
                         + backups.trouble().map(Backups.Trouble::message).orElse("the service's own log says more")));

@@ -72,7 +72,7 @@ class RetentionApi {
     @PostMapping("/now")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void now(@AuthenticationPrincipal Caller caller) {
-        caller.require(Deed.MANAGE_TEAMS);
+        caller.require(Deed.RUN_INSTALLATION);
         retentions.thin();
     }
 }

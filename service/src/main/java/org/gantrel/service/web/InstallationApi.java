@@ -84,7 +84,7 @@ class InstallationApi {
 
     @GetMapping("/api/v1/installation")
     Installation show(@AuthenticationPrincipal Caller caller) throws IOException {
-        caller.require(Deed.MANAGE_TEAMS);
+        caller.require(Deed.RUN_INSTALLATION);
         Vitals.Signs signs = vitals.look();
         FileStore store = Files.getFileStore(settings.data());
         Path database = Path.of(settings.databaseFile() + ".mv.db");
