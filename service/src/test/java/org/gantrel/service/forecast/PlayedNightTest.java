@@ -249,9 +249,7 @@ class PlayedNightTest {
         harbour.server.stop(0);
     }
 
-    @Test
-    @DisplayName("went as the forecast had said in the evening: begins, ends and what is skipped, to the minute")
-    void wentAsForeseen() throws Exception {
+    private void begin() {
         service = LiveService.fresh(folder, clock);
         service.bean(EnginePulse.class).onStep(took -> {
             synchronized (this) {
@@ -261,62 +259,66 @@ class PlayedNightTest {
         });
         define();
         clock.moveTo(EVENING);
-        // the first night teaches how long everything takes
-        play(EVENING.plus(NIGHT));
-        Instant evening = EVENING.plus(DAY);
-        play(evening);
-        service.bean(Holds.class)
-                .lay(
-                        LiveService.SERVICE,
-                        new Hold(
-                                0,
-                                Hold.Scope.TEAM,
-                                "finance",
-                                Optional.empty(),
-                                HELD_UNTIL.minus(Duration.ofMinutes(50)),
-                                Optional.of(HELD_UNTIL),
-                                false,
-                                false,
-                                false,
-                                "the vault is moved",
-                                "gantrel",
-                                Optional.empty(),
-                                ""));
-        Forecast foreseen = forecast(service.bean(Forecasts.class), evening.plusSeconds(1), evening.plus(NIGHT));
-        play(evening.plus(NIGHT).plus(Duration.ofHours(2)));
-        Map<String, Run> ran = service
-                .bean(Runs.class)
-                .planned(
-                        service.bean(Teams.class).all().stream()
-                                .map(team -> team.id())
-                                .toList(),
-                        evening,
-                        evening.plus(NIGHT).plusSeconds(1),
-                        1_000)
-                .stream()
+    }
+
+    private void hold() {
+        var hold = new Hold(
+                0,
+                Hold.Scope.TEAM,
+                "finance",
+                Optional.empty(),
+                HELD_UNTIL.minus(Duration.ofMinutes(50)),
+                Optional.of(HELD_UNTIL),
+                false,
+                false,
+                false,
+                "the vault is moved",
+                "gantrel",
+                Optional.empty(),
+                "");
+        service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+    }
+
+    /** The runs of schedules' starts, by job and planned time. */
+    private Map<String, Run> ran(Instant from) {
+        List<Long> teams =
+                service.bean(Teams.class).all().stream().map(team -> team.id()).toList();
+        return service.bean(Runs.class).planned(teams, from, from.plus(NIGHT).plusSeconds(1), 1_000).stream()
                 .filter(run -> run.parent().isEmpty())
                 .collect(Collectors.toMap(run -> run.jobName() + " " + run.plannedAt(), run -> run));
+    }
+
+    private static String said(Forecast.ComingStart start) {
+        return Boolean.TRUE.equals(start.skipped()) ? "skipped" : span(start.begins(), start.ends());
+    }
+
+    private static String was(Run run) {
+        return run.state() == RunState.SKIPPED
+                ? "skipped"
+                : span(run.startedAt().orElseThrow(), run.finishedAt().orElseThrow());
+    }
+
+    private static String span(Instant from, Instant until) {
+        return from.truncatedTo(MINUTES) + " to " + until.truncatedTo(MINUTES);
+    }
+
+    @Test
+    @DisplayName("went as the forecast had said in the evening: begins, ends and what is skipped, to the minute")
+    void wentAsForeseen() throws Exception {
+        begin();
+        // the first night teaches how long everything takes
+        Instant evening = EVENING.plus(DAY);
+        play(evening);
+        hold();
+        Forecast foreseen = forecast(service.bean(Forecasts.class), evening.plusSeconds(1), evening.plus(NIGHT));
+        play(evening.plus(NIGHT).plus(Duration.ofHours(2)));
+        Map<String, Run> ran = ran(evening);
         assertThat(foreseen.starts()).hasSizeGreaterThan(50);
-        List<String> otherwise = new ArrayList<>();
         for (Forecast.ComingStart start : foreseen.starts()) {
-            Run run = ran.get(start.job() + " " + start.at());
-            String said = Boolean.TRUE.equals(start.skipped())
-                    ? "skipped"
-                    : start.begins().truncatedTo(MINUTES) + " to "
-                            + start.ends().truncatedTo(MINUTES);
-            String was = run == null
-                    ? "nothing"
-                    : run.state() == RunState.SKIPPED
-                            ? "skipped"
-                            : run.startedAt().map(at -> at.truncatedTo(MINUTES)).orElse(null) + " to "
-                                    + run.finishedAt()
-                                            .map(at -> at.truncatedTo(MINUTES))
-                                            .orElse(null);
-            if (!said.equals(was)) {
-                otherwise.add(start.job() + " of " + start.at() + ": foreseen " + said + ", it was " + was);
-            }
+            String name = start.job() + " " + start.at();
+            assertThat(ran).containsKey(name);
+            assertThat(name + ": " + was(ran.get(name))).isEqualTo(name + ": " + said(start));
         }
-        assertThat(otherwise).isEmpty();
         assertThat(ran.values()).extracting(Run::state).containsOnly(RunState.SUCCEEDED, RunState.SKIPPED);
         assertThat(ran.values())
                 .filteredOn(run -> run.jobName().equals("vault-copy"))
