@@ -9,6 +9,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 
 /**
@@ -24,8 +25,9 @@ public final class Crowding {
      *
      * @param waiting how many runs wait for places in it
      * @param longest for how long the first of them has
+     * @param first which that is
      */
-    public record Crowd(String lane, int waiting, Duration longest) {}
+    public record Crowd(String lane, int waiting, Duration longest, long first) {}
 
     private final Map<String, Map<Long, Instant>> since = new HashMap<>();
     private final Set<String> told = new HashSet<>();
@@ -43,14 +45,14 @@ public final class Crowding {
             Map<Long, Instant> known = since.computeIfAbsent(lane, name -> new HashMap<>());
             known.keySet().retainAll(Set.copyOf(runs));
             runs.forEach(run -> known.putIfAbsent(run, now));
-            Duration longest = known.values().stream()
-                    .min(Instant::compareTo)
-                    .map(first -> Duration.between(first, now))
-                    .orElse(Duration.ZERO);
+            Optional<Map.Entry<Long, Instant>> first = known.entrySet().stream()
+                    .min(Map.Entry.<Long, Instant>comparingByValue().thenComparing(Map.Entry.comparingByKey()));
+            Duration longest =
+                    first.map(each -> Duration.between(each.getValue(), now)).orElse(Duration.ZERO);
             if (longest.compareTo(LONG) < 0) {
                 told.remove(lane);
             } else if (told.add(lane)) {
-                crowds.add(new Crowd(lane, runs.size(), longest));
+                crowds.add(new Crowd(lane, runs.size(), longest, first.get().getKey()));
             }
         });
         told.retainAll(waiting.keySet());

@@ -30,7 +30,7 @@ class CrowdingTest {
         assertThat(crowding.look(Map.of("printer", Set.of(1L, 2L)), at(0))).isEmpty();
         assertThat(crowding.look(Map.of("printer", Set.of(2L, 3L)), at(9))).isEmpty();
         assertThat(crowding.look(Map.of("printer", Set.of(2L, 3L)), at(10)))
-                .containsExactly(new Crowd("printer", 2, Duration.ofMinutes(10)));
+                .containsExactly(new Crowd("printer", 2, Duration.ofMinutes(10), 2));
         assertThat(crowding.look(Map.of("printer", Set.of(2L, 3L)), at(15))).isEmpty();
         // the next in turn has waited for long enough too: it is the same crowd
         assertThat(crowding.look(Map.of("printer", Set.of(3L)), at(20))).isEmpty();

@@ -4,15 +4,18 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.format.DateTimeFormatter;
+import java.util.HashSet;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.lane.Crowding;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.Notices;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Ledger;
@@ -46,7 +49,11 @@ public class Watchman implements DisposableBean {
     private final LaneWaits waits;
     private final Lanes lanes;
     private final Notices notices;
+    private final Journal journal;
     private final Crowding crowding = new Crowding();
+    /** The lanes that were crowded since the service started. */
+    private final Set<String> looked = new HashSet<>();
+
     private Instant crowdsLookedAt = Instant.EPOCH;
     private final Clock clock;
     private final ScheduledExecutorService rounds = Threads.timer("watchman");
@@ -59,7 +66,9 @@ public class Watchman implements DisposableBean {
             LaneWaits waits,
             Lanes lanes,
             Notices notices,
+            Journal journal,
             Clock clock) {
+        this.journal = journal;
         this.waits = waits;
         this.lanes = lanes;
         this.notices = notices;
@@ -98,9 +107,22 @@ public class Watchman implements DisposableBean {
     }
 
     private void tell(Crowding.Crowd crowd, String team) {
+        if (looked.add(crowd.lane()) && wasTold(crowd)) {
+            return;
+        }
         String message = Words.count(crowd.waiting(), "run") + " for the lane " + crowd.lane() + " wait, one for "
                 + Words.duration(crowd.longest());
         notices.tell(EventType.LANE_CROWDED, team, Map.of("name", crowd.lane(), "what", "crowded", "message", message));
+    }
+
+    /** Whether a service before this one has told of it: the run that waits longest was in the crowd already. */
+    private boolean wasTold(Crowding.Crowd crowd) {
+        return runs.find(crowd.first())
+                .filter(run -> journal.holdsSince(
+                        EventType.LANE_CROWDED.type(),
+                        "\"name\":\"" + crowd.lane() + "\"",
+                        run.queuedAt().plus(Crowding.LONG)))
+                .isPresent();
     }
 
     private static void one(Run run, Runnable look) {

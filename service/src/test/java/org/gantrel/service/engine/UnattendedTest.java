@@ -260,6 +260,37 @@ class UnattendedTest {
     }
 
     @Test
+    @DisplayName("a crowded lane is told of once, over a restart too")
+    void crowd() throws IOException {
+        service.define("lane: quay\nteam: revenue\nwidth: 1\n");
+        waiting("moors", "lanes: [ quay ]\nwhile-running: 5\n");
+        Run first = start("moors");
+        service.underway(first);
+        Run second = start("moors");
+        waitsFor(second, "a place in lane quay");
+        crowdsAfter(Duration.ofMinutes(11));
+        assertThat(crowds()).isEqualTo(1);
+        service.restart();
+        waitsFor(second, "a place in lane quay");
+        crowdsAfter(Duration.ofMinutes(11));
+        assertThat(crowds()).isEqualTo(1);
+        letGo("moors", "a");
+        service.ended(second);
+    }
+
+    private static void crowdsAfter(Duration wait) {
+        service.bean(Watchman.class).round();
+        move(wait);
+        service.bean(Watchman.class).round();
+    }
+
+    private static long crowds() {
+        return service.bean(Journal.class).after(0, 100_000).stream()
+                .filter(event -> event.type().equals("gantrel.lane.crowded"))
+                .count();
+    }
+
+    @Test
     @DisplayName("a hold keeps what comes due, or skips it, and is seen as the reason")
     void holds() {
         service.task("patient", "true", "");
