@@ -21,9 +21,12 @@ const queries = new QueryClient({
   },
 });
 
+/** By then the first page is there. */
+const FIRST_PAGE_MILLIS = 3_000;
+
 /** What most go to next is fetched while nothing else is to be done, so that the first click finds it there. */
-const later = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then, 3_000));
-later(() => void import("./features/history/HistoryPage"), { timeout: 10_000 });
+const later = window.requestIdleCallback ?? ((then: () => void) => setTimeout(then));
+setTimeout(() => later(() => void import("./features/history/HistoryPage"), { timeout: 10_000 }), FIRST_PAGE_MILLIS);
 
 const root = document.getElementById("root");
 if (root) {

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.zip.GZIPOutputStream;
@@ -19,6 +20,7 @@ import java.util.zip.GZIPOutputStream;
 final class ConsoleBench {
 
     private static final int JOBS = 300;
+    private static final int SECONDS = 12;
     private static final int LINES = 500_000;
     private static final int WALKS = 20;
 
@@ -61,6 +63,7 @@ final class ConsoleBench {
             firstLoad(page, loaded);
             navigation(page);
             longLog(page, service, talk);
+            followed(page, service);
             memory(page);
         }
     }
@@ -70,14 +73,20 @@ final class ConsoleBench {
         service.call("POST", "/api/v1/teams", Map.of("name", "bench", "about", ""));
         Path script = Files.writeString(
                 data.resolve("talk.sh"),
-                "awk 'BEGIN { for (i = 1; i <= " + LINES
-                        + "; i++) print \"line \" i \" of many that say nothing much\" }'\n");
+                "awk 'BEGIN { for (i = 1; i <= " + LINES + "; i++) print \"line \" i \" of many that say nothing much"
+                        + ", but much of it".repeat(11) + "\" }'\n");
+        Path chatter = Files.writeString(
+                data.resolve("chat.sh"),
+                "for t in $(seq " + SECONDS
+                        + "0); do seq -f \"said %.0f of very much that comes at once\" ${t}00 ${t}99; sleep 0.1; done\n"
+                        + "echo that was all\n");
         String jobs = IntStream.range(0, JOBS)
                 .mapToObj(i -> "task: job-" + i + "\nteam: bench\nabout: One of many\ndoes: { command: [ \"true\" ] }\n"
                         + "schedules: [ { name: daily, when: \"every day at 0" + i % 10 + ":" + (10 + i % 50)
                         + "\", zone: UTC } ]\n")
                 .collect(Collectors.joining("---\n"));
-        String talk = "---\ntask: talk\nteam: bench\ndoes: { command: [ /bin/sh, " + script + " ] }\n";
+        String talk = "---\ntask: talk\nteam: bench\ndoes: { command: [ /bin/sh, " + script + " ] }\n"
+                + "---\ntask: chat\nteam: bench\ndoes: { command: [ /bin/sh, " + chatter + " ] }\n";
         service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", jobs + talk))));
         for (int i = 0; i < 100; i++) {
             service.call("POST", "/api/v1/jobs/job-" + i + "/runs", Map.of());
@@ -169,10 +178,30 @@ final class ConsoleBench {
         }
         double scroll = longest(page);
         Bench.line(
-                "the longest task while a log of 500,000 lines is scrolled",
+                "the longest task while a log of 500,000 lines, 107 MB, is scrolled",
                 scroll == 0 ? "none over 50 ms" : String.format(Locale.ROOT, "%.0f ms", scroll),
                 String.format(Locale.ROOT, "while it is opened %.0f ms", open),
                 Math.max(scroll, 50) / 50,
+                "at most 50 ms");
+    }
+
+    /** A log that grows by a thousand lines a second, followed at its end. */
+    private static void followed(Page page, Program service) throws IOException, InterruptedException {
+        long number = service.call("POST", "/api/v1/jobs/chat/runs", Map.of())
+                .path("number")
+                .asLong();
+        page.navigate(service.url() + "/runs/" + number);
+        page.getByText(Pattern.compile("said \\d+ of very much")).first().waitFor();
+        page.waitForTimeout(1_000);
+        double open = longest(page);
+        page.evaluate("window.tasks = []");
+        page.getByText("that was all").waitFor();
+        double longest = longest(page);
+        Bench.line(
+                "the longest task while a log that grows by 1,000 lines a second is followed",
+                longest == 0 ? "none over 50 ms" : String.format(Locale.ROOT, "%.0f ms", longest),
+                String.format(Locale.ROOT, "while it is opened %.0f ms", open),
+                Math.max(longest, 50) / 50,
                 "at most 50 ms");
     }
 
