@@ -17,14 +17,20 @@ import { type MouseEvent, useState } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { MONO } from "../theme";
 import { type Order, sortedByService } from "./order";
+import { usePieces } from "./usePieces";
 
 /** The page's own nonce, without which its policy lets no inline style in. */
 const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?.content;
 /** So many rows are on a page of a list that is longer. */
 const ROWS = 100;
+/** So many are seen at once, roughly. */
+const ABOUT_A_PAGE = 18;
 
 /** The one look of tables: 36 px a row, arrows move. */
 export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }: DataGridProps<R>) {
+  // a table is costly to draw, so what stands around it is drawn before it
+  if (usePieces(1, "table") === 0)
+    return <Box sx={{ height: 36 * (1 + Math.min(ABOUT_A_PAGE, more.rows?.length ?? 0)) }} />;
   return (
     <DataGrid
       columns={columns.map((column) => ({ sortable: false, ...column }))}
