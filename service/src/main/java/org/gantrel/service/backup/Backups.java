@@ -171,7 +171,10 @@ public class Backups implements SmartLifecycle {
 
     private Backup write(Settings.Backup to) throws IOException, SQLException {
         Instant now = clock.instant();
-        Files.createDirectories(to.folder());
+        if (!Files.isDirectory(to.folder())) {
+            Files.createDirectories(
+                    to.folder(), PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
+        }
         Path part = to.folder().resolve(".gantrel.part");
         try {
             // nobody else reads what all teams keep, not even while it is being written
@@ -189,6 +192,7 @@ public class Backups implements SmartLifecycle {
                 // without it the database cannot be opened; the key is kept apart
                 Path password = settings.databasePasswordFile();
                 Files.copy(password, zip.getPath("/" + password.getFileName()));
+                Files.writeString(zip.getPath("/" + settings.putBackFile().getFileName()), BackupPlan.name(now));
             }
             try (var file = FileChannel.open(part, StandardOpenOption.WRITE)) {
                 file.force(true);

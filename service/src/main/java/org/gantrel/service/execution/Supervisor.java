@@ -1,5 +1,7 @@
 package org.gantrel.service.execution;
 
+import java.nio.file.Files;
+import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -11,9 +13,13 @@ import java.util.concurrent.ConcurrentLinkedQueue;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.Effect.Signal.Force;
+import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Moved;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
 import org.springframework.stereotype.Component;
@@ -36,14 +42,31 @@ public class Supervisor {
         }
     }
 
+    /** What was under way when a backup was made has been begun, and has ended long since: it must not begin again. */
+    private static final Ending OF_BEFORE = new Ending(
+            RunState.FAILED,
+            "it was under way when the backup was made that was put back; what came of it is not known, and it is not"
+                    + " repeated");
+
     private final Runs runs;
     private final Launcher launcher;
     private final Attempts attempts;
     private final Stopwatch watch;
+    private final Clock clock;
+    private final boolean putBack;
     private final Map<Long, Followed> followed = new HashMap<>();
     private final Queue<Report> reports = new ConcurrentLinkedQueue<>();
 
-    Supervisor(Runs runs, Launcher launcher, Attempts attempts, Stopwatch watch, Waker waker) {
+    Supervisor(
+            Runs runs,
+            Launcher launcher,
+            Attempts attempts,
+            Settings settings,
+            Stopwatch watch,
+            Clock clock,
+            Waker waker) {
+        this.putBack = Files.exists(settings.putBackFile());
+        this.clock = clock;
         this.runs = runs;
         this.launcher = launcher;
         this.attempts = attempts;
@@ -92,7 +115,12 @@ public class Supervisor {
     /** Takes up a task again that was under way when the service stopped. */
     public void follow(Run run) {
         if (!follows(run.number())) {
-            attempts.follow(take(run).attempt);
+            Attempt attempt = take(run).attempt;
+            if (putBack && attempt.ends()) {
+                reports.add(new Report.Ended(run.number(), Finish.of(OF_BEFORE), clock.instant()));
+            } else {
+                attempts.follow(attempt);
+            }
         }
     }
 

@@ -180,6 +180,11 @@ public record Settings(
         return data.resolve("key");
     }
 
+    /** Lies in a data folder that was filled from a backup, until the service has started on it. */
+    public Path putBackFile() {
+        return data.resolve("put-back");
+    }
+
     /** Touched while the service lives, so that the next start knows since when it was down. */
     public Path heartbeatFile() {
         return data.resolve("heartbeat");

@@ -13,12 +13,15 @@ import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import org.gantrel.core.event.EventType;
+import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.TestSettings;
+import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.run.Run;
 import org.gantrel.service.team.Caller;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -37,6 +40,7 @@ class BackupsTest {
     void isMadeAndPutBack() throws IOException {
         Path to = folder.resolve("backups");
         Path again = Files.createDirectories(folder.resolve("again"));
+        Run underway;
         try (var service = LiveService.fresh(
                 Files.createDirectories(folder.resolve("first")),
                 clock,
@@ -44,6 +48,8 @@ class BackupsTest {
             Backups backups = service.bean(Backups.class);
             Await.until("the first is there", () -> backups.all().size() == 1);
             service.task("settle", "true", "");
+            service.task("long", "until test -e " + folder + "/go; do sleep 0.1; done", "");
+            underway = service.underway(service.start("long"));
             for (int day = 0; day < 3; day++) {
                 assertThat(backups.next().orElseThrow()).isAfter(clock.instant());
                 clock.moveBy(Duration.ofDays(1));
@@ -56,6 +62,8 @@ class BackupsTest {
             assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(newest)))
                     .isEqualTo("rw-------");
             service.task("later", "true", "");
+            Files.writeString(folder.resolve("go"), "");
+            service.ended(underway);
             unpack(newest, again.resolve("data"));
             Files.copy(service.data().resolve("key"), again.resolve("data/key"));
         }
@@ -63,6 +71,17 @@ class BackupsTest {
             Jobs jobs = service.bean(Jobs.class);
             assertThat(jobs.named("settle")).isPresent();
             assertThat(jobs.named("later")).isEmpty();
+            // what was under way is not begun again, and nothing else before somebody has looked
+            assertThat(service.ended(underway).message()).startsWith("it was under way when the backup was made");
+            Run held = service.start("settle");
+            Await.until(
+                    "it is held",
+                    () -> service.found(held.number()).waitingFor().contains("put back"));
+            assertThat(Files.exists(service.folder(underway))).isFalse();
+            Holds holds = service.bean(Holds.class);
+            holds.open().forEach(hold -> holds.end(LiveService.SERVICE, hold.id()));
+            assertThat(service.ended(held).state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(again.resolve("data/put-back")).doesNotExist();
         }
     }
 
