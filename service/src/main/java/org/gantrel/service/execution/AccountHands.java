@@ -44,7 +44,7 @@ public class AccountHands {
 
     private Hands of(String team, Optional<Account> account) throws IOException {
         List<String> folders = teams.named(team).map(Team::folders).orElse(List.of());
-        Reachable reach = Reachable.of(folders, settings.data());
+        Reachable reach = Reachable.of(folders, settings.ownFolders());
         List<String> prefix =
                 account.map(each -> each.prefix(actors.own(), Map.of())).orElse(List.of());
         return prefix.isEmpty() ? new LocalHands(reach) : new HelperHands(prefix, reach);

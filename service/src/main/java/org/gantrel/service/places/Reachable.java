@@ -9,13 +9,14 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 
 /**
  * What the work of a team's jobs may reach on this host, beside what the account that it runs as may. Paths are judged as
  * the disk has them, every link followed.
  *
  * @param only the folders that an administrator lists for the team; empty for anywhere
- * @param never folders that no job reaches: the service's own data, and what the kernel tells of processes and devices
+ * @param never folders that no job reaches: the service's own data and its backups, and what the kernel tells of processes and devices
  */
 public record Reachable(List<String> only, List<String> never) {
 
@@ -26,17 +27,27 @@ public record Reachable(List<String> only, List<String> never) {
         never = List.copyOf(never);
     }
 
-    /** What jobs reach that may use these folders, of a service that keeps its data in that one. */
-    public static Reachable of(List<String> only, Path data) {
+    /**
+     * What jobs reach that may use some folders.
+     *
+     * @param own the service's: where it keeps its data, and backups of it
+     */
+    public static Reachable of(List<String> only, Path... own) {
         var never = new ArrayList<>(KERNEL);
-        never.add(data.toAbsolutePath().normalize().toString());
-        try {
-            never.add(data.toRealPath().toString());
-        } catch (IOException e) {
-            // without a real path it is known by its name alone
-            return new Reachable(only, never);
+        for (Path folder : own) {
+            never.add(folder.toAbsolutePath().normalize().toString());
+            realPath(folder).ifPresent(never::add);
         }
         return new Reachable(only, never);
+    }
+
+    private static Optional<String> realPath(Path folder) {
+        try {
+            return Optional.of(folder.toRealPath().toString());
+        } catch (IOException e) {
+            // without a real path it is known by its name alone
+            return Optional.empty();
+        }
     }
 
     /**

@@ -163,6 +163,11 @@ public record Settings(
                 Map.of());
     }
 
+    /** The folders that are the service's alone. */
+    public Path[] ownFolders() {
+        return backup.map(to -> new Path[] {data, to.folder()}).orElseGet(() -> new Path[] {data});
+    }
+
     public Path databaseFile() {
         return data.resolve("gantrel");
     }

@@ -59,6 +59,8 @@ class BackupsTest {
                     .extracting(Backups.Backup::at)
                     .containsExactly(Instant.parse("2026-11-26T11:00:00Z"), Instant.parse("2026-11-25T11:00:00Z"));
             Path newest = to.resolve(backups.all().get(0).name());
+            service.define("task: peeks\nteam: revenue\ndoes: { checks: [ { name: there, file: " + newest + " } ] }\n");
+            assertThat(service.ended(service.start("peeks")).message()).contains("nothing that a job may reach");
             assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(newest)))
                     .isEqualTo("rw-------");
             service.task("later", "true", "");
