@@ -1,5 +1,6 @@
 package org.gantrel.service.watch;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.HashSet;
 import java.util.Map;
@@ -13,6 +14,9 @@ final class Watch implements Inotify.Ear {
     /** Beyond so many names a look at the whole folder is cheaper. */
     private static final int MOST_NAMES = 5_000;
 
+    /** Even a folder of a million files is read in less. */
+    static final Duration LONG = Duration.ofMinutes(2);
+
     private final Listening of;
     private final String looksAt;
     private final Runnable bell;
@@ -22,6 +26,8 @@ final class Watch implements Inotify.Ear {
     private boolean heard;
     private boolean looking;
     private boolean first;
+    private Instant since = Instant.EPOCH;
+    private boolean said;
     private Instant next = Instant.EPOCH;
     private Instant notBefore = Instant.EPOCH;
     private Instant nextWhole = Instant.EPOCH;
@@ -62,8 +68,17 @@ final class Watch implements Inotify.Ear {
             return false;
         }
         looking = true;
+        since = now;
+        said = false;
         whole |= !nextWhole.isAfter(now);
         return true;
+    }
+
+    /** Whether a look has gone on for so long that it has to be said; that is so once a look. */
+    synchronized boolean hangs(Instant now) {
+        boolean hangs = looking && !said && !now.isBefore(since.plus(LONG));
+        said |= hangs;
+        return hangs;
     }
 
     /** What is to be looked at: some names, or everything where there are none. */

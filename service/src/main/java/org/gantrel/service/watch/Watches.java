@@ -65,6 +65,9 @@ class Watches implements SmartLifecycle {
 
     private static final Duration LONGEST_REST = Duration.ofMinutes(5);
 
+    private static final String HANGS =
+            "the look has not come back for two minutes; where it is at a folder of the" + " network, that may be gone";
+
     private static final int HINT_REST = 5;
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(5);
 
@@ -152,6 +155,9 @@ class Watches implements SmartLifecycle {
                 Instant now = clock.instant();
                 follow();
                 watches.values().forEach(watch -> begin(watch, now));
+                watches.values().stream()
+                        .filter(watch -> watch.hangs(now))
+                        .forEach(watch -> trouble(watch, new IOException(HANGS)));
             } catch (Throwable e) {
                 LOG.error("the watches met a fault and go on", e);
             }

@@ -41,6 +41,21 @@ class WatchTest {
     }
 
     @Test
+    @DisplayName("says once of each look that it does not come back")
+    void hangs() {
+        Watch watch = watch();
+        assertThat(watch.hangs(NOW)).as("nothing is looked at").isFalse();
+        watch.begin(NOW);
+        assertThat(watch.hangs(NOW.plus(Watch.LONG).minusMillis(1))).isFalse();
+        assertThat(watch.hangs(NOW.plus(Watch.LONG))).isTrue();
+        assertThat(watch.hangs(NOW.plus(Watch.LONG))).isFalse();
+        watch.failed(NOW.plusSeconds(300));
+        assertThat(watch.hangs(NOW.plusSeconds(600))).isFalse();
+        watch.begin(NOW.plusSeconds(600));
+        assertThat(watch.hangs(NOW.plusSeconds(900))).isTrue();
+    }
+
+    @Test
     @DisplayName("looks at everything first, then at what it hears of, one look at a time, and not without a pause")
     void looksAtWhatItHears() {
         Watch watch = watch();
