@@ -194,7 +194,7 @@ public class Engine {
     private Duration untilNext(Instant now) {
         Duration soonest = Duration.ofDays(1);
         for (Optional<Instant> at :
-                List.of(accounting.next(), aside.next(), room.next(), holds.next(now), chains.next())) {
+                List.of(accounting.next(now), aside.next(), room.next(), holds.next(now), chains.next())) {
             if (at.isPresent()) {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }

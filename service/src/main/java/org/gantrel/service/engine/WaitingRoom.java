@@ -28,6 +28,7 @@ import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Arrivals;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Accounting;
 import org.gantrel.service.traffic.Demands;
 import org.springframework.stereotype.Component;
 
@@ -174,6 +175,12 @@ class WaitingRoom {
                 continue;
             }
             Run run = guest.run();
+            if (run.cause() == CauseKind.SCHEDULE
+                    && run.plannedAt().minus(Accounting.LEAD).isAfter(now)) {
+                // written down early, since many are due with it
+                soon(Optional.of(run.plannedAt().minus(Accounting.LEAD)));
+                continue;
+            }
             Optional<Ending> ending = dismissal(guest, on, now);
             if (ending.isPresent()) {
                 dismissed.add(new Dismissed(run.number(), ending.get()));

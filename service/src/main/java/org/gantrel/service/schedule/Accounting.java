@@ -55,7 +55,13 @@ public class Accounting {
      * Occurrences are written down this long before their time, so that at their time only the command is left to be
      * started.
      */
-    private static final Duration LEAD = Duration.ofMillis(200);
+    public static final Duration LEAD = Duration.ofMillis(200);
+
+    /** Of many that are due together each takes so long to be written down, which begins so much earlier. */
+    private static final Duration EACH = Duration.ofMillis(3);
+
+    private static final int FEW = 50;
+    private static final Duration LONGEST_LEAD = Duration.ofSeconds(4);
 
     private static final Duration SOON = Duration.ofMillis(100);
     private static final int MOST_SCHEDULES = 2_000;
@@ -78,6 +84,7 @@ public class Accounting {
     private final Set<Long> takingTurns = new HashSet<>();
 
     private Optional<Instant> lookAgain = Optional.empty();
+    private Duration lead = LEAD;
 
     Accounting(
             ScheduleStore schedules,
@@ -114,7 +121,12 @@ public class Accounting {
         lookAgain = Optional.empty();
         takingTurns.clear();
         boolean written = false;
-        List<Long> due = schedules.due(now.plus(LEAD), Limit.of(MOST_SCHEDULES));
+        List<ScheduleStore.Due> soon = schedules.soon(now.plus(LONGEST_LEAD), Limit.of(MOST_SCHEDULES));
+        lead = lead(soon, now);
+        List<Long> due = soon.stream()
+                .filter(each -> !each.at().isAfter(now.plus(lead)))
+                .map(ScheduleStore.Due::id)
+                .toList();
         // what has been due for long may have come due thousands of times since, which is enough for a transaction
         Set<Long> late =
                 due.size() < 2 ? Set.of() : Set.copyOf(schedules.due(now.minus(LONG_DUE), Limit.of(MOST_SCHEDULES)));
@@ -131,6 +143,12 @@ public class Accounting {
             lookAgain = Optional.of(now);
         }
         return written;
+    }
+
+    private static Duration lead(List<ScheduleStore.Due> soon, Instant now) {
+        long many = soon.stream().filter(each -> each.at().isAfter(now)).count();
+        Duration lead = LEAD.plus(EACH.multipliedBy(many));
+        return many <= FEW ? LEAD : lead.compareTo(LONGEST_LEAD) < 0 ? lead : LONGEST_LEAD;
     }
 
     /** A commit for some costs little more than one for one. */
@@ -209,6 +227,18 @@ public class Accounting {
         }));
     }
 
+    /**
+     * When it is to be looked what is due: at the next occurrence of any schedule, and before it at how many are due with it.
+     */
+    public Optional<Instant> next(Instant now) {
+        return lookAgain.isPresent()
+                ? lookAgain
+                : next().map(at -> at.plus(LEAD)).map(at -> {
+                    Instant early = at.minus(LONGEST_LEAD);
+                    return early.isAfter(now) ? early : at.minus(lead);
+                });
+    }
+
     /** When the next occurrence of any schedule is to be accounted for. */
     public Optional<Instant> next() {
         var except = new HashSet<>(takingTurns);
@@ -257,7 +287,7 @@ public class Accounting {
     }
 
     private boolean account(ScheduleRecord schedule, Known known, Instant now, Absence absence) {
-        if (schedule.nextAt() == null || schedule.nextAt().isAfter(now.plus(LEAD))) {
+        if (schedule.nextAt() == null || schedule.nextAt().isAfter(now.plus(lead))) {
             return false;
         }
         Optional<Schedule> definition = plans.definition(schedule);
@@ -267,7 +297,7 @@ public class Accounting {
         }
         JobEntry job = jobs.withId(schedule.jobId());
         Reckoning.Result result = reckoning.reckon(
-                plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(LEAD), schedule.offUntil());
+                plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(lead), schedule.offUntil());
         boolean oneByOne = definition.get().catchUp().policy() == CatchUp.Policy.EACH;
         boolean written = false;
         boolean busy = oneByOne && runs.isUnderway(job.id(), schedule.name());

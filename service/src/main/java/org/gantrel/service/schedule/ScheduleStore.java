@@ -10,6 +10,13 @@ import org.springframework.data.jpa.repository.Query;
 
 interface ScheduleStore extends JpaRepository<ScheduleRecord, Long> {
 
+    /** When a schedule has its next occurrence. */
+    record Due(Long id, Instant at) {}
+
+    @Query("select new org.gantrel.service.schedule.ScheduleStore$Due(s.id, s.nextAt) from ScheduleRecord s"
+            + " where s.nextAt <= :until order by s.nextAt, s.id")
+    List<Due> soon(Instant until, Limit limit);
+
     @Query("select s.id from ScheduleRecord s where s.nextAt <= :now order by s.nextAt, s.id")
     List<Long> due(Instant now, Limit limit);
 

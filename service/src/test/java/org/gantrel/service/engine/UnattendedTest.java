@@ -278,7 +278,9 @@ class UnattendedTest {
         service.ended(second);
     }
 
+    /** Lanes are looked at each half minute at most, by the moved clock. */
     private static void crowdsAfter(Duration wait) {
+        move(Duration.ofMinutes(1));
         service.bean(Watchman.class).round();
         move(wait);
         service.bean(Watchman.class).round();
