@@ -106,7 +106,9 @@ class EngineThread implements SmartLifecycle, EnginePulse {
                 Duration next = engine.step(now);
                 Duration took = Duration.ofNanos(watch.nanos() - begin);
                 listeners.forEach(listener -> listener.accept(took));
-                pause = next.compareTo(LONGEST_SLEEP) < 0 ? next : LONGEST_SLEEP;
+                // reckoned from the step's beginning, which may have been long ago
+                Duration left = next.minus(took);
+                pause = left.isNegative() ? Duration.ZERO : left.compareTo(LONGEST_SLEEP) < 0 ? left : LONGEST_SLEEP;
                 lastGoodStep = watch.nanos();
                 fault = "";
                 warm = warm || engine.warmUp(clock.instant());
