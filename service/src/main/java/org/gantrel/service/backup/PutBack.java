@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.time.Clock;
 import java.util.Optional;
-import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.settings.Settings;
@@ -25,14 +24,13 @@ class PutBack implements SmartLifecycle {
 
     private final Settings settings;
     private final Holds holds;
-    private final EnginePulse engine;
     private final Clock clock;
     private volatile boolean running;
+    private volatile boolean marked;
 
-    PutBack(Settings settings, Holds holds, EnginePulse engine, Clock clock) {
+    PutBack(Settings settings, Holds holds, Clock clock) {
         this.settings = settings;
         this.holds = holds;
-        this.engine = engine;
         this.clock = clock;
     }
 
@@ -46,8 +44,7 @@ class PutBack implements SmartLifecycle {
             if (holds.open().stream().noneMatch(hold -> hold.why().equals(why))) {
                 holds.lay(Caller.service(), hold(why));
             }
-            // from its first step on the engine knows what was under way
-            engine.onStep(took -> forget());
+            marked = true;
         }
     }
 
@@ -76,11 +73,18 @@ class PutBack implements SmartLifecycle {
                 "");
     }
 
-    private void forget() {
-        try {
-            Files.deleteIfExists(settings.putBackFile());
-        } catch (IOException e) {
-            LOG.debug("the mark of a backup stays", e);
+    /** Takes the mark away: what was under way has been dealt with, and the hold stands. */
+    void forget() {
+        if (marked) {
+            marked = false;
+            try {
+                Files.deleteIfExists(settings.putBackFile());
+            } catch (IOException e) {
+                LOG.warn(
+                        "{} cannot be deleted ({}); delete it, or the next start takes this data for put back again",
+                        settings.putBackFile(),
+                        e.getMessage());
+            }
         }
     }
 
@@ -94,7 +98,7 @@ class PutBack implements SmartLifecycle {
         return running;
     }
 
-    /** Before the engine. */
+    /** Before the engine, which nothing here may know: what a bean needs is started before it, whatever its phase. */
     @Override
     public int getPhase() {
         return 0;

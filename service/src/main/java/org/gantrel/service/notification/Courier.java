@@ -130,6 +130,12 @@ class Courier implements SmartLifecycle {
         return thread != null;
     }
 
+    /** With the teller, which needs it; both go on until the engine has stopped. */
+    @Override
+    public int getPhase() {
+        return Integer.MAX_VALUE - 1;
+    }
+
     /** Looks at the outbox when what the transaction under way writes there can be seen. */
     void ringAfterCommit() {
         TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
@@ -41,6 +42,7 @@ class BackupsTest {
         Path to = folder.resolve("backups");
         Path again = Files.createDirectories(folder.resolve("again"));
         Run underway;
+        Run after;
         try (var service = LiveService.fresh(
                 Files.createDirectories(folder.resolve("first")),
                 clock,
@@ -50,6 +52,7 @@ class BackupsTest {
             service.task("settle", "true", "");
             service.task("long", "until test -e " + folder + "/go; do sleep 0.1; done", "");
             underway = service.underway(service.start("long"));
+            after = service.start("long");
             for (int day = 0; day < 3; day++) {
                 assertThat(backups.next().orElseThrow()).isAfter(clock.instant());
                 clock.moveBy(Duration.ofDays(1));
@@ -66,6 +69,7 @@ class BackupsTest {
             service.task("later", "true", "");
             Files.writeString(folder.resolve("go"), "");
             service.ended(underway);
+            service.ended(after);
             unpack(newest, again.resolve("data"));
             Files.copy(service.data().resolve("key"), again.resolve("data/key"));
         }
@@ -76,13 +80,16 @@ class BackupsTest {
             // what was under way is not begun again, and nothing else before somebody has looked
             assertThat(service.ended(underway).message()).startsWith("it was under way when the backup was made");
             Run held = service.start("settle");
-            Await.until(
-                    "it is held",
-                    () -> service.found(held.number()).waitingFor().contains("put back"));
+            for (Run each : List.of(after, held)) {
+                Await.until(
+                        "it is held",
+                        () -> service.found(each.number()).waitingFor().contains("put back"));
+            }
             assertThat(Files.exists(service.folder(underway))).isFalse();
             Holds holds = service.bean(Holds.class);
             holds.open().forEach(hold -> holds.end(LiveService.SERVICE, hold.id()));
             assertThat(service.ended(held).state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(service.ended(after).state()).isEqualTo(RunState.SUCCEEDED);
             assertThat(again.resolve("data/put-back")).doesNotExist();
         }
     }
