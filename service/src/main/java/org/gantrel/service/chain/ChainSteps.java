@@ -52,6 +52,7 @@ public class ChainSteps {
      * thousand steps most have ended, and are not looked at again.
      */
     public static final class Of {
+        private static final int FEW = 8;
         private static final List<RunState> OPEN = List.of(RunState.WAITING, RunState.RUNNING);
 
         private final ChainSteps ledger;
@@ -115,10 +116,25 @@ public class ChainSteps {
             return this;
         }
 
-        /** The steps under way that wait for something other than a run, and those whose run has ended. */
+        /**
+         * The steps under way that wait for something other than a run, and those whose run has ended; of a few also the
+         * others, which is less work than to tell them apart.
+         */
         public List<StepRecord> toTakeIn() {
-            var found = new ArrayList<>(ledger.steps.waiting(run));
-            found.addAll(ledger.steps.ended(run, OPEN));
+            List<String> underWay = now().entrySet().stream()
+                    .filter(each -> each.getValue().place() == StepNow.Place.UNDER_WAY)
+                    .map(Map.Entry::getKey)
+                    .toList();
+            if (underWay.isEmpty()) {
+                return List.of();
+            }
+            List<StepRecord> found = new ArrayList<>();
+            if (underWay.size() <= FEW) {
+                found.addAll(ledger.steps.findByRunNumberAndStepIn(run, underWay));
+            } else {
+                found.addAll(ledger.steps.waiting(run));
+                found.addAll(ledger.steps.ended(run, OPEN));
+            }
             found.forEach(row -> rows.putIfAbsent(row.step(), row));
             return found;
         }

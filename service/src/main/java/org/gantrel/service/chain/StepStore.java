@@ -15,6 +15,8 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
 
     Optional<StepRecord> findByRunNumberAndStep(long run, String step);
 
+    List<StepRecord> findByRunNumberAndStepIn(long run, Collection<String> steps);
+
     List<StepRecord> findByRunNumber(long run);
 
     @Query(

@@ -27,21 +27,37 @@ class Ends {
     private final Supervisor supervisor;
     private final Things things;
     private final SetAside aside;
+    private final Leading leading;
     private final TransactionTemplate transaction;
     /** Reports that could not be written down yet. */
     private final List<Report> unrecorded = new ArrayList<>();
 
-    Ends(Ledger ledger, Supervisor supervisor, Things things, SetAside aside, TransactionTemplate transaction) {
+    Ends(
+            Ledger ledger,
+            Supervisor supervisor,
+            Things things,
+            SetAside aside,
+            Leading leading,
+            TransactionTemplate transaction) {
         this.ledger = ledger;
         this.supervisor = supervisor;
         this.things = things;
         this.aside = aside;
+        this.leading = leading;
         this.transaction = transaction;
     }
 
+    /**
+     * What was written down.
+     *
+     * @param led the chains that went on with it
+     */
+    record Recorded(List<Moved> moved, List<Leading.Led> led) {}
+
     /** Writes down ends and news: many in one transaction, one by one where that cannot be. */
-    List<Moved> record(Instant now) {
+    Recorded record(Instant now) {
         var moved = new ArrayList<Moved>();
+        var led = new ArrayList<Leading.Led>();
         var reports = new ArrayList<Report>();
         for (Report each : List.copyOf(unrecorded)) {
             if (!aside.isHeld(Kind.END, each.number())) {
@@ -53,12 +69,14 @@ class Ends {
         while (!reports.isEmpty()) {
             List<Report> batch = List.copyOf(reports);
             try {
-                moved.addAll(transaction.execute(status -> {
+                Recorded recorded = transaction.execute(status -> {
                     ledger.read(batch.stream().map(Report::number).toList());
                     var all = new ArrayList<Moved>();
                     batch.forEach(report -> take(report, false, now).ifPresent(all::add));
-                    return all;
-                }));
+                    return new Recorded(all, leading.leadChainsOf(all, now));
+                });
+                moved.addAll(recorded.moved());
+                led.addAll(recorded.led());
                 batch.forEach(this::settle);
             } catch (Throwable e) {
                 LOG.warn("{} ends are written down one by one", batch.size(), e);
@@ -67,7 +85,7 @@ class Ends {
             reports.clear();
             reports.addAll(supervisor.reports(MOST_REPORTS));
         }
-        return moved;
+        return new Recorded(moved, led);
     }
 
     /** Deals with a report in the next step. */

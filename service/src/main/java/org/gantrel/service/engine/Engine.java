@@ -65,6 +65,7 @@ public class Engine {
     private final ChainRuns chains;
     private final ChainRepairs repairs;
     private final SweepRuns sweeps;
+    private final Leading leading;
     private final Parents parents;
     private final ParentTimes times;
     private final Ends ends;
@@ -101,6 +102,7 @@ public class Engine {
             ChainRuns chains,
             ChainRepairs repairs,
             SweepRuns sweeps,
+            Leading leading,
             Parents parents,
             ParentTimes times,
             Ends ends,
@@ -121,6 +123,7 @@ public class Engine {
         this.chains = chains;
         this.repairs = repairs;
         this.sweeps = sweeps;
+        this.leading = leading;
         this.parents = parents;
         this.times = times;
         this.ends = ends;
@@ -171,7 +174,10 @@ public class Engine {
     Duration step(Instant now) {
         doWishes(now);
         // ends first: what waits for one of them is seen to in the same step
-        moved(ends.record(now));
+        Ends.Recorded recorded = ends.record(now);
+        moved(recorded.moved());
+        recorded.led().forEach(led -> stirred.remove(led.number()));
+        recorded.led().forEach(this::led);
         unsynced |= accounting.account(now);
         lookAtTimes(now);
         stirred.addAll(chains.due(now));
@@ -306,47 +312,27 @@ public class Engine {
                 continue;
             }
             wanted.remove(number);
-            boolean led =
-                    aside.attempt(Kind.CHAIN, number, () -> things.of(Kind.CHAIN, number, ""), () -> lead(number, now));
+            boolean led = aside.attempt(Kind.CHAIN, number, () -> things.of(Kind.CHAIN, number, ""), () -> transaction
+                    .execute(status -> leading.lead(number, now))
+                    .ifPresent(this::led));
             if (!led) {
                 stirredLater.add(number);
             }
         }
     }
 
-    private void lead(long number, Instant now) {
-        var afterwards = new ArrayList<Runnable>();
-        transaction.executeWithoutResult(status -> {
-            Optional<Run> found = runs.find(number).filter(run -> run.state() == RunState.RUNNING);
-            if (found.isEmpty()) {
-                return;
-            }
-            Run run = found.get();
-            if (run.isChain()) {
-                ChainRuns.Led led = chains.lead(run, now);
-                afterwards.add(() -> {
-                    unsynced |= led.moved();
-                    led.end().ifPresent(end -> moved(List.of(end)));
-                    stirred.addAll(led.others());
-                    if (led.lookAgain()) {
-                        stirred.add(number);
-                    }
-                });
-            } else if (run.isSweep()) {
-                SweepRuns.Led led = sweeps.lead(run, now);
-                afterwards.add(() -> {
-                    led.end().ifPresent(end -> moved(List.of(end)));
-                    led.wants().ifPresent(rows -> {
-                        wanted.put(number, rows);
-                        doorkeeper.somethingWanted();
-                    });
-                    if (led.draws()) {
-                        sweeps.draw(number);
-                    }
-                });
-            }
+    /** Does with one that went on what can be done when that is committed. */
+    private void led(Leading.Led led) {
+        unsynced |= led.wrote();
+        moved(led.end().stream().toList());
+        stirred.addAll(led.stirs());
+        led.wants().ifPresent(rows -> {
+            wanted.put(led.number(), rows);
+            doorkeeper.somethingWanted();
         });
-        afterwards.forEach(Runnable::run);
+        if (led.draws()) {
+            sweeps.draw(led.number());
+        }
     }
 
     /** Begins what may begin; says whether anything did. */
