@@ -1,6 +1,7 @@
 package org.gantrel.bench;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -30,10 +31,14 @@ final class HistoryBench {
         pages.put("failures of a job", "/api/v1/runs?limit=50&job=reconcile-fuel&state=failed");
         pages.put("a word that many hold", "/api/v1/runs?limit=50&q=exit");
         pages.put("a word that none holds", "/api/v1/runs?limit=50&q=nowheretobefound");
+        pages.put("runs of a job that has many", "/api/v1/runs?limit=50&job=close-kiosk");
+        pages.put("the list of all jobs", "/api/v1/jobs");
         try (Program service = Program.start(data)) {
             for (var page : pages.entrySet()) {
                 measure(service, page.getKey(), page.getValue());
             }
+            service.signIn("ivo.brandt", "lowmarsh-demo");
+            measure(service, "the newest page of one who sees one team", "/api/v1/runs?limit=50");
         }
     }
 
@@ -66,8 +71,10 @@ final class HistoryBench {
 
     /** Copies the runs that are there until there are enough; only this measurement writes past the ledger. */
     private static void fill(Path data) {
-        try (Connection connection =
-                DriverManager.getConnection("jdbc:h2:file:" + data.resolve("gantrel"), "gantrel", "")) {
+        try (Connection connection = DriverManager.getConnection(
+                "jdbc:h2:file:" + data.resolve("gantrel"),
+                "gantrel",
+                Files.readString(data.resolve("database-password")).strip())) {
             List<String> columns = new ArrayList<>();
             try (var found = connection.getMetaData().getColumns(null, null, "RUN", null)) {
                 while (found.next()) {
@@ -93,7 +100,7 @@ final class HistoryBench {
                     insertWords.executeUpdate();
                 }
             }
-        } catch (SQLException e) {
+        } catch (SQLException | IOException e) {
             throw new IllegalStateException(e);
         }
     }

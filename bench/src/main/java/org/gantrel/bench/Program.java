@@ -56,11 +56,15 @@ final class Program implements AutoCloseable {
             listens = LISTENS.matcher(Files.readString(log));
         }
         var program = new Program(process, listens.group(1), System.nanoTime() - begin);
-        program.token = program.call(
-                        "POST", "/api/v1/sessions", Map.of("name", "admin", "password", PASSWORD, "token", "bench"))
+        program.signIn("admin", PASSWORD);
+        return program;
+    }
+
+    /** Has all further calls made as somebody. */
+    void signIn(String name, String password) throws IOException, InterruptedException {
+        token = call("POST", "/api/v1/sessions", Map.of("name", name, "password", password, "token", "bench"))
                 .path("token")
                 .asString();
-        return program;
     }
 
     double startNanos() {

@@ -10,6 +10,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.http.Newest;
 import org.gantrel.service.http.Order;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.refusal.Refusal;
@@ -83,7 +84,11 @@ class DeliveryApi {
                     List<Long> ids = order.page(store.keys(names.keySet(), word, Limit.of(Order.MOST)), after, most);
                     return Order.inOrder(ids, store.findAllById(ids), DeliveryRecord::id);
                 })
-                .orElseGet(() -> store.before(after, names.keySet(), word, Limit.of(most)));
+                .orElseGet(() -> Newest.of(
+                        names.keySet(),
+                        DeliveryRecord::id,
+                        most,
+                        team -> store.before(after, team, word, Limit.of(most))));
         return Paging.page(found, limit, DeliveryRecord::id, delivery -> delivery.view(names.get(delivery.teamId())));
     }
 

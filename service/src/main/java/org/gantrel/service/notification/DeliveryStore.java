@@ -74,15 +74,15 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     @Query("select min(d.nextTryAt) from DeliveryRecord d where d.state = 'WAITING' and d.channel not in :but")
     Optional<Instant> earliest(Collection<String> but);
 
-    @Query("select d from DeliveryRecord d where d.id < :before and d.teamId in :teams and d.channel <> 'console' and"
-            + " (:state = '' or cast(d.state as string) = :state) order by d.id desc")
-    List<DeliveryRecord> before(long before, Collection<Long> teams, String state, Limit limit);
+    @Query("select d from DeliveryRecord d where d.id < :before and d.teamId = :team and d.channel <> 'console' and"
+            + " (:state = '' or cast(d.state as string) = :state) order by d.teamId desc, d.id desc")
+    List<DeliveryRecord> before(long before, long team, String state, Limit limit);
 
     /** What messages are sorted by, without what they say, which is long. */
     record Key(Long id, Long run, String address, String subject, String state, Integer tries, Instant madeAt) {}
 
     @Query("select new org.gantrel.service.notification.DeliveryStore$Key(d.id, d.runNumber, d.address, d.subject,"
-            + " cast(d.state as string), d.tries, d.madeAt) from DeliveryRecord d where d.teamId in :teams and"
+            + " cast(d.state as string), d.tries, d.madeAt) from DeliveryRecord d where d.teamId + 0L in :teams and"
             + " d.channel <> 'console' and (:state = '' or cast(d.state as string) = :state) order by d.id desc")
     List<Key> keys(Collection<Long> teams, String state, Limit limit);
 
@@ -110,7 +110,7 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
 
     @Query(
             "select d from DeliveryRecord d where d.person = :person and d.channel = 'console' and d.id < :before order by"
-                    + " d.id desc")
+                    + " d.person desc, d.id desc")
     List<DeliveryRecord> bell(String person, long before, Limit limit);
 
     @Query(

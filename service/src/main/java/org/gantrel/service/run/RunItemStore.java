@@ -9,7 +9,7 @@ import org.springframework.data.jpa.repository.Query;
 interface RunItemStore extends JpaRepository<RunItem, Long> {
 
     @Query("select i from RunItem i where i.runNumber = :run and i.id > :after and (:state is null or i.state = :state)"
-            + " order by i.id")
+            + " order by i.runNumber, i.id")
     List<RunItem> page(long run, long after, RunState state, Limit limit);
 
     @Query(

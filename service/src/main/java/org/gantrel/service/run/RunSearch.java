@@ -8,8 +8,10 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Function;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.http.Newest;
 import org.gantrel.service.http.Order;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Team;
@@ -62,7 +64,7 @@ class RunSearch {
      * soon finds words that many runs hold; a word that few hold says itself which runs are to be looked at.
      */
     List<Run> find(Caller caller, RunFilter filter, long before, int most) {
-        return select("r", RunRecord.class, caller, filter, before, most).stream()
+        return select("r", RunRecord.class, RunRecord::number, caller, filter, before, most).stream()
                 .map(RunRecord::value)
                 .toList();
     }
@@ -75,8 +77,8 @@ class RunSearch {
     List<Run> find(Caller caller, RunFilter filter, Order<Key> order, long after, int most) {
         String key = "new " + Key.class.getName()
                 + "(r.number, r.jobName, r.state, r.starter, r.plannedAt, r.startedAt, r.finishedAt)";
-        List<Long> numbers =
-                order.page(select(key, Key.class, caller, filter, Long.MAX_VALUE, Order.MOST), after, most);
+        List<Long> numbers = order.page(
+                select(key, Key.class, Key::number, caller, filter, Long.MAX_VALUE, Order.MOST), after, most);
         List<Run> runs = numbers.isEmpty()
                 ? List.of()
                 : entities
@@ -89,9 +91,14 @@ class RunSearch {
         return Order.inOrder(numbers, runs, Run::number);
     }
 
-    private <T> List<T> select(String what, Class<T> type, Caller caller, RunFilter filter, long before, int most) {
-        Map<String, Object> values = new HashMap<>();
-        values.put("before", before);
+    private <T> List<T> select(
+            String what,
+            Class<T> type,
+            Function<T, Long> number,
+            Caller caller,
+            RunFilter filter,
+            long before,
+            int most) {
         List<Team> all = teams.all();
         List<Team> visible = filter.team()
                 .map(name -> List.of(teams.visible(caller, name)))
@@ -99,11 +106,9 @@ class RunSearch {
         if (visible.isEmpty()) {
             return List.of();
         }
+        Map<String, Object> values = new HashMap<>();
+        values.put("before", before);
         var jpql = new StringBuilder("select " + what + " from RunRecord r where r.number < :before");
-        if (visible.size() < all.size()) {
-            jpql.append(" and r.teamId in :teams");
-            values.put("teams", visible.stream().map(Team::id).toList());
-        }
         filter.text().stream()
                 .map(this::runsWith)
                 .min(Comparator.comparing(List::size))
@@ -112,8 +117,28 @@ class RunSearch {
                     jpql.append(" and r.number in :rare");
                     values.put("rare", runs.isEmpty() ? List.of(-1L) : runs);
                 });
-        jpql.append(filter.conditions(values)).append(" order by r.number desc");
-        TypedQuery<T> query = entities.createQuery(jpql.toString(), type).setMaxResults(most);
+        jpql.append(filter.conditions(values));
+        List<Long> only =
+                visible.size() < all.size() ? visible.stream().map(Team::id).toList() : List.of();
+        if (only.isEmpty() || filter.job().isPresent() || most > Newest.MOST) {
+            if (!only.isEmpty()) {
+                // no index of teams is to be used, which would have all that they hold sorted
+                jpql.append(" and r.teamId + 0L in :teams");
+                values.put("teams", only);
+            }
+            // see RunStore
+            jpql.append(filter.job().isPresent() ? " order by r.jobId desc, r.number desc" : " order by r.number desc");
+            return list(jpql.toString(), type, values, most);
+        }
+        jpql.append(" and r.teamId = :only order by r.teamId desc, r.number desc");
+        return Newest.of(only, number, most, team -> {
+            values.put("only", team);
+            return list(jpql.toString(), type, values, most);
+        });
+    }
+
+    private <T> List<T> list(String jpql, Class<T> type, Map<String, Object> values, int most) {
+        TypedQuery<T> query = entities.createQuery(jpql, type).setMaxResults(most);
         values.forEach(query::setParameter);
         return query.getResultList();
     }

@@ -12,12 +12,18 @@ import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
 import org.springframework.transaction.annotation.Transactional;
 
+/**
+ * Where the newest of many are asked for, they are put in the order of an index from its first column on, also where that
+ * column is the same for all of them, and a bound of the last column is given, which keeps H2 from the narrower index of a
+ * foreign key: only then it takes them from the index's end, and reads and sorts a job's whole history otherwise.
+ */
 interface RunStore extends JpaRepository<RunRecord, Long> {
 
     @Query("select r from RunRecord r where r.state in :open and r.deadline is not null order by r.deadline")
     List<RunRecord> withDeadline(Collection<RunState> open);
 
-    @Query("select r.number from RunRecord r where r.jobId = :job and r.number <= :most order by r.number desc")
+    @Query("select r.number from RunRecord r where r.jobId = :job and r.number <= :most"
+            + " order by r.jobId desc, r.number desc")
     List<Long> latestNumbers(long job, long most, Limit limit);
 
     @Query(
@@ -60,10 +66,12 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findByStateAndKindOrderByNumber(RunState state, String kind);
 
+    // by their state, which few have; the additions keep H2 from the indexes that hold all that the schedule ever
+    // started
     @Query(
             """
             select count(r) from RunRecord r
-            where r.state in :states and r.jobId = :job and r.cause = :cause and r.causeRef = :schedule""")
+            where r.state in :states and r.jobId + 0L = :job and r.cause = :cause and coalesce(r.causeRef, '') = :schedule""")
     long countUnderway(long job, String schedule, CauseKind cause, Collection<RunState> states);
 
     @Query("select r.number from RunRecord r where r.parent = :parent and r.state in :states order by r.number")
@@ -91,28 +99,47 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     List<RunRecord> findByParentOrderByNumber(long parent);
 
-    Optional<RunRecord> findTopByJobIdOrderByNumberDesc(long jobId);
+    @Query(
+            """
+            select r from RunRecord r where r.jobId = :job and r.number > 0 and r.state in :states and r.cause <> :but
+            order by r.jobId desc, r.number desc""")
+    List<RunRecord> newest(long job, Collection<RunState> states, CauseKind but, Limit limit);
 
-    Optional<RunRecord> findTopByJobIdAndStateInAndCauseNotOrderByNumberDesc(
-            long jobId, Collection<RunState> states, CauseKind cause);
-
-    List<RunRecord> findTop20ByJobIdAndKindNotAndStateInOrderByNumberDesc(
-            long jobId, String kind, Collection<RunState> states);
-
-    List<RunRecord> findTop20ByJobIdAndKindAndStateInOrderByNumberDesc(
-            long jobId, String kind, Collection<RunState> states);
-
-    List<RunRecord> findTop20ByJobIdAndStateInOrderByNumberDesc(long jobId, Collection<RunState> states);
+    @Query("select r from RunRecord r where r.jobId = :job and r.number > 0 order by r.jobId desc, r.number desc")
+    List<RunRecord> newest(long job, Limit limit);
 
     @Query(
             """
-            select r.startedAt, r.finishedAt from RunRecord r where r.jobId = :job and r.kind <> 'sweep'
-            and r.startedAt is not null and (r.finishedAt is null or r.finishedAt >= :since) order by r.number desc""")
+            select r from RunRecord r where r.jobId = :job and r.number > 0 and r.state in :states
+            order by r.jobId desc, r.number desc""")
+    List<RunRecord> newest(long job, Collection<RunState> states, Limit limit);
+
+    @Query(
+            """
+            select r from RunRecord r where r.jobId = :job and r.number > 0 and r.state in :states and r.kind <> 'sweep'
+            order by r.jobId desc, r.number desc""")
+    List<RunRecord> newestSingle(long job, Collection<RunState> states, Limit limit);
+
+    /** Sweeps are few among the runs of their rows, so that they are found by their own records. */
+    @Query(
+            """
+            select r from SweepRecord s join RunRecord r on r.number = s.runNumber
+            where s.jobId = :job and s.runNumber > 0 and r.state in :states order by s.jobId desc, s.runNumber desc""")
+    List<RunRecord> newestSweeps(long job, Collection<RunState> states, Limit limit);
+
+    @Query(
+            """
+            select r.startedAt, r.finishedAt from RunRecord r where r.jobId = :job and r.number > 0 and r.kind <> 'sweep'
+            and r.startedAt is not null and (r.finishedAt is null or r.finishedAt >= :since)
+            order by r.jobId desc, r.number desc""")
     List<Object[]> spans(long job, Instant since, Limit limit);
 
+    // by their ends, the newest first; the additions keep H2 from reading all that the job ever ran, or all that went
+    // well
     @Query(
             """
-            select r from RunRecord r where r.jobId = :job and r.finishedAt >= :since and r.state in :states
+            select r from RunRecord r where r.jobId + 0L = :job and r.finishedAt >= :since
+            and coalesce(r.state, r.state) in :states
             and r.cause <> 'SWEEP' order by r.finishedAt desc""")
     List<RunRecord> ended(long job, Instant since, Collection<RunState> states, Limit limit);
 

@@ -134,8 +134,8 @@ public class Runs {
     /** The latest run of a job that went well. */
     public Optional<Long> latestGood(String job) {
         return jobs.named(job)
-                .flatMap(entry -> store.findTop20ByJobIdAndStateInOrderByNumberDesc(entry.id(), GOOD).stream()
-                        .findFirst())
+                .flatMap(entry ->
+                        store.newest(entry.id(), GOOD, Limit.of(20)).stream().findFirst())
                 .map(RunRecord::number);
     }
 
@@ -200,9 +200,8 @@ public class Runs {
 
     /** The latest run of a job that ended well, rows of sweeps aside. */
     public Optional<Run> lastGood(long job) {
-        return store.findTopByJobIdAndStateInAndCauseNotOrderByNumberDesc(
-                        job, List.of(RunState.SUCCEEDED, RunState.WARNED), CauseKind.SWEEP)
-                .map(RunRecord::value);
+        return values(store.newest(job, GOOD, CauseKind.SWEEP, Limit.of(1))).stream()
+                .findFirst();
     }
 
     /** The runs that refer to this one as what caused them. */

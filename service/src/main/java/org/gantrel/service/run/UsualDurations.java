@@ -11,6 +11,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.RunFacts;
 import org.springframework.context.event.EventListener;
+import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -42,7 +43,8 @@ class UsualDurations implements RunFacts {
     @Override
     @Transactional(readOnly = true)
     public Optional<LastRun> last(long jobId) {
-        return store.findTopByJobIdOrderByNumberDesc(jobId)
+        return store.newest(jobId, Limit.of(1)).stream()
+                .findFirst()
                 .map(RunRecord::value)
                 .map(run -> new LastRun(
                         run.number(),
@@ -77,10 +79,10 @@ class UsualDurations implements RunFacts {
 
     private Usual read(long jobId) {
         List<RunState> good = List.of(RunState.SUCCEEDED, RunState.WARNED);
-        List<Run> single = store.findTop20ByJobIdAndKindNotAndStateInOrderByNumberDesc(jobId, "sweep", good).stream()
+        List<Run> single = store.newestSingle(jobId, good, Limit.of(20)).stream()
                 .map(RunRecord::value)
                 .toList();
-        List<Run> sweeps = store.findTop20ByJobIdAndKindAndStateInOrderByNumberDesc(jobId, "sweep", good).stream()
+        List<Run> sweeps = store.newestSweeps(jobId, good, Limit.of(20)).stream()
                 .map(RunRecord::value)
                 .toList();
         return new Usual(median(single), median(sweeps), single.size());

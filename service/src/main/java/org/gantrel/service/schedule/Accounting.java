@@ -300,9 +300,14 @@ public class Accounting {
                 plans.of(schedule), definition.get().catchUp(), schedule.nextAt(), now.plus(lead), schedule.offUntil());
         boolean oneByOne = definition.get().catchUp().policy() == CatchUp.Policy.EACH;
         boolean written = false;
-        boolean busy = oneByOne && runs.isUnderway(job.id(), schedule.name());
+        boolean busy = false;
+        boolean asked = false;
         for (Reckoning.Account account : result.accounts()) {
             if (oneByOne && account.starts() && reckoning.isLate(account.at(), now)) {
+                if (!asked) {
+                    busy = runs.isUnderway(job.id(), schedule.name());
+                    asked = true;
+                }
                 if (busy) {
                     // the one before is to end first; what comes after it waits where it is
                     schedule.accountedUpTo(account.at());

@@ -183,7 +183,7 @@ public class Schedules implements ScheduleFacts, LetsGo {
     @Transactional(readOnly = true)
     List<LastOccurrence> occurrences(Caller caller, String jobName, String name, Instant before, int most) {
         ScheduleRecord schedule = named(jobs.visible(caller, jobName), name);
-        return occurrences.findByScheduleIdAndAtLessThanOrderByAtDesc(schedule.id(), before, Limit.of(most)).stream()
+        return occurrences.before(schedule.id(), before, Limit.of(most)).stream()
                 .map(this::outcome)
                 .toList();
     }
@@ -394,10 +394,7 @@ public class Schedules implements ScheduleFacts, LetsGo {
                 definition.from().orElse(null),
                 definition.until().orElse(null),
                 definition.catchUp().policy().word(),
-                occurrences
-                        .findTopByScheduleIdOrderByAtDesc(record.id())
-                        .map(this::outcome)
-                        .orElse(null),
+                occurrences.last(record.id()).map(this::outcome).orElse(null),
                 record.isOn() && next.isEmpty() ? List.of("it never comes round again") : List.of());
     }
 

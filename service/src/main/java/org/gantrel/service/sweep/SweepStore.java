@@ -11,7 +11,7 @@ import org.springframework.data.jpa.repository.Query;
 interface SweepStore extends JpaRepository<SweepRecord, Long> {
 
     @Query("select s from SweepRecord s where s.rosterId = :roster and s.jobId = :job and s.runNumber < :before"
-            + " and s.drawn = true order by s.runNumber desc")
+            + " and s.drawn = true order by s.rosterId desc, s.jobId desc, s.runNumber desc")
     List<SweepRecord> before(long roster, long job, long before, Limit limit);
 
     @Query("select max(s.runNumber) from SweepRecord s where s.rosterId = :roster")

@@ -236,7 +236,9 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
 
     @Transactional(readOnly = true)
     List<SweepRow> page(long sweep, int after, Fate state, int most) {
-        return rows.page(RowIds.id(sweep, after), RowIds.id(sweep + 1, 0), state, Limit.of(most));
+        long from = RowIds.id(sweep, after);
+        long end = RowIds.id(sweep + 1, 0);
+        return state == null ? rows.page(from, end, Limit.of(most)) : rows.page(from, end, state, Limit.of(most));
     }
 
     /** How many rows have which fate; those that no row has are left out. */

@@ -18,11 +18,9 @@ interface FiringStore extends JpaRepository<Firing, Long> {
             + " f.plannedAt > :since")
     List<Firing> startedSince(long job, String trigger, Instant since);
 
-    @Query(
-            "select f from Firing f where f.jobId = :job and f.triggerName = :trigger and f.id < :before order by f.id desc")
+    @Query("select f from Firing f where f.jobId = :job and f.triggerName = :trigger and f.id < :before"
+            + " order by f.jobId desc, f.triggerName desc, f.id desc")
     List<Firing> of(long job, String trigger, long before, Limit limit);
-
-    Optional<Firing> findTopByJobIdAndTriggerNameOrderByIdDesc(long job, String trigger);
 
     List<Firing> findByEventPositionInOrderById(Collection<Long> positions);
 

@@ -158,7 +158,8 @@ class TriggerApi {
                 off.isEmpty(),
                 off.map(TriggerSwitch::offBy).orElse(null),
                 off.map(TriggerSwitch::offAt).orElse(null),
-                firings.findTopByJobIdAndTriggerNameOrderByIdDesc(job.id(), trigger.name())
+                firings.of(job.id(), trigger.name(), Long.MAX_VALUE, Limit.of(1)).stream()
+                        .findFirst()
                         .map(this::view)
                         .orElse(null),
                 watch.map(WatchNotes.Note::trouble)
