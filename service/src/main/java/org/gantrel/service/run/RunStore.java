@@ -15,7 +15,8 @@ import org.springframework.transaction.annotation.Transactional;
 /**
  * Where the newest of many are asked for, they are put in the order of an index from its first column on, also where that
  * column is the same for all of them, and a bound of the last column is given, which keeps H2 from the narrower index of a
- * foreign key: only then it takes them from the index's end, and reads and sorts a job's whole history otherwise.
+ * foreign key: only then it takes them from the index's end, and reads and sorts a job's whole history otherwise. Likewise
+ * {@code + 0L} and {@code coalesce} keep it from an index that holds far more than the span of time that is asked for.
  */
 interface RunStore extends JpaRepository<RunRecord, Long> {
 
@@ -149,7 +150,7 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query(
             """
             select r.state, count(r) from RunRecord r
-            where r.teamId in :teams and r.parent is null and r.plannedAt >= :from and r.plannedAt < :until
+            where r.teamId + 0L in :teams and coalesce(r.parent, 0L) = 0 and r.plannedAt >= :from and r.plannedAt < :until
             group by r.state""")
     List<Object[]> countByState(Collection<Long> teams, Instant from, Instant until);
 
@@ -159,21 +160,21 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query(
             """
             select r from RunRecord r
-            where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.cause <> 'SWEEP'
+            where r.teamId + 0L in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.cause <> 'SWEEP'
             order by r.plannedAt desc, r.number desc""")
     List<RunRecord> planned(Collection<Long> teams, Instant from, Instant until, Limit limit);
 
     @Query(
             """
             select max(r.number) from RunRecord r
-            where r.teamId in :teams and r.plannedAt >= :from and r.plannedAt < :until and r.parent is null
-            and r.state not in :going group by r.jobId""")
+            where r.teamId + 0L in :teams and r.plannedAt >= :from and r.plannedAt < :until
+            and coalesce(r.parent, 0L) = 0 and r.state not in :going group by r.jobId""")
     List<Long> latestOfJobs(Collection<Long> teams, Instant from, Instant until, Collection<RunState> going);
 
     @Query(
             """
             select r from RunRecord r
-            where r.jobId = :job and r.plannedAt >= :from and r.plannedAt < :until and r.parent is null
-            and r.state not in :going order by r.number desc""")
+            where r.jobId = :job and r.number > 0 and coalesce(r.plannedAt, r.plannedAt) >= :from and r.plannedAt < :until
+            and r.parent is null and r.state not in :going order by r.jobId desc, r.number desc""")
     List<RunRecord> latest(long job, Instant from, Instant until, Collection<RunState> going, Limit limit);
 }
