@@ -32,6 +32,8 @@ export function useEdited(thing: string, written: string, tag?: string) {
   const changed = text !== base.text;
   const fresher = written !== base.text || tag !== base.tag;
   const begun = useRef(false);
+  /** The text that is saved, or not wanted: what was about to keep it comes too late. */
+  const done = useRef<string>(undefined);
   const release = useGuard(changed, `what you changed in ${thing}`);
   useEffect(() => {
     // what nobody has touched simply follows, and so does what both have made the same
@@ -45,7 +47,10 @@ export function useEdited(thing: string, written: string, tag?: string) {
       return;
     }
     begun.current = true;
-    const keep = () => setKept(keepDraft(me.name, thing, { text, base: base.text, at: Date.now() }));
+    if (text !== done.current) done.current = undefined;
+    const keep = () => {
+      if (text !== done.current) setKept(keepDraft(me.name, thing, { text, base: base.text, at: Date.now() }));
+    };
     const timer = setTimeout(keep, KEEP_AFTER);
     window.addEventListener("pagehide", keep);
     return () => {
@@ -55,8 +60,9 @@ export function useEdited(thing: string, written: string, tag?: string) {
   }, [changed, text, base.text, me.name, thing]);
   const forget = useCallback(() => {
     release();
+    done.current = text;
     dropDraft(me.name, thing);
-  }, [release, me.name, thing]);
+  }, [release, text, me.name, thing]);
   const moveOn = (next: string) => {
     setBase({ text: written, tag });
     set(() => next);
