@@ -5,6 +5,7 @@ import { sessionBegan } from "./api/session";
 import type { Me } from "./api/types";
 import { SignInPage } from "./features/signin/SignInPage";
 import { Coming } from "./ui/Asked";
+import { takeChoices } from "./ui/choices";
 import { MeContext } from "./ui/me";
 import { Shell } from "./ui/Shell";
 import { Trouble } from "./ui/Trouble";
@@ -16,6 +17,7 @@ export function App() {
     queryFn: async () => {
       const found = await get<Me>("/api/v1/me");
       keepCsrf(found.csrf);
+      takeChoices(found);
       sessionBegan();
       return found;
     },

@@ -147,6 +147,8 @@ export type Me = {
   fullName: string;
   administrator: boolean;
   teams: Record<string, string[]>;
+  /** How they like things to be shown, by name. */
+  choices: Record<string, string>;
   csrf: string;
 };
 

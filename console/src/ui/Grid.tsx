@@ -13,9 +13,10 @@ import {
   Toolbar,
   ToolbarButton,
 } from "@mui/x-data-grid";
-import { type MouseEvent, useState } from "react";
+import { type MouseEvent, useMemo } from "react";
 import { Link as RouterLink, useNavigate } from "react-router";
 import { MONO } from "../theme";
+import { useChoice } from "./choices";
 import { type Order, sortedByService } from "./order";
 import { usePieces } from "./usePieces";
 
@@ -24,20 +25,31 @@ const nonce = document.querySelector<HTMLMetaElement>('meta[name="csp-nonce"]')?
 /** So many rows are on a page of a list that is longer. */
 const ROWS = 100;
 /** So many are seen at once, roughly. */
-const ABOUT_A_PAGE = 18;
+const ABOUT_A_PAGE = 40;
+const ROWS_A_PIECE = 8;
+/** With the table itself come few, as that is the most to draw at once. */
+const FIRST_ROWS = 3;
+const ROW_HEIGHT = 36;
 
 /** The one look of tables: 36 px a row, arrows move. */
-export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }: DataGridProps<R>) {
-  // a table is costly to draw, so what stands around it is drawn before it
-  if (usePieces(1, "table") === 0)
-    return <Box sx={{ height: 36 * (1 + Math.min(ABOUT_A_PAGE, more.rows?.length ?? 0)) }} />;
+export function PlainGrid<R extends GridValidRowModel>({ columns, rows = [], sx, ...more }: DataGridProps<R>) {
+  // a table is costly to draw, so what stands around it is drawn before it, and its rows a few with each frame
+  const seen = Math.min(rows.length, ABOUT_A_PAGE);
+  const drawn = usePieces(Math.ceil(Math.max(0, seen - FIRST_ROWS) / ROWS_A_PIECE) + 1, "table", 1);
+  // the same ones for each piece, or the table would reckon all columns anew with it
+  const plain = useMemo(() => columns.map((column) => ({ sortable: false, ...column })), [columns]);
+  const height = ROW_HEIGHT * (1 + seen);
+  if (drawn === 0) return <Box sx={{ height }} />;
+  const piece = FIRST_ROWS + (drawn - 1) * ROWS_A_PIECE;
+  const coming = piece < seen;
   return (
     <DataGrid
-      columns={columns.map((column) => ({ sortable: false, ...column }))}
+      rows={coming ? rows.slice(0, piece) : rows}
+      columns={plain}
       nonce={nonce}
-      rowHeight={36}
-      columnHeaderHeight={36}
-      hideFooter={(more.rows?.length ?? 0) <= ROWS}
+      rowHeight={ROW_HEIGHT}
+      columnHeaderHeight={ROW_HEIGHT}
+      hideFooter={rows.length <= ROWS}
       disableColumnMenu
       disableColumnFilter
       disableRowSelectionOnClick
@@ -46,6 +58,8 @@ export function PlainGrid<R extends GridValidRowModel>({ columns, sx, ...more }:
           bgcolor: "background.paper",
           borderColor: "divider",
           fontSize: "0.86rem",
+          // a page that is come back to stands where it stood, also before all rows are drawn
+          minHeight: coming && rows.length <= ABOUT_A_PAGE ? height : undefined,
           "& .MuiDataGrid-columnHeaderTitle": { fontWeight: 650, color: "text.secondary" },
           "& .mono": { fontFamily: MONO, fontSize: "0.82rem" },
         },
@@ -74,7 +88,7 @@ type Props<R extends GridValidRowModel> = {
 
 /**
  * Things that have pages: Enter and a click open that of a row, with Ctrl or the middle button in a tab of its own. Columns
- * can be chosen, which is kept on this device, and what is shown can be saved as CSV.
+ * can be chosen, which is kept for the person, and what is shown can be saved as CSV.
  */
 export function Grid<R extends GridValidRowModel>(props: Props<R>) {
   const { label, rows, columns, idOf, addressOf, linked = columns[0]?.field, order, selection } = props;
@@ -156,7 +170,7 @@ function ListBar({ csvOptions }: BarProps) {
 
 const BAR_BUTTON = { fontFamily: "inherit", fontSize: "0.78rem", padding: "2px 8px", borderRadius: 5 };
 
-/** What stands above a list: which columns it has, which is kept on this device, and what is shown as CSV. */
+/** What stands above a list: which columns it has, which is kept for the person, and what is shown as CSV. */
 export function useListBar(label: string) {
   const [visible, setVisible] = useVisible(label);
   return {
@@ -170,19 +184,15 @@ export function useListBar(label: string) {
   };
 }
 
-/** Which columns of a list are shown, as chosen on this device. */
+/** Which columns of a list are shown, as somebody chose. */
 function useVisible(label: string) {
-  const key = `gantrel.columns:${label}`;
-  const [visible, setVisible] = useState<GridColumnVisibilityModel>(() => {
+  const [chosen, choose] = useChoice<string>(`columns:${label}`, "{}");
+  const visible = useMemo<GridColumnVisibilityModel>(() => {
     try {
-      return JSON.parse(localStorage.getItem(key) ?? "{}");
+      return JSON.parse(chosen);
     } catch {
       return {};
     }
-  });
-  const change = (next: GridColumnVisibilityModel) => {
-    localStorage.setItem(key, JSON.stringify(next));
-    setVisible(next);
-  };
-  return [visible, change] as const;
+  }, [chosen]);
+  return [visible, (next: GridColumnVisibilityModel) => choose(JSON.stringify(next))] as const;
 }

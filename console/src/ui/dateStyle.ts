@@ -1,23 +1,13 @@
-import { useSyncExternalStore } from "react";
+import { choice, useChoice } from "./choices";
 
 /** How dates are written: in words (Mon 23 Nov) or by ISO 8601 (2026-11-23). */
 export type DateStyle = "words" | "iso";
 
-const KEY = "gantrel.dates";
-const listeners = new Set<() => void>();
-let style: DateStyle = typeof localStorage !== "undefined" && localStorage.getItem(KEY) === "iso" ? "iso" : "words";
+const NAME = "dates";
 
-export const dateStyle = () => style;
+export const dateStyle = (): DateStyle => (choice(NAME) === "iso" ? "iso" : "words");
 
-export function chooseDateStyle(next: DateStyle) {
-  style = next;
-  localStorage.setItem(KEY, next);
-  for (const listener of listeners) listener();
-}
-
-export function useDateStyle(): DateStyle {
-  return useSyncExternalStore((listener) => {
-    listeners.add(listener);
-    return () => listeners.delete(listener);
-  }, dateStyle);
+export function useDateStyle(): [DateStyle, (next: DateStyle) => void] {
+  const [, choose] = useChoice<DateStyle>(NAME, "words");
+  return [dateStyle(), choose];
 }

@@ -1,5 +1,6 @@
 import type { CompletionContext, CompletionResult } from "@codemirror/autocomplete";
 import type { EditorView, Tooltip } from "@codemirror/view";
+import { type Flow, flowAt } from "./yamlFlow";
 
 /**
  * The words that definitions know, by where they may stand: a path of the keys above, such as {@code task} for the keys
@@ -79,36 +80,59 @@ export function completeWords(context: CompletionContext, words: Vocabulary | un
   const line = context.state.doc.lineAt(context.pos);
   const before = line.text.slice(0, context.pos - line.from);
   const lines = context.state.doc.toString().split("\n");
+  const flow = flowAt(lines, line.number - 1, before.length);
+  if (flow) return completeFlow(context, flow, words);
   const path = pathAt(lines, line.number - 1, before.length);
   const beside = besideAt(lines, line.number - 1, before.length);
   const value = before.match(/^\s*(?:- )?([\w-]+):\s+([\w-]*)$/);
   if (value) {
-    const known = wordsAt(path, words, beside).find(({ word }) => word === value[1])?.values;
-    if (!known) return null;
-    return { from: context.pos - value[2].length, options: known.map((each) => ({ label: each, type: "enum" })) };
+    return valuesOf(context, value[2], wordsAt(path, words, beside), value[1]);
   }
   const key = before.match(/^\s*(?:- )?([\w-]*)$/);
-  if (!key || (key[1] === "" && !context.explicit)) return null;
-  const options = wordsAt(path, words, beside)
+  return key ? keysOf(context, key[1], wordsAt(path, words, beside), beside) : null;
+}
+
+/** The same within braces. */
+function completeFlow(context: CompletionContext, flow: Flow, words: Vocabulary | undefined): CompletionResult | null {
+  if (!/^[\w-]*$/.test(flow.typed)) return null;
+  const known = wordsAt(flow.path, words, flow.beside);
+  return flow.key === undefined
+    ? keysOf(context, flow.typed, known, flow.beside)
+    : valuesOf(context, flow.typed, known, flow.key);
+}
+
+function valuesOf(context: CompletionContext, typed: string, known: Word[], key: string): CompletionResult | null {
+  const values = known.find(({ word }) => word === key)?.values;
+  if (!values) return null;
+  return { from: context.pos - typed.length, options: values.map((each) => ({ label: each, type: "enum" })) };
+}
+
+function keysOf(context: CompletionContext, typed: string, known: Word[], beside: string[]): CompletionResult | null {
+  if (typed === "" && !context.explicit) return null;
+  const options = known
     .filter(({ word }) => !beside.includes(word))
     .map(({ word, help }) => ({ label: word, apply: `${word}: `, info: help, type: "property" }));
-  return options.length > 0 ? { from: context.pos - key[1].length, options } : null;
+  return options.length > 0 ? { from: context.pos - typed.length, options } : null;
 }
 
 /** What a key is for, where the pointer rests on it. */
 export function wordHelp(view: EditorView, position: number, words: Vocabulary | undefined): Tooltip | null {
   const line = view.state.doc.lineAt(position);
-  const key = line.text.match(KEY);
   const at = position - line.from;
-  if (!key || at < key[1].length || at > key[1].length + key[2].length) return null;
+  const key = [...line.text.matchAll(/([A-Za-z][\w-]*):(?=\s|$)/g)].find(
+    ({ index, 1: word }) => at >= index && at <= index + word.length,
+  );
+  if (!key) return null;
   const lines = view.state.doc.toString().split("\n");
-  const path = pathAt(lines, line.number - 1, key[1].length);
-  const beside = besideAt(lines, line.number - 1, key[1].length);
-  const found = [...wordsAt(path, words, beside), ...wordsAt(path, words)].find(({ word }) => word === key[2]);
+  const flow = flowAt(lines, line.number - 1, key.index);
+  if (flow ? flow.key !== undefined : line.text.match(KEY)?.[1].length !== key.index) return null;
+  const path = flow?.path ?? pathAt(lines, line.number - 1, key.index);
+  const beside = flow?.beside ?? besideAt(lines, line.number - 1, key.index);
+  const found = [...wordsAt(path, words, beside), ...wordsAt(path, words)].find(({ word }) => word === key[1]);
   if (!found) return null;
   return {
-    pos: line.from + key[1].length,
-    end: line.from + key[1].length + key[2].length,
+    pos: line.from + key.index,
+    end: line.from + key.index + key[1].length,
     create: () => {
       const dom = document.createElement("div");
       dom.style.padding = "6px 10px";

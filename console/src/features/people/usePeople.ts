@@ -14,7 +14,5 @@ export function usePeople(on: boolean) {
     queryKey: ["people"],
     queryFn: () => get<Person[]>("/api/v1/people"),
     enabled: on,
-    // accounts are no part of the stream
-    refetchInterval: 20_000,
   });
 }

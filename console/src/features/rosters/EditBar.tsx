@@ -1,35 +1,36 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
 import Typography from "@mui/material/Typography";
-import { useRef } from "react";
 import { Refused } from "../../api/client";
 import type { Roster } from "../../api/types";
 import { Trouble } from "../../ui/Trouble";
-import { asChanges, editWords, isEdited, type RowEdits } from "./rowEdits";
+import { asChanges, editWords, isEdited } from "./rowEdits";
+import type { KeptEdits } from "./useKeptEdits";
 import { useEditRows, type useRosterRows } from "./useRosters";
 
 type Props = {
   roster: Roster;
-  edits: RowEdits;
+  kept: KeptEdits;
   page: ReturnType<typeof useRosterRows>;
   onAdd: () => void;
   onLoad: () => void;
-  onDone: () => void;
 };
 
 /** What can be done with the rows, and with the edits that are not saved yet. */
-export function EditBar({ roster, edits, page, onAdd, onLoad, onDone }: Props) {
+export function EditBar({ roster, kept, page, onAdd, onLoad }: Props) {
   const save = useEditRows(roster.name);
+  const { edits } = kept;
   const edited = isEdited(edits);
-  // the tag of what was read when editing began: a colleague's later change must not be overwritten
-  const begun = useRef<string>(undefined);
-  if (!edited) begun.current = page.data?.tag;
   const overtaken = save.error instanceof Refused && save.error.status === 412;
-  const readAgain = async () => {
-    const fresh = await page.refetch();
-    begun.current = fresh.data?.tag;
-    save.reset();
-  };
+  const write = () =>
+    save.mutate(
+      { changes: asChanges(edits), tag: kept.tag ?? "" },
+      {
+        onSuccess: kept.done,
+        // what a colleague saved has not been heard of yet; read, it is shown beside the edits
+        onError: (error) => error instanceof Refused && error.status === 412 && page.refetch(),
+      },
+    );
   return (
     <>
       <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1, mb: 1, alignItems: "center" }}>
@@ -48,7 +49,7 @@ export function EditBar({ roster, edits, page, onAdd, onLoad, onDone }: Props) {
               size="small"
               onClick={() => {
                 save.reset();
-                onDone();
+                kept.done();
               }}
             >
               Undo all
@@ -56,21 +57,20 @@ export function EditBar({ roster, edits, page, onAdd, onLoad, onDone }: Props) {
             <Button
               size="small"
               variant="contained"
-              disabled={save.isPending}
-              onClick={() =>
-                save.mutate({ changes: asChanges(edits), tag: begun.current ?? "" }, { onSuccess: onDone })
-              }
+              disabled={save.isPending || kept.overtaken !== undefined}
+              title={kept.overtaken ? "Choose first whose rows are to stand" : undefined}
+              onClick={write}
             >
               Save rows
             </Button>
           </>
         )}
       </Box>
-      <Trouble error={save.error ?? page.error} />
-      {overtaken && (
-        <Button size="small" onClick={readAgain} sx={{ mb: 1 }}>
-          Read the rows again and keep my edits
-        </Button>
+      <Trouble error={(overtaken ? undefined : save.error) ?? page.error} />
+      {kept.beside && edited && !kept.overtaken && (
+        <Typography role="status" sx={{ mb: 1 }}>
+          Somebody else has saved other rows meanwhile. Your edits stand beside theirs and can be saved.
+        </Typography>
       )}
     </>
   );

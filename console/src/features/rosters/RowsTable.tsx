@@ -10,6 +10,7 @@ import { Panel } from "../../ui/Panel";
 import { useGuard } from "../../ui/useGuard";
 import { EditBar } from "./EditBar";
 import { LoadRows } from "./LoadRows";
+import { RowClashes } from "./RowClashes";
 import { rowColumns } from "./rowColumns";
 import { addRow, emptyRow, isEdited, pasteCells, setCell, setIncluded, toggleRemoved, withEdits } from "./rowEdits";
 import { useKeptEdits } from "./useKeptEdits";
@@ -21,9 +22,9 @@ export function RowsTable({ roster }: { roster: Roster }) {
   const [loading, setLoading] = useState(false);
   const grid = useGridApiRef();
   const rows = useRosterRows(roster.name, after);
-  const kept = useKeptEdits(roster.name, rows.data?.tag);
-  const { edits, setEdits } = kept;
   const page = rows.data?.body ?? [];
+  const kept = useKeptEdits(roster.name, page, rows.data?.tag);
+  const { edits, setEdits } = kept;
   const lastPage = rows.data?.next === undefined;
   const original = (place: number) => page.find((row) => row.place === place) ?? emptyRow(place);
   useGuard(isEdited(edits), `your edits of the rows of ${roster.name}`);
@@ -50,16 +51,16 @@ export function RowsTable({ roster }: { roster: Roster }) {
       {roster.mayChange && (
         <EditBar
           roster={roster}
-          edits={edits}
+          kept={kept}
           page={rows}
           onAdd={() => setEdits(addRow)}
           onLoad={() => setLoading(true)}
-          onDone={kept.done}
         />
       )}
       {kept.offered && roster.mayChange && (
         <OfferedDraft what="Edits of rows" at={kept.offered.at} onTake={kept.takeOffered} onDrop={kept.forget} />
       )}
+      {kept.overtaken && <RowClashes overtaken={kept.overtaken} columns={roster.columns} />}
       {rows.data && shown.length === 0 && (
         <Typography color="textSecondary">
           No rows yet. Add one, paste some from a spreadsheet, or load a CSV file.

@@ -45,6 +45,24 @@ export function useRosterRows(name: string, after: number) {
   });
 }
 
+const AT_ONCE = 100;
+
+/** The rows at some places as they are now, and the tag that shows that they were read. */
+export async function rowsAt(name: string, places: number[]) {
+  const rows: Record<number, RosterRow | undefined> = {};
+  let tag: string | undefined;
+  let through = 0;
+  for (const place of places) {
+    if (place <= through) continue;
+    const path = withQuery(`/api/v1/rosters/${name}/rows`, { after: place - 1, limit: AT_ONCE });
+    const page = await call<RosterRow[]>("GET", path);
+    tag ??= page.tag;
+    for (const row of page.body) if (places.includes(row.place)) rows[row.place] = row;
+    through = page.next === undefined ? Number.POSITIVE_INFINITY : (page.body.at(-1)?.place ?? place);
+  }
+  return { rows, tag };
+}
+
 /** Puts rows, as CSV, in the place of those that are there. */
 export function useLoadRows(name: string) {
   const queries = useQueryClient();

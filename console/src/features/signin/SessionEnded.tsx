@@ -11,6 +11,7 @@ import { call, get, keepCsrf } from "../../api/client";
 import { sessionBegan, sessionLeft, useSessionEnded } from "../../api/session";
 import { openStreamNow } from "../../api/stream";
 import type { Me } from "../../api/types";
+import { takeChoices } from "../../ui/choices";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
 import { dropAllUnsaved } from "../../ui/unsaved";
@@ -29,6 +30,7 @@ export function SessionEnded() {
     onSuccess: (fresh) => {
       setPassword("");
       keepCsrf(fresh.csrf);
+      takeChoices(fresh);
       queries.setQueryData(["me"], fresh);
       sessionBegan();
       openStreamNow();

@@ -5,9 +5,8 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { Link as RouterLink } from "react-router";
 import { NotYet } from "../../ui/Asked";
-import { useMe } from "../../ui/me";
+import { useChoice } from "../../ui/choices";
 import { Time } from "../../ui/Time";
-import { useKept } from "../../ui/useKept";
 import { ApprovalCards } from "../chain/ApprovalCards";
 import { SilenceCards } from "../events/SilenceCards";
 import { AttentionCards } from "./AttentionCards";
@@ -18,8 +17,7 @@ import { type Since, useToday } from "./useToday";
 
 /** Is everything all right? */
 export function TodayPage() {
-  const me = useMe();
-  const [since, setSince] = useKept<Since>(`gantrel.today:${me.name}`, "night");
+  const [since, setSince] = useChoice<Since>("today", "night");
   const today = useToday(since);
   if (!today.data) return <NotYet query={today} />;
   const { attention, setAside, deadlines, holds, silences } = today.data;

@@ -2,13 +2,15 @@
 # Runs a command so that it outlives the service: its output goes to a file, and so does its exit code.
 # usage: launch.sh FOLDER PROGRAM [ARGUMENT...]
 # environment, none of which reaches the command: GANTREL_MASK, what is covered in the output, a line each;
-# GANTREL_ERRORS, not empty to keep the error stream in a file of its own as well; GANTREL_INPUT, what the command reads
+# GANTREL_ERRORS, not empty to keep the error stream in a file of its own as well; GANTREL_INPUT, what the command reads;
+# GANTREL_OWN, shell text that sets the command's environment, where it runs as the account that runs this
 folder=$1
 shift
 covered=$GANTREL_MASK
 errors=$GANTREL_ERRORS
 input=$GANTREL_INPUT
-unset GANTREL_MASK GANTREL_ERRORS GANTREL_INPUT
+own=$GANTREL_OWN
+unset GANTREL_MASK GANTREL_ERRORS GANTREL_INPUT GANTREL_OWN
 
 # The shell's own process number, and when it started, by which a restarted service finds it again.
 read -r stat <"/proc/$$/stat" || stat=''
@@ -18,7 +20,10 @@ start_of ${stat##*) }
 mark="$$ $started"
 
 # A start that was recorded is made once: whoever makes this file starts the command, nobody else does. It says who.
-(set -C && echo "$mark" >"$folder/claim") 2>/dev/null || exit 75
+# Done by this very shell, like all that can be: a process costs more than all else here.
+set -C
+echo "$mark" 2>/dev/null >"$folder/claim" || exit 75
+set +C
 
 # A signal to the whole group ends the command; this shell stays to write down how. The mark is left by the command's own
 # process just before it becomes the command: whoever can read the mark can end what it stands for.
@@ -27,11 +32,17 @@ become() {
     trap - TERM INT HUP
     echo "$mark" >"$folder/process"
     if [ -n "$input" ]; then
-        exec "$@" <<INPUT
+        enter "$@" <<INPUT
 $input
 INPUT
+    else
+        enter "$@" </dev/null
     fi
-    exec "$@" </dev/null
+}
+# The environment comes last: its names may be those of this script's own.
+enter() {
+    eval "$own"
+    exec "$@"
 }
 # Covers secrets line by line before they reach the disk. The words come by the environment: arguments can be seen by all.
 # Both streams go to one log, so a line and its end are one write. usage: cover [FILE-THAT-KEEPS-IT-AS-WELL]

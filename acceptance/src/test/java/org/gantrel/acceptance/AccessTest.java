@@ -54,6 +54,32 @@ class AccessTest extends OneService {
                 .expect(200);
     }
 
+    @Test
+    @DisplayName("how somebody likes things to be shown is kept for them alone, within bounds")
+    void choices() {
+        String mine = "/api/v1/me/choices/";
+        Http viewer = Http.signedIn(service.url(), "viewer", PASSWORD);
+        viewer.put(mine + "dates", Map.of("chosen", "iso")).expect(200);
+        assertThat(viewer.get("/api/v1/me").body().path("choices").path("dates").asString())
+                .isEqualTo("iso");
+        assertThat(admin.get("/api/v1/me").body().path("choices")).isEmpty();
+        assertThat(viewer.put(mine + "Dates!", Map.of("chosen", "x".repeat(2_001)))
+                        .expect(422)
+                        .body()
+                        .path("problems"))
+                .hasSize(2);
+        for (int i = 1; i < 200; i++) {
+            viewer.put(mine + "c" + i, Map.of("chosen", "x")).expect(200);
+        }
+        viewer.put(mine + "one-more", Map.of("chosen", "x")).expect(422);
+        viewer.put(mine + "dates", Map.of("chosen", "words")).expect(200);
+        viewer.put(mine + "dates", Map.of("chosen", "")).expect(200);
+        assertThat(viewer.put(mine + "one-more", Map.of("chosen", "x"))
+                        .expect(200)
+                        .body())
+                .hasSize(200);
+    }
+
     @ParameterizedTest(name = "{0}: see {1}, start {2}, switch {3}, define {4}, retire {5}, members {6}, people {7}")
     @CsvSource({
         "outsider, 404, 404, 404, 422, 404, 403, 403",

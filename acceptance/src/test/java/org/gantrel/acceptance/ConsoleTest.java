@@ -37,6 +37,27 @@ class ConsoleTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("shows what somebody chose on another device too")
+    void choices() {
+        Page one = page("/");
+        button(one, "From midnight only").click();
+        assertThat(button(one, "With the night")).isVisible();
+        one.waitForResponse(answer -> answer.url().endsWith("/choices/dates"), () -> {
+            one.navigate(service.url() + "/me");
+            one.getByLabel(Pattern.compile("^\\d{4}-\\d\\d-\\d\\d")).check();
+        });
+        Page other = page("/");
+        assertThat(button(other, "With the night")).isVisible();
+        button(other, "With the night").click();
+        assertThat(button(other, "From midnight only")).isVisible();
+        other.navigate(service.url() + "/me");
+        assertThat(other.getByLabel(Pattern.compile("^\\d{4}-\\d\\d-\\d\\d"))).isChecked();
+        other.waitForResponse(
+                answer -> answer.url().endsWith("/choices/dates"),
+                () -> other.getByLabel(Pattern.compile("^[A-Z][a-z]{2} \\d")).check());
+    }
+
+    @Test
     @DisplayName("says on Today how the day goes, what needs attention, and who sees to it")
     void today() {
         Page page = page("/");

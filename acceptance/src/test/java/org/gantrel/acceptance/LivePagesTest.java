@@ -191,6 +191,10 @@ class LivePagesTest extends ConsolePages {
         page.getByLabel("Person", new Page.GetByLabelOptions().setExact(true)).fill("newcomer");
         button(page, "Add").click();
         assertThat(page.getByLabel("Members of revenue")).containsText("newcomer");
+        // and what somebody else does there is seen as it happens
+        admin.post("/api/v1/people", Map.of("name", "from.afar", "password", "another long password"))
+                .expect(201);
+        assertThat(page.getByRole(AriaRole.GRID)).containsText("from.afar");
         page.navigate(service.url() + "/me");
         page.getByLabel("What it is for").fill("from the console");
         button(page, "Make a token").click();

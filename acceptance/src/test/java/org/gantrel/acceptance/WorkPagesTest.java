@@ -97,7 +97,7 @@ class WorkPagesTest extends ConsolePages {
     }
 
     @Test
-    @DisplayName("edits rows in a grid, takes cells from a spreadsheet, and keeps edits when a colleague was first")
+    @DisplayName("edits rows in a grid, takes cells from a spreadsheet, and shows a colleague's rows beside mine")
     void editsRows() {
         admin.bringIn("roster: fares\nteam: revenue\ncolumns: [ route, cents ]\nrows:\n"
                         + "  - { route: skarholm, cents: \"1\" }\n  - { route: sound, cents: \"2\" }\n")
@@ -118,14 +118,24 @@ class WorkPagesTest extends ConsolePages {
                         "/api/v1/rosters/fares/rows",
                         Map.of("changed", List.of(Map.of("place", 1, "values", Map.of("cents", "7")))))
                 .expect(200);
-        button(page, "Save rows").click();
-        assertThat(page.getByRole(AriaRole.ALERT)).containsText("was changed meanwhile by admin");
-        button(page, "Read the rows again and keep my edits").click();
-        assertThat(grid).containsText("7");
+        Locator both = page.getByLabel("Both versions");
+        assertThat(both.getByRole(AriaRole.ROW)).hasCount(3);
+        assertThat(both).containsText("skarholmskarholmouter");
+        assertThat(both).containsText("171");
+        assertThat(button(page, "Save rows")).isDisabled();
+        button(page, "Mine on top of theirs").click();
+        assertThat(both).isHidden();
+        admin.with("If-Match", "*")
+                .patch(
+                        "/api/v1/rosters/fares/rows",
+                        Map.of("added", List.of(Map.of("values", Map.of("route", "late")))))
+                .expect(200);
+        assertThat(page.getByText("Somebody else has saved other rows meanwhile"))
+                .isVisible();
         button(page, "Save rows").click();
         assertThat(button(page, "Save rows")).isHidden();
         assertThat(gantrel("roster", "export", "fares").expect(0).out())
-                .isEqualToNormalizingNewlines("route,cents,include\nouter,7,yes\nfar,,yes\n");
+                .isEqualToNormalizingNewlines("route,cents,include\nouter,7,yes\nlate,,yes\nfar,,yes\n");
         grid.getByText("far").click();
         page.evaluate(
                 "text => { const pasted = new DataTransfer(); pasted.setData('text/plain', text);"

@@ -6,8 +6,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.Clock;
+import java.util.ArrayList;
+import java.util.List;
+import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.Run;
@@ -62,6 +66,8 @@ class UpgradeTest {
             // its output is a path that would be refused today
             assertThat(runs.find(1005).orElseThrow().message())
                     .isEqualTo("exit code 0; the output out/{a is not there");
+            assertThat(texts(service.getBean(DataSource.class)))
+                    .containsExactly("exit code 1, told as 7", "exit code 1, told as 9");
         } finally {
             service.close();
         }
@@ -99,7 +105,30 @@ class UpgradeTest {
             run(connection, 1006, "3, 'pair', 1, 'chain'", "RUNNING", "", "NO", "null, ''");
             run(connection, 1007, "1, 'tick', 1, 'task'", "SUCCEEDED", "exit code 0", "NO", "1006, 'first'");
             run(connection, 1005, "1, 'tick', 1, 'task'", "WAITING", "", "NO", "null, ''");
+            for (int id : new int[] {7, 9}) {
+                execute(
+                        connection,
+                        "insert into delivery (id, run_number, team_id, address, subject, body, state, tries, made_at, last_error)"
+                                + " values (" + id
+                                + ", 1001, 1, 'duty@example.org', 'it failed', 'exit code 1, told as "
+                                + id + "', 'SENT', 1, now(), '')");
+            }
         }
+    }
+
+    /** What the messages of before say now. */
+    private static List<String> texts(DataSource data) throws SQLException {
+        var texts = new ArrayList<String>();
+        try (Connection connection = data.getConnection();
+                ResultSet rows = connection
+                        .createStatement()
+                        .executeQuery("select t.body from delivery d join delivery_text t on t.id = d.text_id"
+                                + " where d.address = 'duty@example.org' order by d.id")) {
+            while (rows.next()) {
+                texts.add(rows.getString(1));
+            }
+        }
+        return texts;
     }
 
     private static void run(

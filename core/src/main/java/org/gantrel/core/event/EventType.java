@@ -49,6 +49,11 @@ public enum EventType {
     SIGNIN_REFUSED("signin.refused", About.INSTALLATION, "Somebody was not let in.", Fields.SIGN_IN),
     TOKEN_REFUSED(
             "token.refused", About.INSTALLATION, "A token was used that is unknown, revoked or over.", Fields.SIGN_IN),
+    PERSON_CHANGED(
+            "person.changed",
+            About.INSTALLATION,
+            "An account was made, shut or opened, or got another password.",
+            Fields.THING),
     BACKUP_MADE("backup.made", About.INSTALLATION, "The database was backed up.", Fields.NOTE),
     BACKUP_FAILED(
             "backup.failed",

@@ -28,6 +28,9 @@ public sealed interface Effect {
     /** Look at the run again after so long, however the clock goes meanwhile: its limit or its patience ends then. */
     record LookAgain(Duration after) implements Effect {}
 
+    /** Tell the run when the clock has reached that time, whether by going on or by being set: its window ends then. */
+    record WatchClock(Instant at) implements Effect {}
+
     /** Put a line into its timeline. */
     record Note(Instant at, String what) implements Effect {}
 

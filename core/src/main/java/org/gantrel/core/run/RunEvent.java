@@ -15,8 +15,11 @@ public sealed interface RunEvent {
     /** Somebody wants it to end. */
     record CancelAsked(String by) implements RunEvent {}
 
-    /** Its time limit is over. */
+    /** Its time limit is over, or that over all tries. */
     record LimitReached() implements RunEvent {}
+
+    /** The clock says that the window has ended in which it was to run. */
+    record WindowOver() implements RunEvent {}
 
     /** It was asked to stop and has had its time for that. */
     record PatienceEnded() implements RunEvent {}

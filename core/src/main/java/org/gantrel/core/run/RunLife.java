@@ -15,6 +15,7 @@ import org.gantrel.core.run.Effect.Note;
 import org.gantrel.core.run.Effect.Signal;
 import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Effect.StopChildren;
+import org.gantrel.core.run.Effect.WatchClock;
 import org.gantrel.core.run.RunEvent.Admitted;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.core.run.RunEvent.Done;
@@ -27,6 +28,7 @@ import org.gantrel.core.run.RunEvent.PatienceEnded;
 import org.gantrel.core.run.RunEvent.Refused;
 import org.gantrel.core.run.RunEvent.TakenUp;
 import org.gantrel.core.run.RunEvent.TryNow;
+import org.gantrel.core.run.RunEvent.WindowOver;
 import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Stop;
@@ -95,7 +97,7 @@ public final class RunLife {
                     (tries.number() == 1 ? "started" : "try " + tries.number() + " started")
                             + ActsAs.words(admitted.identity())));
             effects.add(new Launch(atLeastZero(Duration.between(now, admitted.at()))));
-            limit(next, policy, now).ifPresent(limit -> effects.add(new LookAgain(limit.left())));
+            effects.addAll(watches(next, policy, now));
             return new Move(next, effects);
         }
         if (event instanceof HeldBack held && !held.by().equals(status.what())) {
@@ -145,6 +147,9 @@ public final class RunLife {
             return limit(status, policy, now)
                     .map(limit -> stop(status, new Stop(limit.why(), ""), noteOf(limit.why()), policy, now))
                     .orElse(null);
+        }
+        if (event instanceof WindowOver && !status.stop().isAsked()) {
+            return stop(status, new Stop(Why.WINDOW, ""), noteOf(Why.WINDOW), policy, now);
         }
         if (event instanceof PatienceEnded && status.stop().isAsked() && !policy.parent()) {
             return new Move(status, List.of(new Signal(Force.END), new LookAgain(policy.patience())));
@@ -219,7 +224,7 @@ public final class RunLife {
         if (status.stop().isAsked()) {
             effects.addAll(stopping(status.stop(), policy));
         } else {
-            limit(status, policy, now).ifPresent(limit -> effects.add(new LookAgain(limit.left())));
+            effects.addAll(watches(status, policy, now));
         }
         return new Move(status, effects);
     }
@@ -276,6 +281,14 @@ public final class RunLife {
         };
     }
 
+    /** A window ends by the clock, which may be set; a limit when its time is over, whatever the clock says. */
+    private static List<Effect> watches(Underway status, RunPolicy policy, Instant now) {
+        var watches = new ArrayList<Effect>();
+        limit(status, policy, now).ifPresent(limit -> watches.add(new LookAgain(limit.left())));
+        policy.stopAt().ifPresent(end -> watches.add(new WatchClock(end)));
+        return watches;
+    }
+
     /** The limit that comes first, and how much is left until then. */
     private record Limit(Why why, Duration left) {}
 
@@ -287,7 +300,6 @@ public final class RunLife {
         policy.total()
                 .ifPresent(total -> limits.add(new Limit(
                         Why.TOTAL, Duration.between(now, status.tries().began().plus(total)))));
-        policy.stopAt().ifPresent(end -> limits.add(new Limit(Why.WINDOW, Duration.between(now, end))));
         return limits.stream()
                 .min(Comparator.comparing(Limit::left))
                 .map(first -> new Limit(first.why(), atLeastZero(first.left())));

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
@@ -14,6 +15,7 @@ import org.gantrel.core.run.Effect.End;
 import org.gantrel.core.run.Effect.Launch;
 import org.gantrel.core.run.Effect.LookAgain;
 import org.gantrel.core.run.Effect.Signal;
+import org.gantrel.core.run.Effect.WatchClock;
 import org.gantrel.core.run.RunEvent.Admitted;
 import org.gantrel.core.run.RunEvent.CancelAsked;
 import org.gantrel.core.run.RunEvent.Done;
@@ -25,6 +27,7 @@ import org.gantrel.core.run.RunEvent.NotWanted;
 import org.gantrel.core.run.RunEvent.PatienceEnded;
 import org.gantrel.core.run.RunEvent.Refused;
 import org.gantrel.core.run.RunEvent.TryNow;
+import org.gantrel.core.run.RunEvent.WindowOver;
 import org.gantrel.core.run.RunLife.Move;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Waiting;
@@ -47,6 +50,7 @@ class RunLifeTest {
             case "held" -> new HeldBack("a free place");
             case "cancel" -> new CancelAsked("mara");
             case "limit" -> new LimitReached();
+            case "window" -> new WindowOver();
             case "patience" -> new PatienceEnded();
             case "refused" -> new Refused("no such program");
             case "vanished" -> new Refused("it could not be found again", true);
@@ -147,10 +151,18 @@ class RunLifeTest {
                 Duration.ofSeconds(30),
                 Retry.NEVER);
         Move begun = RunLife.on(Waiting.FRESH, event("admitted"), policy, NOON).orElseThrow();
-        assertThat(begun.effects()).contains(new LookAgain(Duration.ofMinutes(4)));
-        assertThat(replay("admitted limit bad", policy)).isInstanceOfSatisfying(Ended.class, ended -> assertThat(
-                        ended.ending().message())
-                .isEqualTo("stopped at the end of its window"));
+        assertThat(begun.effects())
+                .contains(new LookAgain(Duration.ofMinutes(5)), new WatchClock(NOON.plusSeconds(240)));
+        Map.of(
+                        "admitted limit bad", "stopped at its time limit of 5 min",
+                        "admitted window bad", "stopped at the end of its window",
+                        "admitted limit window bad", "stopped at its time limit of 5 min",
+                        "admitted window found limit patience bad", "stopped at the end of its window")
+                .forEach((history, message) -> assertThat(replay(history, policy))
+                        .as(history)
+                        .isInstanceOfSatisfying(
+                                Ended.class,
+                                ended -> assertThat(ended.ending().message()).isEqualTo(message)));
     }
 
     @ParameterizedTest(name = "{0}: {1}, {2}")

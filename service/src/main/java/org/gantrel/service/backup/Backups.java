@@ -8,6 +8,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -18,6 +20,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
@@ -43,6 +46,8 @@ public class Backups implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Backups.class);
     private static final long BETWEEN_LOOKS_SECONDS = 30;
+    private static final FileAttribute<Set<PosixFilePermission>> PRIVATE =
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------"));
 
     /** A backup that is there. */
     public record Backup(String name, Instant at, long bytes) {}
@@ -175,11 +180,12 @@ public class Backups implements SmartLifecycle {
             Files.createDirectories(
                     to.folder(), PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------")));
         }
-        Path part = to.folder().resolve(".gantrel.part");
+        // made where nobody else may write: in a folder of others' something else could be put in its place meanwhile
+        Path part = settings.data().resolve("backup.part");
         try {
             // nobody else reads what all teams keep, not even while it is being written
             Files.deleteIfExists(part);
-            Files.createFile(part, PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+            Files.createFile(part, PRIVATE);
             try (Connection connection = database.getConnection();
                     PreparedStatement backup = connection.prepareStatement("backup to ?")) {
                 backup.setString(1, part.toString());
@@ -194,14 +200,30 @@ public class Backups implements SmartLifecycle {
                 Files.copy(password, zip.getPath("/" + password.getFileName()));
                 Files.writeString(zip.getPath("/" + settings.putBackFile().getFileName()), BackupPlan.name(now));
             }
-            try (var file = FileChannel.open(part, StandardOpenOption.WRITE)) {
-                file.force(true);
-            }
             Path whole = to.folder().resolve(BackupPlan.name(now));
-            Files.move(part, whole, StandardCopyOption.ATOMIC_MOVE);
-            return new Backup(whole.getFileName().toString(), now, Files.size(whole));
+            return new Backup(whole.getFileName().toString(), now, bring(part, whole));
         } finally {
             Files.deleteIfExists(part);
+        }
+    }
+
+    /** Copies a file to where it is to be: there under its name once it is whole and on the disk. @return its bytes */
+    private static long bring(Path from, Path to) throws IOException {
+        Path arriving = to.resolveSibling(".gantrel.part");
+        Files.deleteIfExists(arriving);
+        // new, so that nothing that somebody has put there is followed or written to
+        try (FileChannel source = FileChannel.open(from);
+                FileChannel target = FileChannel.open(
+                        arriving, Set.of(StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE), PRIVATE)) {
+            long bytes = source.size();
+            for (long at = 0; at < bytes; ) {
+                at += source.transferTo(at, bytes - at, target);
+            }
+            target.force(true);
+            Files.move(arriving, to, StandardCopyOption.ATOMIC_MOVE);
+            return bytes;
+        } finally {
+            Files.deleteIfExists(arriving);
         }
     }
 

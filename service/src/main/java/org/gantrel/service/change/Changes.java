@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.event.EventType;
 import org.gantrel.service.journal.Journal;
@@ -24,7 +25,11 @@ public class Changes implements ChangeLog {
     private static final Map<String, EventType> SILENT = Map.of(
             "roster", EventType.ROSTER_CHANGED,
             "team", EventType.TEAM_CHANGED,
-            "member", EventType.TEAM_CHANGED);
+            "member", EventType.TEAM_CHANGED,
+            "person", EventType.PERSON_CHANGED);
+    /** What changes no account, and has events of its own. */
+    private static final Set<String> OF_SIGNING_IN =
+            Set.of("signed in", "signed out", "failed to sign in", "slowed down");
 
     private final ChangeStore store;
     private final Journal journal;
@@ -43,7 +48,7 @@ public class Changes implements ChangeLog {
         String brief = detail.length() <= LONGEST_DETAIL ? detail : detail.substring(0, LONGEST_DETAIL);
         store.save(new ChangeRecord(clock.instant(), who.name(), deed, kind, name, team, brief));
         EventType type = SILENT.get(kind);
-        if (type != null) {
+        if (type != null && !OF_SIGNING_IN.contains(deed)) {
             String thing = kind.equals("member") ? team : name;
             String message = who.name() + " " + deed + " " + kind + " " + name;
             journal.write(type.type(), team, Map.of("name", thing, "what", deed, "message", message));

@@ -2,19 +2,28 @@ package org.gantrel.service.durable;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
 import javax.sql.DataSource;
+import org.h2.engine.SessionLocal;
+import org.h2.jdbc.JdbcConnection;
+import org.h2.mvstore.MVStore;
+import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
 
 /**
- * Forces what is committed to the disk. H2 hands a commit to the operating system, which a power cut may take away again;
- * {@code CHECKPOINT SYNC} forces it. That costs milliseconds, so one is made for many: who comes while one is being made
+ * Forces what is committed to the disk. H2 hands a commit to the operating system, which a power cut may take away again,
+ * unless its file is forced. That costs milliseconds, so one is made for many: who comes while one is being made
  * waits for the next, and shares it with all who came meanwhile.
  */
 @Component
 public class Durability {
 
+    /** No writing at each commit, and none by a thread of the database's own. */
+    private static final int BY_CALL = -1;
+
+    private static final ThreadLocal<Boolean> LATER = new ThreadLocal<>();
+
     private final DataSource database;
+    private volatile MVStore store;
     private final Object turn = new Object();
     private long asked;
     private long forced;
@@ -66,11 +75,54 @@ public class Durability {
     }
 
     private void force() {
-        try (Connection connection = database.getConnection();
-                Statement statement = connection.createStatement()) {
-            statement.execute("checkpoint sync");
+        MVStore now = store();
+        now.commit();
+        now.sync();
+    }
+
+    /**
+     * Hands all that is committed to the operating system, so that it outlasts the service's death. Each transaction does so
+     * at its end, but for those of a thread that does it by itself.
+     */
+    public void write() {
+        if (LATER.get() == null) {
+            store().commit();
+        }
+    }
+
+    /** From now on this thread calls {@link #sync()} or {@link #writeNow()} when several of its transactions are over. */
+    public void writesLater() {
+        LATER.set(true);
+    }
+
+    /** The same as {@link #write()}, for a thread that does it by itself. */
+    public void writeNow() {
+        store().commit();
+    }
+
+    private MVStore store() {
+        MVStore now = store;
+        if (now == null || now.isClosed()) {
+            now = open();
+            store = now;
+        }
+        // each new connection sets it as its address says; then the database would write at each commit by itself
+        if (now.getAutoCommitDelay() != BY_CALL) {
+            now.setAutoCommitDelay(BY_CALL);
+        }
+        return now;
+    }
+
+    private MVStore open() {
+        // the connection of the transaction under way, where there is one: another might be waited for in vain
+        Connection connection = DataSourceUtils.getConnection(database);
+        try {
+            var session = (SessionLocal) connection.unwrap(JdbcConnection.class).getSession();
+            return session.getDatabase().getStore().getMvStore();
         } catch (SQLException e) {
             throw new IllegalStateException("what is committed cannot be forced to the disk: " + e.getMessage(), e);
+        } finally {
+            DataSourceUtils.releaseConnection(connection, database);
         }
     }
 }

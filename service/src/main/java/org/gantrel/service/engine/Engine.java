@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Verdict;
@@ -68,6 +69,7 @@ public class Engine {
     private final Leading leading;
     private final Parents parents;
     private final ParentTimes times;
+    private final Windows windows;
     private final Ends ends;
     private final Things things;
     private final WaitingRoom room;
@@ -105,6 +107,7 @@ public class Engine {
             Leading leading,
             Parents parents,
             ParentTimes times,
+            Windows windows,
             Ends ends,
             Things things,
             WaitingRoom room,
@@ -126,6 +129,7 @@ public class Engine {
         this.leading = leading;
         this.parents = parents;
         this.times = times;
+        this.windows = windows;
         this.ends = ends;
         this.things = things;
         this.room = room;
@@ -138,6 +142,7 @@ public class Engine {
 
     /** Picks up what was under way when the service stopped. */
     void resume(Instant now) {
+        durability.writesLater();
         lease.take();
         for (String kind : List.of("chain", "sweep", "task")) {
             for (Run run : runs.underway(kind)) {
@@ -199,8 +204,8 @@ public class Engine {
 
     private Duration untilNext(Instant now) {
         Duration soonest = Duration.ofDays(1);
-        for (Optional<Instant> at :
-                List.of(accounting.next(now), aside.next(), room.next(), holds.next(now), chains.next())) {
+        for (Optional<Instant> at : List.of(
+                accounting.next(now), aside.next(), room.next(), holds.next(now), chains.next(), windows.next())) {
             if (at.isPresent()) {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }
@@ -271,15 +276,24 @@ public class Engine {
                 times.lookAgain(number, Duration.ofSeconds(1));
             }
         }
+        for (Long number : windows.due(now)) {
+            if (!stop(number, "the window of ", () -> parents.endWindow(number, now))) {
+                windows.lookAt(number, now.plusSeconds(1));
+            }
+        }
     }
 
-    /** Stops a run whose limit is over, with all that it has started; says whether that could be written down. */
     private boolean reachLimit(long number, Instant now) {
+        return stop(number, "the time limit of ", () -> parents.reachLimit(number, now));
+    }
+
+    /** Stops a run whose time is over, with all that it has started; says whether that could be written down. */
+    private boolean stop(long number, String what, Supplier<List<Moved>> moves) {
         return aside.attempt(
                 Kind.WISH,
                 number,
-                () -> things.of(Kind.WISH, number, "the time limit of "),
-                () -> moved(transaction.execute(status -> parents.reachLimit(number, now))));
+                () -> things.of(Kind.WISH, number, what),
+                () -> moved(transaction.execute(status -> moves.get())));
     }
 
     private void takeDrawings(Instant now) {
@@ -440,6 +454,7 @@ public class Engine {
             }
             if (moved.ended()) {
                 times.ended(run.number());
+                windows.ended(run.number());
                 stirred.addAll(stirredByEnds);
                 stirredByEnds.clear();
                 run.parent().ifPresent(stirred::add);
@@ -452,6 +467,7 @@ public class Engine {
         stirred.addAll(stirredLater);
         stirredLater.clear();
         if (!unsynced && written.isEmpty()) {
+            durability.writeNow();
             return;
         }
         durability.sync();
@@ -472,6 +488,7 @@ public class Engine {
     }
 
     private void act(Moved moved) {
+        windows.act(moved);
         if (moved.run().isParent()) {
             times.act(moved);
         } else {

@@ -3,6 +3,7 @@ package org.gantrel.service.engine;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.job.Job;
@@ -30,23 +31,28 @@ class Parents {
 
     /** Asks a run to stop, and its steps or rows; those that wait end at once. */
     List<Moved> cancel(long number, String by, Instant now) {
-        var all = new ArrayList<Moved>();
-        ledger.move(number, new CancelAsked(by), now).ifPresent(moved -> {
-            all.add(moved);
-            all.addAll(cancelChildren(moved, now));
-        });
-        return all;
+        return withChildren(ledger.move(number, new CancelAsked(by), now), now);
     }
 
     /** Stops a run whose limit is over, or ends one that was asked to stop and had its time for it. */
     List<Moved> reachLimit(long number, Instant now) {
+        return withChildren(
+                ledger.move(number, new RunEvent.LimitReached(), now)
+                        .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now)),
+                now);
+    }
+
+    /** Stops a run whose window is over. */
+    List<Moved> endWindow(long number, Instant now) {
+        return withChildren(ledger.move(number, new RunEvent.WindowOver(), now), now);
+    }
+
+    private List<Moved> withChildren(Optional<Moved> move, Instant now) {
         var all = new ArrayList<Moved>();
-        ledger.move(number, new RunEvent.LimitReached(), now)
-                .or(() -> ledger.move(number, new RunEvent.PatienceEnded(), now))
-                .ifPresent(moved -> {
-                    all.add(moved);
-                    all.addAll(cancelChildren(moved, now));
-                });
+        move.ifPresent(moved -> {
+            all.add(moved);
+            all.addAll(cancelChildren(moved, now));
+        });
         return all;
     }
 

@@ -34,6 +34,8 @@ class Launcher {
 
     private static final String ENVIRONMENT = "GANTREL_ENVIRONMENT";
 
+    private static final String ENVIRONMENT_OF_OWN = "GANTREL_OWN";
+
     /** Takes the environment over and becomes the command. */
     private static final String ENTER = "eval \"$" + ENVIRONMENT + "\"; unset " + ENVIRONMENT
             + " SUDO_COMMAND SUDO_USER SUDO_UID SUDO_GID; exec \"$@\"";
@@ -111,11 +113,11 @@ class Launcher {
                 List.of("setsid", "/bin/sh", script.toString(), folder.path().toString()));
         if (manner.account().isPresent()) {
             line.addAll(manner.account().get().prefix(Account.own(), Map.of(ENVIRONMENT, "")));
+            // what the job says of its environment means something to its own account only, so it is set by a shell
+            // that runs as that already
+            line.addAll(List.of("/bin/sh", "-c", ENTER, "sh"));
             handOver(folder.work(), manner.account().get());
         }
-        // what the job says of its environment means something to its own account only, so it is set by a shell that
-        // runs as that already
-        line.addAll(List.of("/bin/sh", "-c", ENTER, "sh"));
         line.addAll(command.arguments());
         var builder = new ProcessBuilder(line)
                 .directory(
@@ -127,7 +129,7 @@ class Launcher {
                 .redirectError(ProcessBuilder.Redirect.appendTo(folder.log().toFile()));
         Map<String, String> environment = builder.environment();
         environment.keySet().retainAll(PASSED_ON);
-        environment.put(ENVIRONMENT, script(own));
+        environment.put(manner.account().isPresent() ? ENVIRONMENT : ENVIRONMENT_OF_OWN, script(own));
         environment.put("GANTREL_MASK", Mask.lines(manner.covered()));
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
         environment.put("GANTREL_INPUT", manner.input());

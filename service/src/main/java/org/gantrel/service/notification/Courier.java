@@ -25,7 +25,6 @@ import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.SmartLifecycle;
-import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
@@ -43,9 +42,9 @@ class Courier implements SmartLifecycle {
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
     private static final Duration LAST_WORDS = Duration.ofSeconds(15);
-    private static final int MOST_AT_ONCE = 1_000;
     private static final int MOST_CHANNELS = 8;
     private static final int MOST_LISTED = 300;
+    private static final int LOOKED_AHEAD = 4;
 
     private final DeliveryStore store;
     private final Calls calls;
@@ -107,7 +106,7 @@ class Courier implements SmartLifecycle {
         transaction.executeWithoutResult(status -> notes.left(channel)
                 .forEach(note ->
                         store.sentBefore(note.id(), note.madeAt(), note.madeAt().plusMillis(1), note.sentAt())));
-        notes.clear(channel);
+        notes.clear(notes.seal(channel));
     }
 
     @Override
@@ -215,13 +214,16 @@ class Courier implements SmartLifecycle {
     private void work(String channel, Sender sender, Round round) {
         boolean before = false;
         while (thread != null) {
-            List<DeliveryRecord> due = store.due(channel, clock.instant(), Limit.of(MOST_AT_ONCE));
+            List<DeliveryRecord> due = round.due();
             boolean taken = false;
             int at = 0;
-            for (List<DeliveryRecord> together : together(due)) {
+            int turn = 0;
+            List<List<DeliveryRecord>> turns = together(due);
+            for (List<DeliveryRecord> together : turns) {
                 List<DeliveryRecord> next = due.subList(Math.min(at, due.size()), due.size());
                 at += together.size();
                 DeliveryRecord first = together.get(0);
+                sender.next(likely(turns.subList(turn, Math.min(++turn + LOOKED_AHEAD, turns.size()))));
                 var thing =
                         new Thing(Kind.DELIVERY, first.id(), "message " + first.id() + " to " + first.address(), "");
                 var success = new boolean[1];
@@ -240,6 +242,14 @@ class Courier implements SmartLifecycle {
                 return;
             }
         }
+    }
+
+    /** What goes as it is; what goes together is written when it is its turn. */
+    private static List<DeliveryRecord> likely(List<List<DeliveryRecord>> turns) {
+        return turns.stream()
+                .filter(together -> together.size() == 1)
+                .map(together -> together.get(0))
+                .toList();
     }
 
     /** Those that were held back, or could not go for long, go together where they go to the same place. */

@@ -1,11 +1,14 @@
 package org.gantrel.service.notification;
 
+import jakarta.persistence.CascadeType;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
+import jakarta.persistence.FetchType;
 import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
+import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
 import java.time.Duration;
 import java.time.Instant;
@@ -23,7 +26,6 @@ final class DeliveryRecord {
 
     private static final int LONGEST_ERROR = 600;
     private static final int LONGEST_SUBJECT = 300;
-    private static final int LONGEST_BODY = 20_000;
     private static final int MOST_TRIES = 12;
     private static final Duration FIRST_PAUSE = Duration.ofSeconds(10);
     private static final int MOST_DOUBLINGS = 8;
@@ -50,7 +52,9 @@ final class DeliveryRecord {
     private Long teamId;
     private String address;
     private String subject;
-    private String body;
+
+    @ManyToOne(fetch = FetchType.LAZY, cascade = CascadeType.PERSIST)
+    private DeliveryText text;
 
     @Enumerated(EnumType.STRING)
     private State state = State.WAITING;
@@ -65,7 +69,6 @@ final class DeliveryRecord {
     private String rule = "";
     private String person = "";
     private Long faultId;
-    private String html = "";
     private boolean held;
     private Long gatheredInto;
     private boolean seen;
@@ -78,13 +81,17 @@ final class DeliveryRecord {
      * @param position of the event that it tells of; nothing where time alone has brought it up
      */
     DeliveryRecord(Optional<Long> position, Message message, Instant now, Instant release) {
+        this(position, message, new DeliveryText(message.text(), message.html()), now, release);
+    }
+
+    /** @param text what the message says, where it shares that with others */
+    DeliveryRecord(Optional<Long> position, Message message, DeliveryText text, Instant now, Instant release) {
         this.eventPosition = position.orElse(null);
         this.runNumber = message.run().orElse(null);
         this.teamId = message.team();
         this.address = message.address();
         this.subject = cut(message.subject(), LONGEST_SUBJECT);
-        this.body = cut(message.text(), LONGEST_BODY);
-        this.html = message.html();
+        this.text = text;
         this.attach = String.join("\n", message.attach());
         this.channel = message.channel();
         this.kind = message.kind();
@@ -187,12 +194,12 @@ final class DeliveryRecord {
     }
 
     String body() {
-        return body;
+        return text.body();
     }
 
     /** Empty where there is plain text alone. */
     String html() {
-        return html;
+        return text.html();
     }
 
     /** Which outputs of the run go along, by names or patterns. */

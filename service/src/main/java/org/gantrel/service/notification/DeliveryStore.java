@@ -1,5 +1,6 @@
 package org.gantrel.service.notification;
 
+import java.lang.ref.Reference;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.Comparator;
@@ -9,25 +10,39 @@ import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
 import org.springframework.data.jpa.repository.Query;
+import org.springframework.transaction.annotation.Transactional;
 
 interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
+
+    int MOST_REMOVED = 1_000;
 
     @Query("select distinct d.channel from DeliveryRecord d where d.state = 'WAITING' and d.nextTryAt <= :now")
     List<String> dueChannels(Instant now);
 
     @Query(
             "select d.id from DeliveryRecord d where d.state = 'WAITING' and d.channel = :channel and d.nextTryAt <= :now"
-                    + " order by d.id")
-    List<Long> dueIds(String channel, Instant now, Limit limit);
+                    + " and d.id > :after order by d.id")
+    List<Long> dueIds(String channel, Instant now, long after, Limit limit);
 
-    /** Up to so many that are due, the oldest first. Only these are read; their numbers are in the index. */
-    default List<DeliveryRecord> due(String channel, Instant now, Limit limit) {
-        List<Long> ids = dueIds(channel, now, limit);
-        return ids.isEmpty()
-                ? List.of()
-                : findAllById(ids).stream()
-                        .sorted(Comparator.comparing(DeliveryRecord::id))
-                        .toList();
+    @Query("select t from DeliveryText t where t.id in :ids")
+    List<DeliveryText> texts(Collection<Long> ids);
+
+    /**
+     * Up to so many that are due with what they say, the oldest first. Only these are read; their numbers are in the index.
+     */
+    @Transactional(readOnly = true)
+    default List<DeliveryRecord> due(String channel, Instant now, long after, Limit limit) {
+        List<Long> ids = dueIds(channel, now, after, limit);
+        if (ids.isEmpty()) {
+            return List.of();
+        }
+        // read first and once each, they are there when the messages that share them come
+        List<DeliveryText> texts = texts(textIds(ids));
+        List<DeliveryRecord> due = findAllById(ids).stream()
+                .sorted(Comparator.comparing(DeliveryRecord::id))
+                .toList();
+        Reference.reachabilityFence(texts);
+        return due;
     }
 
     /** How far a message is. */
@@ -65,9 +80,36 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     @Query("select d.runNumber from DeliveryRecord d where d.runNumber in :runs and d.state = 'WAITING'")
     List<Long> waiting(Collection<Long> runs);
 
+    @Query("select d.id from DeliveryRecord d where d.runNumber in :runs")
+    List<Long> of(Collection<Long> runs);
+
+    @Query("select distinct d.text.id from DeliveryRecord d where d.id in :ids")
+    List<Long> textIds(Collection<Long> ids);
+
     @Modifying
-    @Query("delete from DeliveryRecord d where d.runNumber in :runs")
-    void deleteOf(Collection<Long> runs);
+    @Query("delete from DeliveryRecord d where d.id in :ids")
+    void deleteThese(Collection<Long> ids);
+
+    @Modifying
+    @Query(
+            "delete from DeliveryText t where t.id in :ids and not exists (select 1 from DeliveryRecord d where d.text.id ="
+                    + " t.id)")
+    void deleteUnused(Collection<Long> ids);
+
+    /** Removes messages, and what they say where no other says it. */
+    @Transactional
+    default void remove(List<Long> ids) {
+        if (!ids.isEmpty()) {
+            List<Long> texts = textIds(ids);
+            deleteThese(ids);
+            deleteUnused(texts);
+        }
+    }
+
+    /** Removes those about some runs. */
+    default void letGo(Collection<Long> runs) {
+        remove(of(runs));
+    }
 
     boolean existsByEventPosition(long position);
 
@@ -95,10 +137,16 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
     @Query("select max(d.madeAt) from DeliveryRecord d where d.kind = 'digest' and d.rule = :digest")
     Optional<Instant> lastDigest(String digest);
 
-    /** Those about a run go with it; others when they are old. */
-    @Modifying
-    @Query("delete from DeliveryRecord d where d.runNumber is null and d.madeAt < :before and d.state <> 'WAITING'")
-    int thin(Instant before);
+    @Query(
+            "select d.id from DeliveryRecord d where d.runNumber is null and d.madeAt < :before and d.state <> 'WAITING'")
+    List<Long> old(Instant before, Limit limit);
+
+    /** Those about a run go with it; others when they are old, some at a time. @return whether that were all */
+    default boolean thin(Instant before) {
+        List<Long> old = old(before, Limit.of(MOST_REMOVED));
+        remove(old);
+        return old.size() < MOST_REMOVED;
+    }
 
     @Query("select min(d.nextTryAt) from DeliveryRecord d where d.state = 'WAITING' and d.held = true and d.channel ="
             + " :channel and d.address = :address")

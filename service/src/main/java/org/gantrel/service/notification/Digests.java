@@ -147,8 +147,11 @@ class Digests {
         Instant now = clock.instant();
         List<Instant> next = new ArrayList<>();
         if (thinned == null || thinned.plus(BETWEEN_THINNINGS).isBefore(now)) {
-            thinned = now;
-            transaction.executeWithoutResult(status -> deliveries.thin(now.minus(KEPT)));
+            // what is left of very many goes with the next look
+            thinned = deliveries.thin(now.minus(KEPT)) ? now : null;
+            if (thinned == null) {
+                next.add(now.plusSeconds(1));
+            }
         }
         List<Digest> digests = tellings.digests();
         planned.keySet().retainAll(digests);

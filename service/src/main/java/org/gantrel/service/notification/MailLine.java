@@ -1,10 +1,10 @@
 package org.gantrel.service.notification;
 
 import jakarta.mail.MessagingException;
+import jakarta.mail.Session;
 import jakarta.mail.Transport;
 import jakarta.mail.internet.MimeMessage;
 import java.time.Duration;
-import java.util.Date;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
@@ -33,10 +33,12 @@ final class MailLine implements AutoCloseable {
         return sender.createMimeMessage();
     }
 
-    /** Sends a mail; after any trouble the next one goes by a new connection. */
+    Session session() {
+        return sender.getSession();
+    }
+
+    /** Sends a mail that is whole; after any trouble the next one goes by a new connection. */
     void send(MimeMessage mail) throws MessagingException {
-        mail.setSentDate(new Date());
-        mail.saveChanges();
         boolean sent = false;
         try {
             open().sendMessage(mail, mail.getAllRecipients());

@@ -4,8 +4,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
@@ -74,6 +76,7 @@ class Outbox {
             Optional<FaultRecord> fault,
             Function<Boolean, Texts.Said> says) {
         var written = new Written(occasion, Optional.of(rule), kind, fault);
+        var shared = new Shared();
         if (!rule.by().equals(Message.MAIL) && !to.isEmpty() && occasion.isNew(rule.by(), "")) {
             Texts.Said said = says.apply(true);
             String body = Calls.body(
@@ -82,7 +85,11 @@ class Outbox {
                     occasion.run(),
                     kind,
                     to.stream().map(Addressee::shown).toList());
-            write(occasion, written.message(rule.by(), rule.by(), "", said.subject(), body, ""), rule.urgency());
+            write(
+                    occasion,
+                    written.message(rule.by(), rule.by(), "", said.subject(), body, ""),
+                    shared,
+                    rule.urgency());
         }
         for (Addressee who : to) {
             boolean whole = addressees.maySee(who, occasion.team());
@@ -100,11 +107,13 @@ class Outbox {
                                         said.text(),
                                         said.html())
                                 .with(along),
+                        shared,
                         rule.urgency());
             }
             if (!who.person().isEmpty() && occasion.isNew(Message.CONSOLE, who.person())) {
                 Message shown = written.message(Message.CONSOLE, "", who.person(), said.subject(), said.text(), "");
-                var record = new DeliveryRecord(occasion.position(), shown, occasion.at(), occasion.at());
+                var record = new DeliveryRecord(
+                        occasion.position(), shown, shared.text(shown), occasion.at(), occasion.at());
                 boolean past = occasion.at().isBefore(clock.instant().minus(LONG_PAST));
                 store.save(record.shown(occasion.at(), past));
             }
@@ -123,13 +132,26 @@ class Outbox {
     /** The same to addresses that no rule, but the thing itself names. */
     void send(Occasion occasion, Collection<String> addresses, Texts.Said said) {
         var written = new Written(occasion, Optional.empty(), "event", Optional.empty());
+        var shared = new Shared();
         for (String address : addresses) {
             if (occasion.isNew(Message.MAIL, address)) {
                 write(
                         occasion,
                         written.message(Message.MAIL, address, "", said.subject(), said.text(), said.html()),
+                        shared,
                         Urgency.USUAL);
             }
+        }
+    }
+
+    /** What the messages of one rule say; those that say the same share it. */
+    private static final class Shared {
+
+        private final Map<List<String>, DeliveryText> texts = new HashMap<>();
+
+        DeliveryText text(Message message) {
+            return texts.computeIfAbsent(
+                    List.of(message.text(), message.html()), key -> new DeliveryText(message.text(), message.html()));
         }
     }
 
@@ -154,7 +176,7 @@ class Outbox {
     }
 
     /** Writes a message into the outbox: quiet hours and storms say when it goes. What is old news goes with other old news. */
-    private void write(Occasion occasion, Message message, Urgency urgency) {
+    private void write(Occasion occasion, Message message, Shared shared, Urgency urgency) {
         Instant now = clock.instant();
         Instant release = now;
         if (urgency != Urgency.URGENT) {
@@ -171,7 +193,7 @@ class Outbox {
                         ? addressees.release(new Addressee(message.person(), message.address()), urgency, now)
                         : now;
         Instant at = release.isAfter(awake) ? release : awake;
-        var delivery = new DeliveryRecord(occasion.position(), message, now, at);
+        var delivery = new DeliveryRecord(occasion.position(), message, shared.text(message), now, at);
         if (occasion.at().isBefore(now.minus(OLD_NEWS))) {
             // there is more where this comes from
             Instant together = store.heldUntil(message.channel(), message.address())

@@ -1,5 +1,6 @@
 package org.gantrel.service.notification;
 
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -8,16 +9,27 @@ import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Future;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.gantrel.service.notification.SentNotes.Note;
+import org.gantrel.service.time.Threads;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.data.domain.Limit;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * One channel's messages while some of them go out: which still wait, and which the other side has taken that are not marked
- * yet. Both are asked and written for some at a time, as long as the other side is quick. Used by one thread.
+ * yet. Both are asked and written for some at a time, as long as the other side is quick; what comes next is read and the
+ * marks are made by other threads meanwhile. Used by one thread.
  */
 final class Round implements AutoCloseable {
 
+    private static final Logger LOG = LoggerFactory.getLogger(Round.class);
+    private static final int MOST_AT_ONCE = 1_000;
     private static final int TOGETHER = 50;
     private static final Duration QUICK = Duration.ofMillis(200);
 
@@ -26,7 +38,11 @@ final class Round implements AutoCloseable {
     private final SentNotes notes;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final ExecutorService helpers = Threads.pool("courier-helper", 2);
     private final List<Note> taken = new ArrayList<>();
+    private List<Note> handedOver = List.of();
+    private Future<?> marking;
+    private Future<List<DeliveryRecord>> ahead;
     private Set<Long> still = Set.of();
     private Set<Long> asked = Set.of();
     private Instant askedAt = Instant.EPOCH;
@@ -40,6 +56,33 @@ final class Round implements AutoCloseable {
         this.clock = clock;
         // of a round before this one, whose marking failed
         taken.addAll(notes.left(channel));
+    }
+
+    /** Some that are due, the oldest first; empty where none is. The next ones are read while these go. */
+    List<DeliveryRecord> due() {
+        List<DeliveryRecord> due = ahead == null ? List.of() : outcome(ahead);
+        if (due.isEmpty()) {
+            // from the first again: those that had failed may have been put forward meanwhile
+            due = read(0);
+        }
+        long last = due.isEmpty() ? 0 : due.get(due.size() - 1).id();
+        ahead = due.size() < MOST_AT_ONCE ? null : helpers.submit(() -> read(last));
+        return due;
+    }
+
+    private List<DeliveryRecord> read(long after) {
+        return store.due(channel, clock.instant(), after, Limit.of(MOST_AT_ONCE));
+    }
+
+    private static <T> T outcome(Future<T> future) {
+        try {
+            return future.get();
+        } catch (ExecutionException e) {
+            throw new IllegalStateException(e.getCause());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
     }
 
     /**
@@ -58,7 +101,8 @@ final class Round implements AutoCloseable {
             askedAt = now;
             still = Set.copyOf(store.stillDue(ids, now));
         }
-        Set<Long> gone = taken.stream().map(Note::id).collect(Collectors.toSet());
+        Set<Long> gone =
+                Stream.concat(taken.stream(), handedOver.stream()).map(Note::id).collect(Collectors.toSet());
         return some.stream()
                 .filter(each -> still.contains(each.id()) && !gone.contains(each.id()))
                 .toList();
@@ -73,23 +117,62 @@ final class Round implements AutoCloseable {
         var note = new Note(delivery.id(), delivery.madeAt(), now);
         taken.add(note);
         boolean noted = notes.write(channel, note);
-        if (!noted || taken.size() >= TOGETHER || !now.isBefore(takenSince.plus(QUICK))) {
+        if (!noted) {
+            mark();
+        } else if (taken.size() >= TOGETHER || !now.isBefore(takenSince.plus(QUICK))) {
+            handOver();
+        }
+    }
+
+    /** Has what was taken be marked while the next ones go. */
+    private void handOver() {
+        settle();
+        List<Note> these = List.copyOf(taken);
+        List<Path> files = notes.seal(channel);
+        handedOver = these;
+        marking = helpers.submit(() -> mark(these, files));
+        taken.clear();
+    }
+
+    /** Waits for what was handed over. What could not be marked is tried once more, and its trouble is the caller's. */
+    private void settle() {
+        Future<?> last = marking;
+        if (last == null) {
+            return;
+        }
+        marking = null;
+        try {
+            outcome(last);
+            handedOver = List.of();
+        } catch (IllegalStateException e) {
+            LOG.debug("what was sent by {} is marked once more", channel, e);
+            taken.addAll(0, handedOver);
+            handedOver = List.of();
             mark();
         }
     }
 
     /** Marks in the database what was taken. */
     void mark() {
+        settle();
         if (!taken.isEmpty()) {
-            transaction.executeWithoutResult(
-                    status -> store.sent(taken.stream().map(Note::id).toList(), clock.instant()));
+            mark(List.copyOf(taken), notes.seal(channel));
             taken.clear();
-            notes.clear(channel);
         }
+    }
+
+    private void mark(List<Note> these, List<Path> files) {
+        transaction.executeWithoutResult(
+                status -> store.sent(these.stream().map(Note::id).toList(), clock.instant()));
+        notes.clear(files);
     }
 
     @Override
     public void close() {
-        mark();
+        try {
+            mark();
+        } finally {
+            helpers.shutdown();
+        }
     }
 }

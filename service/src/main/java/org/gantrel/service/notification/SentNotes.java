@@ -6,12 +6,15 @@ import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
@@ -51,7 +54,10 @@ class SentNotes {
         }
     }
 
+    private static final String SEALED = "~";
+
     private final Path folder;
+    private final AtomicLong sealed = new AtomicLong(System.currentTimeMillis());
 
     /** Written by one thread each. */
     private final Map<String, FileChannel> open = new ConcurrentHashMap<>();
@@ -81,19 +87,58 @@ class SentNotes {
         }
     }
 
-    /** Forgets those of a channel: the database says it of all of them. */
-    void clear(String channel) {
+    /**
+     * Closes the notes of a channel, so that later ones go into a file of their own.
+     *
+     * @return the files of all that were closed and not forgotten
+     */
+    List<Path> seal(String channel) {
+        close(channel);
         try {
-            FileChannel file = open.get(channel);
-            if (file == null) {
-                Files.deleteIfExists(folder.resolve(channel));
-            } else {
-                file.truncate(0);
+            Path file = folder.resolve(channel);
+            if (Files.exists(file)) {
+                Files.move(file, folder.resolve(channel + SEALED + sealed.incrementAndGet()));
             }
+            return files(channel);
         } catch (IOException e) {
             // they are marked once more when the service starts, which changes nothing
             LOG.debug("what was sent by {} stays noted", channel, e);
+            return List.of();
         }
+    }
+
+    /** Forgets those of some files: the database says it of all of them. */
+    void clear(List<Path> files) {
+        for (Path file : files) {
+            try {
+                Files.deleteIfExists(file);
+            } catch (IOException e) {
+                LOG.debug("{} stays", file, e);
+            }
+        }
+    }
+
+    private List<Path> files(String channel) throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return files.filter(file -> channelOf(file).equals(channel)).toList();
+        }
+    }
+
+    private static List<String> lines(Path file) throws IOException {
+        try {
+            return Files.readAllLines(file, StandardCharsets.ISO_8859_1);
+        } catch (NoSuchFileException e) {
+            // it was forgotten meanwhile
+            return List.of();
+        }
+    }
+
+    private static String channelOf(Path file) {
+        String name = file.getFileName().toString();
+        return name.contains(SEALED) ? name.substring(0, name.indexOf(SEALED)) : name;
     }
 
     private void close(String channel) {
@@ -114,13 +159,12 @@ class SentNotes {
 
     /** What an earlier service has noted and perhaps not marked. */
     List<Note> left(String channel) {
-        Path file = folder.resolve(channel);
         try {
-            return Files.exists(file)
-                    ? Files.readAllLines(file, StandardCharsets.ISO_8859_1).stream()
-                            .flatMap(Note::of)
-                            .toList()
-                    : List.of();
+            var left = new ArrayList<Note>();
+            for (Path file : files(channel)) {
+                lines(file).stream().flatMap(Note::of).forEach(left::add);
+            }
+            return left;
         } catch (IOException e) {
             LOG.warn("what an earlier service has sent by {} cannot be read; it may go out twice", channel, e);
             return List.of();
@@ -133,7 +177,7 @@ class SentNotes {
             return List.of();
         }
         try (Stream<Path> files = Files.list(folder)) {
-            return files.map(file -> file.getFileName().toString()).toList();
+            return files.map(SentNotes::channelOf).distinct().toList();
         } catch (IOException e) {
             LOG.warn("what an earlier service has sent cannot be read; it may go out twice", e);
             return List.of();

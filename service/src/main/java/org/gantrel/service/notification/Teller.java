@@ -148,7 +148,7 @@ class Teller implements SmartLifecycle, LetsGo {
 
     @Override
     public void letGo(List<Long> runs) {
-        store.deleteOf(runs);
+        store.letGo(runs);
     }
 
     /** Most events are not worth a message; a thousand good ends must not cost a transaction each. */

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
+import org.gantrel.service.choice.Choices;
 import org.gantrel.service.guard.Fairness;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
@@ -51,8 +52,19 @@ class SessionApi {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record SignedIn(String person, String token) {}
 
-    /** @param teams what the caller may do in each team */
-    record Me(String name, String fullName, boolean administrator, Map<String, List<String>> teams, String csrf) {}
+    /**
+     * Who the caller is.
+     *
+     * @param teams what the caller may do in each team
+     * @param choices how the caller likes things to be shown
+     */
+    record Me(
+            String name,
+            String fullName,
+            boolean administrator,
+            Map<String, List<String>> teams,
+            Map<String, String> choices,
+            String csrf) {}
 
     record NewToken(String name, Integer days) {}
 
@@ -60,10 +72,12 @@ class SessionApi {
 
     private final Tokens tokens;
     private final Teams teams;
+    private final Choices choices;
 
-    SessionApi(Tokens tokens, Teams teams) {
+    SessionApi(Tokens tokens, Teams teams, Choices choices) {
         this.tokens = tokens;
         this.teams = teams;
+        this.choices = choices;
     }
 
     @PostMapping("/sessions")
@@ -101,7 +115,13 @@ class SessionApi {
                         (a, b) -> a,
                         TreeMap::new));
         var csrf = (CsrfToken) request.getAttribute(CsrfToken.class.getName());
-        return new Me(caller.name(), caller.fullName(), caller.administrator(), rights, csrf.getToken());
+        return new Me(
+                caller.name(),
+                caller.fullName(),
+                caller.administrator(),
+                rights,
+                choices.of(caller.name()),
+                csrf.getToken());
     }
 
     @GetMapping("/tokens")

@@ -115,10 +115,15 @@ class BackupsTest {
             assertThatThrownBy(() -> api.make(LiveService.SERVICE)).hasMessageContaining("FileAlreadyExistsException");
             assertThat(told(service, EventType.BACKUP_FAILED)).isEqualTo(1);
             Files.delete(to);
+            // what others put into the folder is neither followed nor written to
+            Path others = Files.writeString(folder.resolve("others"), "theirs");
+            Files.createSymbolicLink(Files.createDirectories(to).resolve(".gantrel.part"), others);
             assertThat(api.make(LiveService.SERVICE).bytes()).isPositive();
             assertThat(told(service, EventType.BACKUP_MADE)).isEqualTo(1);
             assertThat(api.list(LiveService.SERVICE).trouble()).isNull();
             assertThat(Files.list(to)).hasSize(1);
+            assertThat(others).hasContent("theirs");
+            assertThat(service.data().resolve("backup.part")).doesNotExist();
             Caller viewer = new Caller("lea.moss", "Lea Moss", false, Map.of());
             assertThatThrownBy(() -> api.list(viewer)).hasMessageContaining("administrator");
         }

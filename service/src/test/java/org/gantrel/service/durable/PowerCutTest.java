@@ -79,6 +79,7 @@ class PowerCutTest {
                                 for (int i = 0; i < 40; i++) {
                                     int number = first + 2 * i;
                                     pair(pool, number);
+                                    durability.write();
                                     durability.sync();
                                     kept.add(number);
                                     kept.add(number + 1);

@@ -360,6 +360,11 @@ class UnattendedTest {
         CLOCK.moveTo(Instant.parse("2026-11-24T05:29:59Z"));
         Run asking = start("windowed-chain");
         Run sweep = service.startOver("unending", "berths");
+        Await.until(
+                "a row goes",
+                () -> running(sweep) == 1 && service.found(asking.number()).state() == RunState.RUNNING);
+        // by the clock, also where that jumps
+        CLOCK.moveTo(Instant.parse("2026-11-24T05:30:00Z"));
         assertThat(service.ended(asking).message()).isEqualTo("stopped at the end of its window");
         assertThat(service.ended(sweep).message())
                 .isEqualTo("stopped at the end of its window after 0 rows, 1 not reached");

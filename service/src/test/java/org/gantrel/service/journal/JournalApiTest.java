@@ -82,10 +82,16 @@ class JournalApiTest {
     @DisplayName("shows everybody what they may see, and nothing else")
     void keepsToRights() {
         assertThat(types(ADMIN))
-                .contains("service.started", "file.arrived", "file.gone", "credential.changed", "signin.refused");
+                .contains(
+                        "service.started",
+                        "file.arrived",
+                        "file.gone",
+                        "credential.changed",
+                        "signin.refused",
+                        "person.changed");
         assertThat(types(EDITOR))
                 .contains("file.arrived", "credential.changed")
-                .doesNotContain("file.gone", "signin.refused");
+                .doesNotContain("file.gone", "signin.refused", "person.changed");
         assertThat(types(VIEWER)).containsExactlyInAnyOrder("file.arrived", "team.changed");
         assertThat(types(STRANGER)).contains("file.gone").doesNotContain("file.arrived", "credential.changed");
         long id = list(ADMIN, "credential.changed", "", "", null, 1).get(0).id();

@@ -5,7 +5,11 @@ import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
 import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.GreenMailUtil;
 import com.icegreen.greenmail.util.ServerSetup;
+import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import java.util.Date;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.service.settings.Settings;
@@ -61,5 +65,43 @@ class MailsTest {
         }
         assertThat(new Mails(server(NOBODY, NOBODY), delivery -> Attachments.NONE).send(delivery("duty@example.org")))
                 .contains("; ");
+    }
+
+    @Test
+    @DisplayName("that says the same to several goes to each by itself, with a number of its own, whole")
+    void sharesWhatItSays() throws Exception {
+        var mail = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+        mail.start();
+        try (var mails = new Mails(server(mail.getSmtp().getPort()), delivery -> Attachments.NONE)) {
+            for (String to : List.of("duty@example.org", "Mara Holt <mara@example.org>", "ivo@example.org")) {
+                DeliveryRecord delivery = delivery(to);
+                when(delivery.subject()).thenReturn("f\u00e4llig: settle-tickets");
+                when(delivery.html()).thenReturn("<main><p>\u00fcber 3 h</p></main>");
+                when(delivery.fault()).thenReturn(Optional.of(7L));
+                mails.next(List.of(delivery));
+                assertThat(mails.send(delivery)).isEmpty();
+            }
+            List<MimeMessage> got = List.of(mail.getReceivedMessages());
+            assertThat(got)
+                    .extracting(each -> each.getHeader("To")[0])
+                    .containsExactly("duty@example.org", "Mara Holt <mara@example.org>", "ivo@example.org");
+            assertThat(got).extracting(MimeMessage::getMessageID).doesNotHaveDuplicates();
+            for (MimeMessage each : got) {
+                assertThat(each.getSubject()).isEqualTo("f\u00e4llig: settle-tickets");
+                assertThat(each.getHeader("References")).containsExactly("<fault-7@example.org>");
+                assertThat(each.getSentDate()).isCloseTo(new Date(), 60_000);
+                String raw = GreenMailUtil.getWholeMessage(each);
+                assertThat(raw).containsOnlyOnce("Date:").containsOnlyOnce("\nMessage-ID:");
+                var parts = (MimeMultipart) ((MimeMultipart) ((MimeMultipart) each.getContent())
+                                .getBodyPart(0)
+                                .getContent())
+                        .getBodyPart(0)
+                        .getContent();
+                assertThat(parts.getBodyPart(0).getContent()).isEqualTo("exit code 1");
+                assertThat(parts.getBodyPart(1).getContent().toString()).contains("\u00fcber 3 h");
+            }
+        } finally {
+            mail.stop();
+        }
     }
 }
