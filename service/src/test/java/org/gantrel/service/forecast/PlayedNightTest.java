@@ -30,6 +30,7 @@ import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.sweep.Sweeps;
 import org.gantrel.service.team.Teams;
 import org.gantrel.service.time.Waker;
 import org.junit.jupiter.api.AfterEach;
@@ -190,9 +191,13 @@ class PlayedNightTest {
                 + task("archive-manifests", "team: harbour\n" + at("every day at 01:20 and 01:25 and 05:20")));
     }
 
-    /** Wakes the engine until nothing more comes of it, and all work that is under way is at the harbour. */
+    /**
+     * Wakes the engine until nothing more comes of it, all rows of sweeps are drawn, which is done beside the engine, and all
+     * work that is under way is at the harbour.
+     */
     private synchronized void calm() throws InterruptedException {
         Runs runs = service.bean(Runs.class);
+        Sweeps sweeps = service.bean(Sweeps.class);
         long patience = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
         String before = "";
         for (long since = steps; steps < since + CALM_STEPS; ) {
@@ -205,7 +210,9 @@ class PlayedNightTest {
             String now = Stream.concat(underway.stream(), runs.waiting().stream())
                     .map(run -> run.number() + run.state().word())
                     .collect(Collectors.joining(" "));
-            if (working != harbour.open.size() || !now.equals(before)) {
+            boolean drawn = underway.stream().filter(Run::isSweep).allMatch(run -> sweeps.of(run.number())
+                    .isDrawn());
+            if (!drawn || working != harbour.open.size() || !now.equals(before)) {
                 since = steps;
                 before = now;
             }
