@@ -242,8 +242,8 @@ public class Ledger {
         }
         if (move.ends()) {
             index(record, words);
-            // until it ends an attempt stands in the run itself
-            if (before instanceof RunStatus.Underway && !run.isParent()) {
+            // the only attempt of a run stands in the run itself
+            if (before instanceof RunStatus.Underway && !run.isParent() && run.attempt() > 1) {
                 entities.persist(new AttemptRecord(run));
             }
             ended(record);
