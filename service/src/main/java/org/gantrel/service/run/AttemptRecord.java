@@ -11,7 +11,7 @@ import java.time.Instant;
 import org.gantrel.core.run.Effect;
 import org.gantrel.core.run.RunState;
 
-/** One try of a run that is over: when it began, how it ended. Written once. */
+/** One of several tries of a run that is over: when it began, how it ended. Written once; an only try stands in the run itself. */
 @Entity
 @Table(name = "run_attempt")
 @IdClass(AttemptRecord.Key.class)
