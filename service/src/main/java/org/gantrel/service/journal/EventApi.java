@@ -1,17 +1,20 @@
 package org.gantrel.service.journal;
 
 import jakarta.annotation.PreDestroy;
+import jakarta.servlet.http.HttpServletRequest;
+import jakarta.servlet.http.HttpServletResponse;
+import java.io.IOException;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executors;
-import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.SynchronousQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.live.LiveLine;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Callers;
@@ -95,23 +98,28 @@ class EventApi {
             @AuthenticationPrincipal Caller caller,
             @RequestHeader(name = "Last-Event-ID", required = false) Long lastId,
             @RequestParam(required = false) Long after,
-            @RequestParam(defaultValue = "") List<String> log) {
+            @RequestParam(defaultValue = "") List<String> log,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException {
         if (log.size() > MOST_LOGS) {
             throw new InvalidException("log", log.size() + " logs: up to " + MOST_LOGS + " would be right");
         }
         makeRoom(caller);
         var watcher = new Watcher(caller, callers, senders, open::remove);
-        open.add(watcher);
         try {
             for (String each : log) {
                 watcher.owns(logs.follow(caller, each, watcher::offer));
             }
+            // nothing can be refused from here on
+            SseEmitter answer = watcher.on(LiveLine.open(request, response));
+            open.add(watcher);
             watcher.open(journal, Optional.ofNullable(lastId == null ? after : lastId));
-        } catch (RuntimeException e) {
-            watcher.close();
+            return answer;
+        } catch (IOException | RuntimeException e) {
+            watcher.drop();
             throw e;
         }
-        return watcher.emitter();
     }
 
     /**
@@ -121,20 +129,10 @@ class EventApi {
     private void makeRoom(Caller caller) {
         List<Watcher> own =
                 open.stream().filter(watcher -> watcher.isOf(caller)).toList();
-        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(this::letGo);
+        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(Watcher::close);
         if (open.size() >= MOST_WATCHERS) {
             beatAll();
             throw Refusal.tooMany("already " + MOST_WATCHERS + " watch; try again in a moment");
-        }
-    }
-
-    /** By a thread of its own: whoever does not read may hold up even the end. */
-    private void letGo(Watcher watcher) {
-        open.remove(watcher);
-        try {
-            senders.execute(watcher::close);
-        } catch (RejectedExecutionException e) {
-            LOG.debug("a line is let go with the next beat", e);
         }
     }
 

@@ -13,32 +13,38 @@ import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.Executor;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.function.Consumer;
+import org.gantrel.service.live.LiveLine;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Callers;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.http.MediaType;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /** Somebody who watches the journal: what is still to be sent, and where it goes. */
 final class Watcher {
 
-    private static final int MOST_WAITING = 1_000;
+    private static final Logger LOG = LoggerFactory.getLogger(Watcher.class);
+    private static final int MOST_WAITING = 2_000;
     private static final int CATCH_UP = 1_000;
     /** So many things wait for whoever reads slowly before a log waits for them. */
     private static final int BEHIND = 16;
 
     /** One thing to send. */
     private interface Message {
-        void send(SseEmitter to, Caller caller) throws Exception;
+        void send(LiveLine to, Caller caller) throws IOException;
     }
 
-    private final SseEmitter emitter = new SseEmitter(0L);
     private final String name;
     private final Callers callers;
     private final Executor senders;
     private final Consumer<Watcher> left;
     private final Deque<Message> waiting = new ArrayDeque<>();
     private final List<Closeable> owned = new CopyOnWriteArrayList<>();
-    private boolean sending;
+    private LiveLine line;
+    /** One thread at a time writes; until the line is ready, none does. */
+    private boolean sending = true;
+
     private boolean closed;
     private long position;
 
@@ -47,14 +53,12 @@ final class Watcher {
         this.callers = callers;
         this.senders = senders;
         this.left = left;
-        Runnable gone = this::gone;
-        emitter.onCompletion(gone);
-        emitter.onTimeout(gone);
-        emitter.onError(e -> gone());
     }
 
-    SseEmitter emitter() {
-        return emitter;
+    /** Writes to a line from when it is ready on. */
+    SseEmitter on(LiveLine ready) {
+        line = ready;
+        return line.kept(this::send, this::drop);
     }
 
     boolean isOf(Caller caller) {
@@ -95,12 +99,9 @@ final class Watcher {
     /** What ends with it. */
     void owns(Closeable following) {
         owned.add(following);
-        synchronized (this) {
-            if (!closed) {
-                return;
-            }
+        if (isClosed()) {
+            closeOwned();
         }
-        closeOwned();
     }
 
     private void closeOwned() {
@@ -133,47 +134,54 @@ final class Watcher {
         waiting.add(message);
         if (!sending) {
             sending = true;
-            try {
-                senders.execute(this::work);
-            } catch (RejectedExecutionException e) {
-                close();
-            }
+            send();
+        }
+    }
+
+    private void send() {
+        try {
+            senders.execute(this::work);
+        } catch (RejectedExecutionException e) {
+            drop();
+            line.end();
         }
     }
 
     private void work() {
-        Optional<Caller> caller = Optional.empty();
-        Message next = next();
         try {
-            if (next != null) {
-                // rights are those of now, not of when the watching began
-                caller = callers.callerNamed(name);
-            }
+            Message next = next();
+            // rights are those of now, not of when the watching began
+            Optional<Caller> caller = next == null ? Optional.empty() : callers.callerNamed(name);
             while (next != null && caller.isPresent()) {
-                next.send(emitter, caller.get());
+                next.send(line, caller.get());
                 next = next();
             }
             if (next != null) {
-                close();
+                drop();
             }
+        } catch (IOException e) {
+            drop();
         } catch (Throwable e) {
-            synchronized (this) {
-                closed = true;
-                sending = false;
-            }
-            left.accept(this);
-            closeOwned();
-            emitter.completeWithError(e);
+            LOG.warn("what is live could not be told", e);
+            drop();
+        }
+        if (isClosed()) {
+            line.end();
         }
     }
 
+    /** What is closed stays with who ends it. */
     private synchronized Message next() {
         Message next = closed ? null : waiting.poll();
-        sending = next != null;
+        sending = next != null || closed;
         return next;
     }
 
-    private static void send(SseEmitter to, Caller caller, Event event) throws Exception {
+    private synchronized boolean isClosed() {
+        return closed;
+    }
+
+    private static void send(LiveLine to, Caller caller, Event event) throws IOException {
         if (!EventRights.sees(caller, event)) {
             return;
         }
@@ -192,16 +200,25 @@ final class Watcher {
         return words[1] + ".changed";
     }
 
-    private void gone() {
+    /** Forgets what it has; its line, if any, is not its own to end. */
+    void drop() {
         synchronized (this) {
             closed = true;
+            waiting.clear();
         }
         left.accept(this);
         closeOwned();
     }
 
+    /** Never waits: whoever is being written to is let go by the thread that writes. */
     void close() {
-        gone();
-        emitter.complete();
+        drop();
+        synchronized (this) {
+            if (sending) {
+                return;
+            }
+            sending = true;
+        }
+        send();
     }
 }

@@ -39,6 +39,11 @@ class LogFollowers implements LiveLogs {
     /** What a reader is told of a log. */
     interface Reader {
 
+        /** Whether it may be told anything yet. */
+        default boolean ready() {
+            return true;
+        }
+
         /** @return false where it is behind; the piece is then read again later */
         boolean lines(int attempt, RunLogs.Piece piece) throws IOException;
 
@@ -50,8 +55,8 @@ class LogFollowers implements LiveLogs {
         /** That the line is still open, from time to time. */
         void beat() throws IOException;
 
-        /** Nothing more can be told. */
-        void broke(Throwable why);
+        /** Nothing more will be told. */
+        void leave();
     }
 
     private final RunAccess access;
@@ -72,17 +77,14 @@ class LogFollowers implements LiveLogs {
 
     Closeable follow(Caller caller, long number, long from, Reader reader) {
         access.visible(caller, number);
-        if (followers.size() >= MOST) {
+        List<Follower> staying = followers.stream().filter(each -> !each.left).toList();
+        if (staying.size() >= MOST) {
             throw Refusal.tooMany("already " + MOST + " follow a log; try again later");
         }
-        List<Follower> own = followers.stream()
-                .filter(each -> each.name.equals(caller.name()))
-                .toList();
+        List<Follower> own =
+                staying.stream().filter(each -> each.name.equals(caller.name())).toList();
         // one that was left is only noticed when something is written to it: the oldest go first
-        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(each -> {
-            followers.remove(each);
-            senders.execute(() -> each.reader.broke(new IOException("followed by too many others of the same person")));
-        });
+        own.stream().limit(Math.max(0, own.size() - MOST_EACH + 1)).forEach(each -> each.left = true);
         var follower = new Follower(caller, number, from, reader);
         followers.add(follower);
         return () -> followers.remove(follower);
@@ -130,7 +132,7 @@ class LogFollowers implements LiveLogs {
         }
 
         @Override
-        public void broke(Throwable why) {
+        public void leave() {
             sink.offer("log.end", new End(run, "gone"));
         }
     }
@@ -144,6 +146,8 @@ class LogFollowers implements LiveLogs {
         private int attempt;
         private long lastTold = System.nanoTime();
         private long lastJudged = System.nanoTime();
+        /** Has to make room; whoever may be in the middle of telling it something ends it. */
+        private volatile boolean left;
 
         private Follower(Caller caller, long number, long from, Reader reader) {
             this.reader = reader;
@@ -154,7 +158,7 @@ class LogFollowers implements LiveLogs {
         }
 
         private void lookSoon() {
-            if (busy.compareAndSet(false, true)) {
+            if (reader.ready() && busy.compareAndSet(false, true)) {
                 senders.execute(() -> {
                     try {
                         look();
@@ -168,6 +172,11 @@ class LogFollowers implements LiveLogs {
         /** Tells what is new; ends with the run, or when they may see it no longer. */
         private void look() {
             try {
+                if (left) {
+                    followers.remove(this);
+                    reader.leave();
+                    return;
+                }
                 judge();
                 // the state is read before the log, so that nothing written before the end is left out
                 Run run = runs.find(number).orElseThrow();
@@ -187,8 +196,9 @@ class LogFollowers implements LiveLogs {
                     lastTold = System.nanoTime();
                 }
             } catch (Throwable e) {
+                LOG.debug("a log is followed no longer", e);
                 followers.remove(this);
-                reader.broke(e);
+                reader.leave();
             }
         }
 
@@ -227,7 +237,8 @@ class LogFollowers implements LiveLogs {
     @PreDestroy
     void close() {
         looker.shutdownNow();
+        followers.forEach(follower -> follower.left = true);
+        look();
         senders.shutdown();
-        followers.forEach(follower -> follower.reader.broke(new IOException("the service stops")));
     }
 }

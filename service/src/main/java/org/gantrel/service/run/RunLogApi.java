@@ -1,5 +1,6 @@
 package org.gantrel.service.run;
 
+import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.Closeable;
 import java.io.IOException;
@@ -11,6 +12,7 @@ import java.util.concurrent.Semaphore;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.live.LiveLine;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.springframework.http.HttpHeaders;
@@ -84,14 +86,19 @@ class RunLogApi {
             @AuthenticationPrincipal Caller caller,
             @PathVariable long number,
             @RequestParam(defaultValue = "0") long from,
-            @RequestHeader(name = "Last-Event-ID", required = false) Long lastId) {
-        var emitter = new SseEmitter(0L);
-        Closeable following = followers.follow(caller, number, lastId == null ? from : lastId, new Sent(emitter));
-        Runnable leave = () -> close(following);
-        emitter.onCompletion(leave);
-        emitter.onTimeout(leave);
-        emitter.onError(e -> leave.run());
-        return emitter;
+            @RequestHeader(name = "Last-Event-ID", required = false) Long lastId,
+            HttpServletRequest request,
+            HttpServletResponse response)
+            throws IOException {
+        var sent = new Sent();
+        Closeable following = followers.follow(caller, number, lastId == null ? from : lastId, sent);
+        try {
+            sent.line = LiveLine.open(request, response);
+        } catch (IOException e) {
+            following.close();
+            throw e;
+        }
+        return sent.line.kept(() -> {}, () -> close(following));
     }
 
     /** Lines of the log by their numbers; below 0 counts from the end, so that the end can be shown first. */
@@ -155,11 +162,18 @@ class RunLogApi {
     }
 
     /** A stream that carries one log and nothing else. */
-    private record Sent(SseEmitter emitter) implements LogFollowers.Reader {
+    private static final class Sent implements LogFollowers.Reader {
+
+        private volatile LiveLine line;
+
+        @Override
+        public boolean ready() {
+            return line != null && line.ready();
+        }
 
         @Override
         public boolean lines(int attempt, RunLogs.Piece piece) throws IOException {
-            emitter.send(SseEmitter.event()
+            line.send(SseEmitter.event()
                     .id(String.valueOf(piece.to()))
                     .name("lines")
                     .data(piece, MediaType.APPLICATION_JSON));
@@ -168,23 +182,23 @@ class RunLogApi {
 
         @Override
         public void newTry(int attempt) throws IOException {
-            emitter.send(SseEmitter.event().name("try").data(List.of(attempt), MediaType.APPLICATION_JSON));
+            line.send(SseEmitter.event().name("try").data(List.of(attempt), MediaType.APPLICATION_JSON));
         }
 
         @Override
         public void end(RunState state) throws IOException {
-            emitter.send(SseEmitter.event().name("end").data(List.of(state.word()), MediaType.APPLICATION_JSON));
-            emitter.complete();
+            line.send(SseEmitter.event().name("end").data(List.of(state.word()), MediaType.APPLICATION_JSON));
+            line.end();
         }
 
         @Override
         public void beat() throws IOException {
-            emitter.send(SseEmitter.event().comment("still here"));
+            line.send(SseEmitter.event().comment("still here"));
         }
 
         @Override
-        public void broke(Throwable why) {
-            emitter.completeWithError(why);
+        public void leave() {
+            line.end();
         }
     }
 
