@@ -59,7 +59,7 @@ final class CommonForm {
     }
 
     static String team(Section section) {
-        return name(section, "team", "the team that owns the job");
+        return name(section, "team", "the team that owns it");
     }
 
     static String about(Section section) {

@@ -138,7 +138,13 @@ final class RulesForm {
             return lanes;
         }
         if (section.isList("lanes")) {
-            for (String name : section.texts("lanes", Job.LONGEST_NAME)) {
+            for (Section.Entry entry : section.mixed("lanes", Job.LONGEST_NAME)) {
+                if (entry.section().isPresent()) {
+                    section.complain(
+                            "lanes", "a list holds names alone; numbers of places take a mapping, such as { quay: 2 }");
+                    continue;
+                }
+                String name = entry.text().orElseThrow();
                 if (lanes.put(name, 1) != null) {
                     section.complain("lanes", "'" + name + "' is named twice; { " + name + ": 2 } takes two places");
                 }

@@ -366,6 +366,6 @@ public final class Section {
     }
 
     private String at(String key) {
-        return path.isEmpty() ? key : path + "." + key;
+        return path.isEmpty() ? key : key.isEmpty() ? path : path + "." + key;
     }
 }

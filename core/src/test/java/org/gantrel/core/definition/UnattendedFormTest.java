@@ -104,6 +104,7 @@ class UnattendedFormTest {
                 "while-running: 0 | wait, skip, replace, or how many",
                 "apart-by: [ rout ] | did you mean 'route'?",
                 "apart-by: [ key ] | is a secret",
+                "lanes: [ a, { b: 2 } ] | a list holds names alone",
                 "lanes: [ a, a ] | { a: 2 } takes two places",
                 "lanes: { a: 0 } | a whole number from 1",
                 "lanes: [ Not-A-Name ] | is no name of a lane",

@@ -69,6 +69,7 @@ class SectionTest {
         section.yes("open", true);
         section.text("about", 5);
         section.sections("trips").forEach(trip -> trip.knowing("to").needed("to", 10, "where it goes"));
+        section.sections("trips").get(0).complain("", "goes nowhere");
         assertThat(sentences())
                 .containsExactly(
                         "line 1, column 7: name: a single value is expected here, not a list or a mapping",
@@ -77,7 +78,8 @@ class SectionTest {
                         "line 4, column 7: open: 'perhaps': yes or no is expected",
                         "line 5, column 8: about: too long: 16 characters, at most 5",
                         "line 6, column 12: trips[0].too: unknown key; did you mean 'to'?",
-                        "line 6, column 10: trips[0].to: is missing: where it goes");
+                        "line 6, column 10: trips[0].to: is missing: where it goes",
+                        "line 6, column 10: trips[0]: goes nowhere");
     }
 
     @ParameterizedTest(name = "{0} is read as {1}")
