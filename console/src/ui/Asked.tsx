@@ -2,10 +2,9 @@ import Alert from "@mui/material/Alert";
 import Box from "@mui/material/Box";
 import Skeleton from "@mui/material/Skeleton";
 import type { UseQueryResult } from "@tanstack/react-query";
-import { type ReactNode, useEffect, useState } from "react";
+import type { ReactNode } from "react";
 import { Trouble } from "./Trouble";
-
-const SOON = 300;
+import { useLate } from "./useLate";
 
 type Props<T> = { query: UseQueryResult<T>; children: (data: T) => ReactNode };
 
@@ -34,12 +33,7 @@ export function NotYet<T>({ query }: { query: UseQueryResult<T> }) {
 
 /** That something is on its way; said only when it takes long enough to be noticed. */
 export function Coming({ lines = 6 }: { lines?: number }) {
-  const [late, setLate] = useState(false);
-  useEffect(() => {
-    const timer = setTimeout(() => setLate(true), SOON);
-    return () => clearTimeout(timer);
-  }, []);
-  if (!late) return null;
+  if (!useLate(true)) return null;
   return (
     <Box role="status" aria-label="It is on its way" sx={{ display: "grid", gap: 1 }}>
       {Array.from({ length: lines }, (_, line) => (

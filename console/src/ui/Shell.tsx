@@ -14,6 +14,7 @@ import { LeaveQuestion } from "./LeaveQuestion";
 import { LiveState } from "./LiveState";
 import { Logo } from "./Logo";
 import { NewVersion } from "./NewVersion";
+import { PageComing } from "./PageComing";
 import { PageLinks } from "./PageLinks";
 import { Person } from "./Person";
 
@@ -27,6 +28,7 @@ export function Shell({ children }: { children: ReactNode }) {
       <Link href="#main" sx={SKIP} onClick={() => main.current?.focus()}>
         Skip to the page
       </Link>
+      <PageComing />
       <DayIcon />
       <Keys />
       <Side />

@@ -57,6 +57,11 @@ export function RosterPage() {
           />
         ) : (
           <Panel title="Definition">
+            {!source && (
+              <Typography color="textSecondary" sx={{ mb: 1 }}>
+                The table above is what counts. Rows named here take its place only when they are changed here.
+              </Typography>
+            )}
             <Definition text={definition} />
             {mayDefine && (
               <Button size="small" sx={{ mt: 1 }} onClick={() => setEditing(true)}>

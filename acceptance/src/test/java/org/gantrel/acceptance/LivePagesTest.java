@@ -13,6 +13,7 @@ import com.microsoft.playwright.Route;
 import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.WaitUntilState;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -83,6 +84,28 @@ class LivePagesTest extends ConsolePages {
         page.unroute(Pattern.compile("/api/v1/jobs\\?"));
         assertThat(page.getByRole(AriaRole.GRID)).containsText("meanwhile");
         browser.complaints();
+    }
+
+    @Test
+    @DisplayName("on a slow line it says that a page, or the console itself, is on its way")
+    void slowLines() {
+        Page page = page("/jobs");
+        List<Route> held = new ArrayList<>();
+        page.route(Pattern.compile("/assets/ChangesPage"), held::add);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Changes"))
+                .click();
+        Locator progress = page.getByRole(AriaRole.PROGRESSBAR);
+        assertThat(progress).hasAccessibleName("The page is on its way");
+        held.forEach(Route::resume);
+        assertThat(heading(page, "Changes")).isVisible();
+        assertThat(progress).hasCount(0);
+        held.clear();
+        page.unrouteAll();
+        page.route(Pattern.compile("/assets/index-.*js"), held::add);
+        page.reload(new Page.ReloadOptions().setWaitUntil(WaitUntilState.COMMIT));
+        assertThat(page.getByText("Gantrel is loading")).isVisible();
+        held.forEach(Route::resume);
+        assertThat(heading(page, "Changes")).isVisible();
     }
 
     @Test
