@@ -263,11 +263,11 @@ class ApiTest {
                 "it runs",
                 () -> admin.get("/api/v1/runs/" + number + "/log").text().contains("waiting"));
         work.write("go-live", "");
-        assertThat(log.get(20, TimeUnit.SECONDS).stream().filter(line -> !line.isEmpty()))
+        assertThat(log.get(90, TimeUnit.SECONDS).stream().filter(line -> !line.isEmpty()))
                 .anySatisfy(line -> assertThat(line).startsWith("data:").contains("waiting"))
                 .anySatisfy(line -> assertThat(line).contains("gone on"))
                 .contains("event:end", "data:[\"succeeded\"]");
-        assertThat(heard.get(20, TimeUnit.SECONDS))
+        assertThat(heard.get(90, TimeUnit.SECONDS))
                 .contains("event:run.changed")
                 .anySatisfy(line -> assertThat(line).contains("\"job\":\"hold\""));
     }

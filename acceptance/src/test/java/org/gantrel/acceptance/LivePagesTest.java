@@ -36,7 +36,7 @@ class LivePagesTest extends ConsolePages {
         List<Page> tabs = new ArrayList<>(List.of(first));
         for (int i = 1; i < 10; i++) {
             Page tab = window.newPage();
-            tab.setDefaultTimeout(30_000);
+            tab.setDefaultTimeout(60_000);
             tab.navigate(service.url() + "/history?job=told-to-all");
             tabs.add(tab);
         }

@@ -66,7 +66,7 @@ class LiveTest extends OneService {
         service.ended(admin, unheard);
         killAndStart();
         List<String> then =
-                until(admin.with("Last-Event-ID", id), "\"number\":" + unheard).get(30, TimeUnit.SECONDS);
+                until(admin.with("Last-Event-ID", id), "\"number\":" + unheard).get(90, TimeUnit.SECONDS);
         assertThat(then).contains("event:run.changed");
         assertThat(then.stream().filter(line -> line.startsWith("id:")).map(line -> Long.parseLong(line.substring(3))))
                 .allMatch(position -> position > Long.parseLong(id));

@@ -92,7 +92,7 @@ class PowerCutTest {
                         })
                         .start();
             }
-            assertThat(done.await(60, TimeUnit.SECONDS)).isTrue();
+            assertThat(done.await(180, TimeUnit.SECONDS)).isTrue();
             CutFilePath.cut();
         } catch (SQLException | RuntimeException e) {
             CutFilePath.cut();

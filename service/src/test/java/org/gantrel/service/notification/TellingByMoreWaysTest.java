@@ -104,7 +104,7 @@ class TellingByMoreWaysTest extends Mailed {
                 .hasSizeLessThan(400);
         var root = new Credential("all", CredentialKind.ACCOUNT, Map.of("account", "root"), Map.of());
         assertThatThrownBy(() -> service.bean(ShortCommand.class)
-                        .run(List.of("/bin/true"), Optional.of(root), "", Duration.ofSeconds(5)))
+                        .run(List.of("/bin/true"), Optional.of(root), "", Duration.ofSeconds(60)))
                 .hasMessageContaining("may do everything, and no channel acts as it");
         Files.writeString(folder.resolve("paper"), "");
         service.task("pages", "exit 3", "");

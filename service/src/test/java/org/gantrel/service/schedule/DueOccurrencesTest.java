@@ -363,7 +363,7 @@ class DueOccurrencesTest {
 
     private static void await(CountDownLatch latch) {
         try {
-            assertThat(latch.await(30, TimeUnit.SECONDS)).isTrue();
+            assertThat(latch.await(90, TimeUnit.SECONDS)).isTrue();
         } catch (InterruptedException e) {
             throw new AssertionError(e);
         }
