@@ -7,7 +7,7 @@ import java.util.function.Supplier;
 /** Waits for conditions, and fails with a sentence where one does not come true. */
 final class Await {
 
-    private static final Duration PATIENCE = Duration.ofSeconds(90);
+    private static final Duration PATIENCE = Duration.ofSeconds(240);
 
     private Await() {}
 

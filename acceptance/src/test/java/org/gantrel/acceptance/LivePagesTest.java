@@ -36,7 +36,7 @@ class LivePagesTest extends ConsolePages {
         List<Page> tabs = new ArrayList<>(List.of(first));
         for (int i = 1; i < 10; i++) {
             Page tab = window.newPage();
-            tab.setDefaultTimeout(60_000);
+            tab.setDefaultTimeout(150_000);
             tab.navigate(service.url() + "/history?job=told-to-all");
             tabs.add(tab);
         }
@@ -45,7 +45,7 @@ class LivePagesTest extends ConsolePages {
             // only a tab in sight asks; each is brought to the front as somebody would
             tab.bringToFront();
             assertThat(tab.locator(".MuiDataGrid-row"))
-                    .hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(30_000));
+                    .hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(150_000));
         }
         window.close();
     }
@@ -61,7 +61,7 @@ class LivePagesTest extends ConsolePages {
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
         startAgain();
         assertThat(page.getByText("Not live since"))
-                .hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(60_000));
+                .hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(150_000));
         admin.bringIn(work.task("after-the-night", "\"true\"", "")).expect(200);
         assertThat(page.getByRole(AriaRole.GRID)).containsText("after-the-night");
         browser.complaints();
