@@ -35,6 +35,8 @@ final class Watcher {
         void send(LiveLine to, Caller caller) throws IOException;
     }
 
+    private static final Message END = (to, caller) -> {};
+
     private final String name;
     private final Callers callers;
     private final Executor senders;
@@ -151,29 +153,31 @@ final class Watcher {
         try {
             Message next = next();
             // rights are those of now, not of when the watching began
-            Optional<Caller> caller = next == null ? Optional.empty() : callers.callerNamed(name);
-            while (next != null && caller.isPresent()) {
+            Optional<Caller> caller = isOne(next) ? callers.callerNamed(name) : Optional.empty();
+            while (isOne(next) && caller.isPresent()) {
                 next.send(line, caller.get());
                 next = next();
             }
-            if (next != null) {
-                drop();
+            if (next == null) {
+                return;
             }
         } catch (IOException e) {
-            drop();
+            LOG.debug("whoever watched is gone", e);
         } catch (Throwable e) {
             LOG.warn("what is live could not be told", e);
-            drop();
         }
-        if (isClosed()) {
-            line.end();
-        }
+        drop();
+        line.end();
     }
 
-    /** What is closed stays with who ends it. */
+    private static boolean isOne(Message message) {
+        return message != null && message != END;
+    }
+
+    /** The next to send; nothing where nothing waits, and then another thread may be next. The end stays with who gets it. */
     private synchronized Message next() {
-        Message next = closed ? null : waiting.poll();
-        sending = next != null || closed;
+        Message next = closed ? END : waiting.poll();
+        sending = next != null;
         return next;
     }
 
