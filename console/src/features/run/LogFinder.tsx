@@ -33,7 +33,7 @@ export function LogFinder({ run, version, at, onGo, onText }: Props) {
   const hits = useLogHits(run, { q: asked }, version);
   const found = asked ? (hits.data?.lines ?? []) : [];
   const bad = errors.data?.lines ?? [];
-  const more = (next: number | undefined) => (next === undefined || next === null ? "" : "+");
+  const more = (next: number | null | undefined) => (next === undefined || next === null ? "" : "+");
   const index = found.indexOf(at);
   return (
     <>
