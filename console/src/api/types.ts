@@ -47,6 +47,7 @@ export type LaneDetail = {
 };
 export type Hold = Closed<Schemas["HoldView"], "name" | "until" | "endedAt" | "endedBy">;
 export type LaneAhead = {
+  shut?: string;
   lane: string;
   width: number;
   points: { at: string; taken: number }[];
@@ -244,7 +245,7 @@ export type Imported = Omit<Closed<Schemas["Imported"], "before" | "after">, "sc
 };
 export type ComingStart = Closed<
   Schemas["ComingStart"],
-  "begins" | "ends" | "deadline" | "late" | "waits" | "waitsFor" | "usual" | "skipped"
+  "begins" | "ends" | "deadline" | "late" | "waits" | "waitsFor" | "stuck" | "usual" | "skipped"
 >;
 export type Forecast = {
   from: string;

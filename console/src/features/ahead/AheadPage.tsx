@@ -20,6 +20,19 @@ const SPANS: Record<string, number> = { "6 h": 6, "24 h": 24, "3 days": 72, "7 d
 
 const idOf = (start: ComingStart) => `${start.job}/${start.schedule}/${start.at}`;
 
+const length = durationColumn<ComingStart>(
+  (row) => row.waits,
+  (row) => row.waitsFor,
+);
+
+/** For how long and what; of what nobody knows the end of, what keeps it. */
+const waitsColumn: typeof length = {
+  ...length,
+  valueGetter: (value, row, column, grid) =>
+    row.stuck ? Number.MAX_SAFE_INTEGER : length.valueGetter?.(value, row, column, grid),
+  valueFormatter: (value, row, column, grid) => row.stuck ?? length.valueFormatter?.(value, row, column, grid),
+};
+
 const columns: GridColDef<ComingStart>[] = [
   { field: "job", headerName: "Job", flex: 1, minWidth: 160 },
   { field: "at", headerName: "Planned", width: 150, renderCell: ({ row }) => <Time at={row.at} zone={row.zone} /> },
@@ -27,9 +40,15 @@ const columns: GridColDef<ComingStart>[] = [
     field: "begins",
     headerName: "Begins",
     width: 150,
-    renderCell: ({ row }) => (row.skipped ? "is skipped" : <Time at={row.begins} zone={row.zone} />),
+    renderCell: ({ row }) =>
+      row.skipped ? "is skipped" : row.stuck && !row.begins ? "nobody knows" : <Time at={row.begins} zone={row.zone} />,
   },
-  { field: "ends", headerName: "Ends", width: 150, renderCell: ({ row }) => <Time at={row.ends} zone={row.zone} /> },
+  {
+    field: "ends",
+    headerName: "Ends",
+    width: 150,
+    renderCell: ({ row }) => (row.stuck ? "nobody knows" : <Time at={row.ends} zone={row.zone} />),
+  },
   { field: "team", headerName: "Team", width: 100 },
   { field: "schedule", headerName: "Schedule", width: 110 },
   {
@@ -37,10 +56,7 @@ const columns: GridColDef<ComingStart>[] = [
     headerName: "Waits",
     flex: 1,
     minWidth: 150,
-    ...durationColumn<ComingStart>(
-      (row) => row.waits,
-      (row) => row.waitsFor,
-    ),
+    ...waitsColumn,
   },
   {
     field: "late",
@@ -118,8 +134,13 @@ export function AheadPage() {
 }
 
 function sentence({ starts, cut }: Forecast): string {
-  const late = starts.filter((start) => start.late && millis(start.late) > 0).length;
+  const stuck = starts.filter((start) => start.stuck).length;
+  const late = starts.filter(
+    (start) => (start.late && millis(start.late) > 0) || (start.stuck && start.deadline),
+  ).length;
   const waiting = starts.filter((start) => start.waits && millis(start.waits) > 0).length;
   const many = starts.length === 1 ? "1 start" : `${starts.length.toLocaleString("en")} starts`;
-  return `${many}${cut ? " and more" : ""}; ${waiting} will have to wait, ${late} will be late.`;
+  return `${many}${cut ? " and more" : ""}; ${waiting} will have to wait, ${late} will be late${
+    stuck ? `, ${stuck} will wait and nothing says until when` : ""
+  }.`;
 }

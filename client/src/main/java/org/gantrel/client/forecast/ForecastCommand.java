@@ -53,6 +53,9 @@ public final class ForecastCommand extends ListCommand {
         if (row.path("skipped").asBoolean()) {
             remarks.add("will be skipped");
         }
+        if (row.has("stuck")) {
+            remarks.add(row.path("stuck").asString() + (row.has("deadline") ? "; misses its deadline" : ""));
+        }
         if (row.has("late")) {
             remarks.add("misses its deadline by " + Times.duration(row, "late"));
         }
@@ -97,10 +100,11 @@ public final class ForecastCommand extends ListCommand {
                         Column.of("TEAM", "team"),
                         Column.of("SCHEDULE", "schedule"),
                         new Column("REMARKS", ForecastCommand::remarks, row -> row.path("waitsFor")
-                                .asString(""))),
+                                .asString(row.path("stuck").asString("")))),
                 "nothing is planned in that time");
         forecast.path("lanes").forEach(lane -> lane.path("crowded")
-                .forEach(crowd -> Printer.say("lane " + lane.path("lane").asString() + " is crowded from "
+                .forEach(crowd -> Printer.say("lane " + lane.path("lane").asString()
+                        + (lane.has("shut") ? " is " + lane.path("shut").asString() + "; from " : " is crowded from ")
                         + Times.local(crowd, "from") + " until " + Times.local(crowd, "until")
                         + ": " + names(crowd.path("jobs")) + " will wait for its "
                         + lane.path("width").asString() + " place"

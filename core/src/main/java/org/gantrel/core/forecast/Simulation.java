@@ -46,6 +46,7 @@ public final class Simulation {
      * @param ready how long after its time it may begin at the earliest: its gates' usual waits
      * @param after of a part, the places of the parts that it follows
      * @param parts what it leads, of a chain
+     * @param bounds when it may not begin
      */
     public record Coming(
             String job,
@@ -57,11 +58,12 @@ public final class Simulation {
             Duration takes,
             Duration ready,
             List<Integer> after,
-            List<Coming> parts) {
+            List<Coming> parts,
+            Bounds bounds) {
 
         /** A single run. */
         public static Coming single(String job, String team, Instant at, Demand demand, Duration takes) {
-            return new Coming(job, team, at, 5, demand, false, takes, Duration.ZERO, List.of(), List.of());
+            return new Coming(job, team, at, 5, demand, false, takes, Duration.ZERO, List.of(), List.of(), Bounds.NONE);
         }
     }
 
@@ -70,8 +72,9 @@ public final class Simulation {
      *
      * @param begins nothing where it does not within the time that is looked at
      * @param waitedFor what it waited for last before it began
-     * @param skipped whether another of its job keeps it from starting at all
+     * @param skipped whether it does not start at all: another of its job, a hold or the end of its window keeps it from that
      * @param within the longest wait of any of its parts
+     * @param stuck what keeps it, or a part of it, from beginning within the time that is looked at
      */
     public record Outcome(
             Coming run,
@@ -79,7 +82,8 @@ public final class Simulation {
             Optional<Instant> ends,
             Optional<Wait> waitedFor,
             boolean skipped,
-            Optional<Waited> within) {
+            Optional<Waited> within,
+            Optional<Stuck> stuck) {
         /** How long it waits beyond its time. */
         public Duration waits() {
             return begins.map(begin -> Duration.between(run.at(), begin)).orElse(Duration.ZERO);
@@ -95,6 +99,14 @@ public final class Simulation {
             return Duration.between(from, until);
         }
     }
+
+    /**
+     * What has not begun when the time that is looked at is over.
+     *
+     * @param part whether it is a part of what it is told of
+     * @param what it waits for; nothing where it is its gates
+     */
+    public record Stuck(String job, boolean part, Optional<Wait> what) {}
 
     /**
      * What was played.
@@ -123,16 +135,27 @@ public final class Simulation {
             this.place = place;
         }
 
-        private Optional<Waited> waited() {
-            return begins == null || ready == null || waitedFor == null || !begins.isAfter(ready)
+        /** @param open when the time that is looked at is over, for what waits still */
+        private Optional<Waited> waited(Instant open) {
+            Instant until = begins == null ? open : begins;
+            return skipped || ready == null || waitedFor == null || !until.isAfter(ready)
                     ? Optional.empty()
-                    : Optional.of(new Waited(run.job(), run.team(), ready, begins, waitedFor));
+                    : Optional.of(new Waited(run.job(), run.team(), ready, until, waitedFor));
         }
 
-        private Optional<Waited> within() {
+        private Optional<Waited> within(Instant open) {
             return parts.stream()
-                    .flatMap(part -> Stream.concat(part.waited().stream(), part.within().stream()))
+                    .flatMap(part -> Stream.concat(part.waited(open).stream(), part.within(open).stream()))
                     .max(Comparator.comparing(Waited::length));
+        }
+
+        private Optional<Stuck> stuck(boolean part) {
+            if (isOver()) {
+                return Optional.empty();
+            }
+            return begins == null
+                    ? Optional.of(new Stuck(run.job(), part, Optional.ofNullable(waitedFor)))
+                    : parts.stream().flatMap(each -> each.stuck(true).stream()).findFirst();
         }
 
         private boolean isOver() {
@@ -195,7 +218,7 @@ public final class Simulation {
         return new Played(
                 simulation.all.stream()
                         .filter(going -> going.parent == null)
-                        .map(Simulation::outcome)
+                        .map(going -> outcome(going, until))
                         .toList(),
                 simulation.all.stream()
                         .filter(going -> going.begins != null && going.ends != null)
@@ -204,25 +227,26 @@ public final class Simulation {
                                         lane.getKey(), lane.getValue(), going.begins, going.ends, going.run.job())))
                         .toList(),
                 simulation.all.stream()
-                        .flatMap(going -> going.waited().stream())
+                        .flatMap(going -> going.waited(until).stream())
                         .toList());
     }
 
-    private static Outcome outcome(Going going) {
+    private static Outcome outcome(Going going, Instant until) {
         return new Outcome(
                 going.run,
                 Optional.ofNullable(going.begins),
                 Optional.ofNullable(going.ends),
                 Optional.ofNullable(going.waitedFor),
                 going.skipped,
-                going.within());
+                going.within(until),
+                going.stuck(false));
     }
 
     private void goesOn(Coming run, Instant now) {
         Going going = made(run, null, 0);
         begin(going, run.at());
         if (run.parts().isEmpty()) {
-            Instant end = run.at().plus(run.takes());
+            Instant end = run.bounds().within(run.at().plus(run.takes()));
             events.removeIf(event -> event.of() == going);
             events.add(new Event(end.isAfter(now) ? end : now, true, going));
         }
@@ -241,6 +265,7 @@ public final class Simulation {
         Going going = made(run, parent, place);
         going.ready = at.plus(run.ready());
         events.add(new Event(going.ready, false, going));
+        run.bounds().turns(going.ready).forEach(turn -> events.add(new Event(turn, false, going)));
     }
 
     private void play(Instant until) {
@@ -251,14 +276,18 @@ public final class Simulation {
                 if (event.ends()) {
                     end(event.of(), now);
                 } else {
-                    arrive(event.of());
+                    arrive(event.of(), now);
                 }
             }
             admit(now);
         }
     }
 
-    private void arrive(Going going) {
+    private void arrive(Going going, Instant now) {
+        boolean waits = waiting.containsKey(going.number);
+        if (going.begins != null || going.isOver() || isKept(going, now) || waits) {
+            return;
+        }
         waiting.put(going.number, going);
         Like like = like(going.run);
         queues.computeIfAbsent(like, key -> new ArrayDeque<>()).add(going);
@@ -268,6 +297,27 @@ public final class Simulation {
                 byLane.computeIfAbsent(lane, key -> new LinkedHashSet<>()).add(like));
         lanesOfCrowd.computeIfAbsent(demand.crowd(), key -> new HashSet<>()).addAll(in);
         change(demand);
+    }
+
+    /** Keeps a run from beginning where it may not; it comes again when that is over. */
+    private boolean isKept(Going going, Instant now) {
+        Optional<Bounds.Off> off = going.run.bounds().at(now);
+        boolean skips =
+                going.run.bounds().isOver(now) || off.filter(Bounds.Off::skips).isPresent();
+        if (!skips && off.isEmpty()) {
+            return false;
+        }
+        off.ifPresent(each -> going.waitedFor = each.why());
+        if (waiting.containsKey(going.number)) {
+            left(going.number);
+        }
+        if (skips) {
+            going.skipped = true;
+            partOver(going, now);
+        } else {
+            off.get().until().ifPresent(until -> events.add(new Event(until, false, going)));
+        }
+        return true;
     }
 
     private static Like like(Coming run) {
@@ -366,14 +416,18 @@ public final class Simulation {
         running.put(going.number, new Running(going.number, going.run.team(), going.run.parent(), going.run.demand()));
         crowds.merge(going.run.demand().crowd(), 1, Integer::sum);
         if (going.run.parts().isEmpty()) {
-            events.add(new Event(now.plus(going.run.takes()), true, going));
+            events.add(new Event(going.run.bounds().within(now.plus(going.run.takes())), true, going));
         } else {
+            going.run.bounds().windowEnd().ifPresent(end -> events.add(new Event(end, true, going)));
             partsOf(going, now);
         }
     }
 
     /** Lets the parts come that follow nothing, or only what is over. */
     private void partsOf(Going going, Instant now) {
+        if (going.isOver()) {
+            return;
+        }
         List<Coming> parts = going.run.parts();
         for (int i = 0; i < parts.size(); i++) {
             int place = i;
@@ -392,12 +446,28 @@ public final class Simulation {
     }
 
     private void end(Going going, Instant now) {
+        if (going.isOver()) {
+            return;
+        }
         going.ends = now;
+        going.parts.forEach(part -> stop(part, now));
         running.remove(going.number);
         tasks -= going.run.parent() ? 0 : 1;
         change(going.run.demand());
         crowds.merge(going.run.demand().crowd(), -1, Integer::sum);
         partOver(going, now);
+    }
+
+    /** Ends a part of what is stopped at the end of its window. */
+    private void stop(Going part, Instant now) {
+        if (part.begins != null) {
+            end(part, now);
+        } else if (!part.isOver()) {
+            part.skipped = true;
+            if (waiting.containsKey(part.number)) {
+                left(part.number);
+            }
+        }
     }
 
     private void partOver(Going going, Instant now) {

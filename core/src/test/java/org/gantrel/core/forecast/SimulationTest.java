@@ -19,6 +19,7 @@ import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Overlap;
+import org.gantrel.core.run.Wait;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -87,7 +88,8 @@ class SimulationTest {
                 List.of(
                         step(in("cards", "first", 0, 10), List.of()),
                         step(in("", "second", 0, 20), List.of(0)),
-                        step(in("", "third", 0, 5), List.of(0))));
+                        step(in("", "third", 0, 5), List.of(0))),
+                Bounds.NONE);
         List<Outcome> outcomes = play(4, List.of(in("cards", "before", -20, 30)), List.of(chain));
         assertThat(times(outcomes)).containsExactly("before -20-10", "night 0-40");
     }
@@ -103,7 +105,8 @@ class SimulationTest {
                 part.takes(),
                 Duration.ZERO,
                 after,
-                List.of());
+                List.of(),
+                part.bounds());
     }
 
     @Test
@@ -139,5 +142,141 @@ class SimulationTest {
                 assertThat(each.ends()).contains(begins.plus(each.run().takes()));
             }
         }
+    }
+
+    /** A job of the one lane in minutes, as a plain model plays it. */
+    private static final class Plain {
+        private final int ready;
+        private final int takes;
+        private final List<int[]> off;
+        private final int windowEnd;
+        private final Coming coming;
+        private int begins = -1;
+        private int ends = -1;
+        private boolean skipped;
+
+        private Plain(Random random, int number) {
+            ready = random.nextInt(120);
+            takes = random.nextInt(1, 30);
+            off = new ArrayList<>();
+            for (int i = random.nextInt(3); i > 0; i--) {
+                int from = random.nextInt(180);
+                // one in ten has no end, one in five skips
+                off.add(new int[] {
+                    from, from + (random.nextInt(10) == 0 ? NEVER : random.nextInt(1, 90)), random.nextInt(5)
+                });
+            }
+            windowEnd = random.nextInt(4) == 0 ? ready + random.nextInt(1, 60) : NEVER;
+            Coming plain = in("cards", "job-" + number, ready, takes);
+            coming = new Coming(
+                    plain.job(),
+                    plain.team(),
+                    plain.at(),
+                    5,
+                    plain.demand(),
+                    false,
+                    plain.takes(),
+                    Duration.ZERO,
+                    List.of(),
+                    List.of(),
+                    new Bounds(off.stream().map(Plain::asOff).toList(), at(windowEnd)));
+        }
+
+        private static Bounds.Off asOff(int[] off) {
+            Wait why = new Wait(Wait.Kind.HOLD, "1", "the end of a hold");
+            return new Bounds.Off(ONE.plusSeconds(60L * off[0]), at(off[1]), off[2] == 0, why);
+        }
+
+        private static Optional<Instant> at(int minute) {
+            return minute >= NEVER ? Optional.empty() : Optional.of(ONE.plusSeconds(60L * minute));
+        }
+
+        /** Whether it may begin in a minute, where there is room. */
+        private boolean mayBegin(int minute) {
+            if (minute < ready || begins >= 0 || skipped) {
+                return false;
+            }
+            List<int[]> on = off.stream()
+                    .filter(each -> each[0] <= minute && minute < each[1])
+                    .toList();
+            skipped = minute >= windowEnd || on.stream().anyMatch(each -> each[2] == 0);
+            return !skipped && on.isEmpty();
+        }
+    }
+
+    private static final int NEVER = 100_000;
+
+    @Test
+    @DisplayName("keeps runs back and skips them as holds and windows say, as a minute by minute model does")
+    void keepsBack() {
+        var random = new Random(12);
+        int stuck = 0;
+        for (int night = 0; night < 500; night++) {
+            var all = new ArrayList<Plain>();
+            for (int i = 0; i < random.nextInt(1, 25); i++) {
+                all.add(new Plain(random, i));
+            }
+            List<Plain> inOrder = all.stream()
+                    .sorted(Comparator.comparing((Plain each) -> each.ready))
+                    .toList();
+            int free = 0;
+            for (int minute = 0; minute < 2_000; minute++) {
+                for (Plain each : inOrder) {
+                    if (each.mayBegin(minute) && minute >= free) {
+                        each.begins = minute;
+                        each.ends = Math.min(minute + each.takes, each.windowEnd);
+                        free = each.ends;
+                    }
+                }
+            }
+            List<Outcome> outcomes =
+                    play(99, List.of(), all.stream().map(each -> each.coming).toList());
+            for (int i = 0; i < all.size(); i++) {
+                Plain plain = all.get(i);
+                Outcome outcome = outcomes.get(i);
+                assertThat(outcome.begins()).isEqualTo(plain.begins < 0 ? Optional.empty() : Plain.at(plain.begins));
+                assertThat(outcome.ends()).isEqualTo(plain.ends < 0 ? Optional.empty() : Plain.at(plain.ends));
+                assertThat(outcome.skipped()).isEqualTo(plain.skipped);
+                assertThat(outcome.stuck().isPresent()).isEqualTo(plain.begins < 0 && !plain.skipped);
+                stuck += outcome.stuck().isPresent() ? 1 : 0;
+            }
+        }
+        assertThat(stuck).isPositive();
+    }
+
+    @Test
+    @DisplayName("stops a chain with all its parts at the end of its window, and says which step keeps one for ever")
+    void stopsChains() {
+        var inner = List.of(
+                step(in("", "first", 0, 10), List.of()),
+                step(in("cards", "second", 0, 20), List.of(0)),
+                step(in("", "third", 0, 5), List.of(1)));
+        Coming chain = chain(inner, Optional.of(ONE.plusSeconds(60 * 15)));
+        List<Outcome> outcomes = play(4, List.of(), List.of(chain, in("cards", "payout", 12, 10)));
+        assertThat(times(outcomes)).containsExactly("night 0-15", "payout 15-25");
+        Map<String, LaneNow> shut = Map.of("cards", new LaneNow(1, Optional.of("closed")));
+        Instant until = NOON.plus(Duration.ofDays(9));
+        Outcome open = Simulation.play(4, shut, List.of(), List.of(chain(inner, Optional.empty())), ONE, until)
+                .outcomes()
+                .get(0);
+        assertThat(open.ends()).isEmpty();
+        assertThat(open.stuck().orElseThrow().job()).isEqualTo("second");
+        assertThat(open.stuck().orElseThrow().what().orElseThrow().text()).isEqualTo("lane cards to open: closed");
+        assertThat(open.within().orElseThrow().until()).isEqualTo(until);
+    }
+
+    private static Coming chain(List<Coming> parts, Optional<Instant> windowEnd) {
+        return new Coming(
+                "night",
+                "revenue",
+                ONE,
+                5,
+                Demand.NOTHING,
+                true,
+                Duration.ZERO,
+                Duration.ZERO,
+                List.of(),
+                parts,
+                new Bounds(List.of(), windowEnd));
     }
 }

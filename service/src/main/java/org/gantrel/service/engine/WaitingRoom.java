@@ -232,18 +232,15 @@ class WaitingRoom {
         }
         Run run = guest.run();
         // what is under way finishes: its steps and rows are held only where they are meant themselves
-        List<Hold> concerning = run.parent().isEmpty()
-                ? on
-                : on.stream()
-                        .filter(hold -> hold.scope() == Hold.Scope.JOB || hold.scope() == Hold.Scope.LANE)
-                        .toList();
         return Holds.holding(
-                concerning, run.jobName(), run.teamId(), guest.rules().lanes().keySet());
+                run.parent().isEmpty() ? on : Holds.ofParts(on),
+                run.jobName(),
+                run.teamId(),
+                guest.rules().lanes().keySet());
     }
 
     private Optional<Wait> held(Guest guest, List<Hold> on, Instant now) {
-        Optional<Wait> hold = hold(guest, on)
-                .map(each -> new Wait(Kind.HOLD, String.valueOf(each.id()), "the end of a hold of " + each.words()));
+        Optional<Wait> hold = hold(guest, on).map(Hold::asWait);
         if (hold.isPresent()) {
             return hold;
         }

@@ -3,6 +3,7 @@ package org.gantrel.service.forecast;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
+import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -14,6 +15,7 @@ import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.chain.StepOrder;
 import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.forecast.Bounds;
 import org.gantrel.core.forecast.Simulation;
 import org.gantrel.core.forecast.Simulation.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
@@ -51,6 +53,9 @@ class Ahead {
 
     /** No farther than this is played: beyond it nobody knows what else will come. */
     static final Duration FARTHEST = Duration.ofDays(3);
+
+    /** What is planned within the time that is asked for is played to its end for so long. */
+    static final Duration BEYOND = Duration.ofDays(1);
 
     private static final int MOST = 20_000;
     private static final int DEEPEST = 5;
@@ -148,7 +153,7 @@ class Ahead {
                 underway.stream().map(playing::goesOn).toList(),
                 coming,
                 now,
-                end.plus(Duration.ofDays(1)));
+                end.plus(BEYOND));
         var byRun = new HashMap<Long, Outcome>();
         var byStart = new LinkedHashMap<Start, Outcome>();
         List<Outcome> outcomes = played.outcomes();
@@ -209,7 +214,10 @@ class Ahead {
                     takes.compareTo(took) < 0 ? took : takes,
                     Duration.ZERO,
                     List.of(),
-                    List.of());
+                    List.of(),
+                    new Bounds(
+                            List.of(),
+                            demands.rules(run).limits().windowEnd(run.planned()).map(ZonedDateTime::toInstant)));
         }
 
         private Coming waits(Run run) {
@@ -217,7 +225,6 @@ class Ahead {
             Job job = runs.jobOf(run);
             Instant ready = run.again().map(again -> again.at()).orElse(now);
             ready = later(ready, run.plannedAt().plus(gatesOf(entry, job)), now);
-            ready = later(ready, endOfHold(entry, job, ready), now);
             return new Coming(
                     entry.name(),
                     entry.team(),
@@ -228,7 +235,8 @@ class Ahead {
                     job instanceof Job.Chain ? Duration.ZERO : takes(entry, run.isSweep()),
                     Duration.between(run.plannedAt(), ready),
                     List.of(),
-                    run.isChain() ? parts((Job.Chain) job, run.plannedAt(), 0) : List.of());
+                    run.isChain() ? parts((Job.Chain) job, run.plannedAt(), 0) : List.of(),
+                    bounds(entry, job, held, Optional.of(run.planned())));
         }
 
         private Coming comes(Schedules.Coming start, Instant at) {
@@ -239,7 +247,6 @@ class Ahead {
                     .findFirst();
             boolean sweep = schedule.filter(each -> !each.over().isEmpty()).isPresent();
             boolean chain = job instanceof Job.Chain && !sweep;
-            Instant ready = endOfHold(entry, job, at.plus(gatesOf(entry, job)));
             return new Coming(
                     entry.name(),
                     entry.team(),
@@ -248,9 +255,10 @@ class Ahead {
                     demands.planned(job, schedule.map(Schedule::with).orElse(Map.of()), sweep),
                     sweep || chain || Demands.isOutside(job),
                     chain ? Duration.ZERO : takes(entry, sweep),
-                    Duration.between(at, ready),
+                    gatesOf(entry, job),
                     List.of(),
-                    chain ? parts((Job.Chain) job, at, 0) : List.of());
+                    chain ? parts((Job.Chain) job, at, 0) : List.of(),
+                    bounds(entry, job, held, Optional.of(new PlannedTime(at, ZoneId.of(start.zone())))));
         }
 
         /** The steps that run where all goes well, as tasks and parents that come after each other. */
@@ -296,7 +304,8 @@ class Ahead {
                         length,
                         Duration.ZERO,
                         after,
-                        List.of()));
+                        List.of(),
+                        Bounds.NONE));
             }
             Optional<JobEntry> entry = jobs.named(step.job());
             return entry.map(found -> {
@@ -315,7 +324,9 @@ class Ahead {
                         leads || !rows.isEmpty() ? Duration.ZERO : takes(found, sweep),
                         gatesOf(found, job),
                         after,
-                        leads ? parts((Job.Chain) job, at, depth + 1) : rows);
+                        leads ? parts((Job.Chain) job, at, depth + 1) : rows,
+                        // when it will be planned, and so when its window ends, nobody knows yet
+                        bounds(found, job, Holds.ofParts(held), Optional.empty()));
             });
         }
 
@@ -345,7 +356,8 @@ class Ahead {
                         takes(entry, false),
                         Duration.ZERO,
                         i < atOnce ? List.of() : List.of(i - atOnce),
-                        List.of()));
+                        List.of(),
+                        Bounds.NONE));
             }
             return rows;
         }
@@ -362,16 +374,20 @@ class Ahead {
                     : gates.computeIfAbsent(entry.id(), waits::usualForGates);
         }
 
-        /** When what is ready at a moment is held no more, as far as the holds say when they end. */
-        private Instant endOfHold(JobEntry entry, Job job, Instant ready) {
-            List<Hold> on = held.stream().filter(hold -> hold.isOn(ready)).toList();
-            return Holds.holding(
-                            on,
-                            entry.name(),
-                            entry.teamId(),
-                            job.rules().lanes().keySet())
-                    .map(hold -> hold.until().orElse(now.plus(FARTHEST).plus(Duration.ofDays(2))))
-                    .orElse(ready);
+        /** What is held, and the window that a run is planned in. */
+        private Bounds bounds(JobEntry entry, Job job, List<Hold> holds, Optional<PlannedTime> planned) {
+            List<Bounds.Off> off = holds.stream()
+                    .filter(hold -> Holds.holding(
+                                    List.of(hold),
+                                    entry.name(),
+                                    entry.teamId(),
+                                    job.rules().lanes().keySet())
+                            .isPresent())
+                    .map(hold -> new Bounds.Off(hold.from(), hold.until(), hold.skips(), hold.asWait()))
+                    .toList();
+            Optional<Instant> windowEnd =
+                    planned.flatMap(job.rules().limits()::windowEnd).map(ZonedDateTime::toInstant);
+            return off.isEmpty() && windowEnd.isEmpty() ? Bounds.NONE : new Bounds(off, windowEnd);
         }
 
         private static Instant later(Instant one, Instant other, Instant third) {

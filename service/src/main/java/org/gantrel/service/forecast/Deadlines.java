@@ -28,6 +28,10 @@ import org.springframework.transaction.annotation.Transactional;
 public class Deadlines {
 
     private static final Duration AHEAD = Duration.ofHours(24);
+
+    /** What has not begun within this as things are will be late for any deadline within this. */
+    private static final Duration PLAYED = AHEAD.plus(Ahead.BEYOND);
+
     private static final Duration KEPT_FOR = Duration.ofSeconds(2);
     private static final int MOST = 5_000;
 
@@ -113,9 +117,9 @@ public class Deadlines {
                             each.at(),
                             deadline,
                             ends(outcome),
-                            state(ends(outcome), deadline, now),
+                            state(Optional.ofNullable(outcome), deadline, now),
                             late(ends(outcome), deadline, now),
-                            because(outcome, ends(outcome), deadline, Optional.empty(), now))));
+                            because(Optional.ofNullable(outcome), deadline, Optional.empty(), now))));
         }
         all.sort(Comparator.comparing((Deadline each) -> each.state().equals("kept"))
                 .thenComparing(Deadline::deadline));
@@ -138,20 +142,24 @@ public class Deadlines {
                 run.plannedAt(),
                 deadline,
                 ends,
-                state(ends, deadline, now),
+                state(outcome, deadline, now),
                 late(ends, deadline, now),
-                because(outcome.orElse(null), ends, deadline, Optional.of(run), now));
+                because(outcome, deadline, Optional.of(run), now));
     }
 
     private static Instant ends(Outcome outcome) {
         return outcome == null ? null : outcome.ends().orElse(null);
     }
 
-    private static String state(Instant ends, Instant deadline, Instant now) {
+    private static String state(Optional<Outcome> outcome, Instant deadline, Instant now) {
         if (now.isAfter(deadline)) {
             return "late";
         }
-        return ends != null && ends.isAfter(deadline) ? "at-risk" : "kept";
+        boolean after = outcome.flatMap(Outcome::ends)
+                .filter(end -> end.isAfter(deadline))
+                .isPresent();
+        boolean never = outcome.flatMap(Outcome::stuck).isPresent() && deadline.isBefore(now.plus(PLAYED));
+        return after || never ? "at-risk" : "kept";
     }
 
     private static Duration late(Instant ends, Instant deadline, Instant now) {
@@ -159,17 +167,22 @@ public class Deadlines {
         return end.isAfter(deadline) ? Duration.between(deadline, end) : null;
     }
 
-    private static String because(Outcome outcome, Instant ends, Instant deadline, Optional<Run> run, Instant now) {
-        if (state(ends, deadline, now).equals("kept")) {
+    private static String because(Optional<Outcome> played, Instant deadline, Optional<Run> run, Instant now) {
+        if (state(played, deadline, now).equals("kept")) {
             return null;
         }
         Optional<Run> waiting = run.filter(each -> each.state() == RunState.WAITING);
         if (waiting.isPresent() && !waiting.get().waitingFor().isEmpty()) {
             return "it waits for " + waiting.get().waitingFor();
         }
-        if (outcome == null) {
+        if (played.isEmpty()) {
             return "it has not ended";
         }
+        Outcome outcome = played.get();
+        if (outcome.stuck().isPresent()) {
+            return Forecasts.words(outcome.stuck().get());
+        }
+        Instant ends = ends(outcome);
         Duration over = Duration.between(deadline, ends == null ? now : ends);
         if (run.isEmpty() && outcome.waitedFor().isPresent() && outcome.waits().compareTo(over) >= 0) {
             return "it will wait " + Words.duration(outcome.waits()) + " for "

@@ -26,10 +26,12 @@ public record Forecast(
     /**
      * What a lane will hold.
      *
+     * @param shut why nothing begins in it; missing where it is open
      * @param crowded when runs will wait for it
      * @param points how many of its places are taken from a moment on
      */
-    public record LaneAhead(String lane, int width, List<Point> points, List<Crowded> crowded) {}
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    public record LaneAhead(String lane, int width, String shut, List<Point> points, List<Crowded> crowded) {}
 
     /** From a moment on. */
     public record Point(Instant at, int taken) {}
@@ -44,7 +46,8 @@ public record Forecast(
      * @param ends when it will probably have ended; missing where the job has not run yet
      * @param waits how long it will probably wait
      * @param waitsFor for what
-     * @param skipped whether an earlier run will probably keep it from starting at all
+     * @param stuck what keeps it, or a step of it, from beginning as things are; a sentence
+     * @param skipped whether an earlier run, a hold or the end of its window will probably keep it from starting at all
      * @param deadline when it is to have ended
      * @param late by how much it will probably miss that
      */
@@ -56,6 +59,7 @@ public record Forecast(
             Duration usual,
             Duration waits,
             String waitsFor,
+            String stuck,
             Boolean skipped,
             Instant deadline,
             Duration late,

@@ -16,6 +16,7 @@ import java.util.function.Predicate;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.forecast.Simulation;
 import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.forecast.Simulation.Stuck;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Admission.LaneNow;
@@ -139,10 +140,12 @@ class Forecasts {
                 .or(() -> usual.computeIfAbsent(start.jobId(), id -> usual(entry, start.schedule())));
         Outcome outcome = played.starts().get(new Ahead.Start(start.job(), start.schedule(), at));
         boolean isPlayed = outcome != null && outcome.begins().isPresent();
+        Optional<Stuck> stuck = Optional.ofNullable(outcome).flatMap(Outcome::stuck);
+        boolean isOpen = stuck.isPresent() || outcome != null && outcome.skipped();
         Instant begins = isPlayed ? outcome.begins().get() : null;
         Instant ends = isPlayed && (length.isPresent() || outcome.run().parent())
                 ? outcome.ends().orElse(null)
-                : length.map(at::plus).orElse(null);
+                : length.filter(any -> !isOpen).map(at::plus).orElse(null);
         boolean waits = isPlayed && outcome.waits().compareTo(WORTH_SAYING) >= 0;
         Optional<Instant> deadline = ahead.deadline(entry, start.schedule(), at, ZoneId.of(start.zone()));
         return new ComingStart(
@@ -151,7 +154,8 @@ class Forecasts {
                 ends,
                 length.orElse(null),
                 waits ? outcome.waits() : null,
-                waits ? outcome.waitedFor().map(Wait::text).orElse("its gates, or the end of a hold") : null,
+                waits ? outcome.waitedFor().map(Wait::text).orElse("its gates") : null,
+                stuck.map(Forecasts::words).orElse(null),
                 outcome != null && outcome.skipped() ? true : null,
                 deadline.orElse(null),
                 deadline.filter(end -> ends != null && ends.isAfter(end))
@@ -161,6 +165,12 @@ class Forecasts {
                 start.team(),
                 start.schedule(),
                 start.zone());
+    }
+
+    /** Why something does not begin within the time that was played. */
+    static String words(Stuck stuck) {
+        return (stuck.part() ? stuck.job() + ", a step of it," : "it") + " will wait for "
+                + stuck.what().map(Wait::text).orElse("its gates") + ", and nothing says until when";
     }
 
     private Optional<Duration> usual(JobEntry entry, String schedule) {
@@ -186,6 +196,7 @@ class Forecasts {
                     return new LaneAhead(
                             name,
                             widths.get(name).width(),
+                            widths.get(name).shut().orElse(null),
                             points(name, from, until, played),
                             crowded(caller, name, from, until, played));
                 })
@@ -221,7 +232,8 @@ class Forecasts {
                 .sorted(Comparator.comparing(Simulation.Waited::from))
                 .forEach(each -> {
                     boolean seen = caller.may(Deed.SEE_JOBS, each.team());
-                    join(spans, each.from(), each.until(), seen ? each.job() : "another team's job");
+                    Instant end = each.until().isAfter(until) ? until : each.until();
+                    join(spans, each.from(), end, seen ? each.job() : "another team's job");
                 });
         return spans;
     }

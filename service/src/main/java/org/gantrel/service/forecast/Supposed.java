@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -49,11 +50,16 @@ record Supposed(
         var durations = new HashMap<String, Duration>();
         var schedules = new HashMap<String, Timetable>();
         var problems = new ArrayList<Problem>();
+        var keys = new HashSet<String>();
         for (String text : texts) {
             int at = text.indexOf('=');
             String key = at < 0 ? text : text.substring(0, at).strip();
             String value = at < 0 ? "" : text.substring(at + 1).strip();
             Optional<Integer> number = number(value);
+            if (!keys.add(key)) {
+                problems.add(Problem.of("suppose", "'" + brief(key) + "' is supposed twice"));
+                continue;
+            }
             if (key.equals("places") && number.isPresent()) {
                 places = number;
             } else if (key.startsWith("lane.") && number.isPresent()) {
@@ -62,6 +68,11 @@ record Supposed(
                 durations.put(key.substring(9), Durations.parse(value).get());
             } else if (key.matches("schedule\\.[^/]+/[^/]+") && value.length() <= When.LONGEST) {
                 rule(key, value, schedules, problems);
+            } else if (key.equals("places") || key.startsWith("lane.")) {
+                problems.add(Problem.of("suppose", "'" + brief(text) + "': 1 to " + Lane.WIDEST + " places"));
+            } else if (key.startsWith("duration.")) {
+                problems.add(
+                        Problem.of("suppose", "'" + brief(text) + "': a duration such as 90 s, 45 min or 1 h 30 min"));
             } else {
                 problems.add(Problem.of("suppose", "'" + brief(text) + "': such as " + FORM));
             }

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.gantrel.core.run.Wait;
 
 /**
  * Maintenance: work that is not to start for a while.
@@ -63,6 +64,11 @@ public record Hold(
     /** What it is laid on, in words. */
     public String subject() {
         return scope == Scope.SERVICE ? "the whole service" : "the " + scope.word() + " " + name;
+    }
+
+    /** What a run waits for that it keeps from starting. */
+    public Wait asWait() {
+        return new Wait(Wait.Kind.HOLD, String.valueOf(id), "the end of a hold of " + words());
     }
 
     /** Why a run of it does not start, in words. */

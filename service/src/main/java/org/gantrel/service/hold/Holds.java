@@ -88,6 +88,13 @@ public class Holds {
                 .min(Comparator.comparing((Hold hold) -> !hold.skips()).thenComparing(Hold::id));
     }
 
+    /** Those of some holds that keep even what somebody under way has started: its steps are held where they are meant themselves. */
+    public static List<Hold> ofParts(Collection<Hold> holds) {
+        return holds.stream()
+                .filter(hold -> hold.scope() == Hold.Scope.JOB || hold.scope() == Hold.Scope.LANE)
+                .toList();
+    }
+
     /** When a hold begins or ends next by itself. */
     public Optional<Instant> next(Instant now) {
         return open().stream()

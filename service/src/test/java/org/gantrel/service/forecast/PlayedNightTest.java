@@ -28,6 +28,7 @@ import org.gantrel.service.MovableClock;
 import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.Sweeps;
@@ -50,6 +51,8 @@ class PlayedNightTest {
     private static final Duration DAY = Duration.ofDays(1);
     private static final int CALM_STEPS = 4;
     private static final Instant HELD_UNTIL = Instant.parse("2026-11-25T03:37:00Z");
+    private static final Instant REPORT_HELD_UNTIL = Instant.parse("2026-11-25T02:11:00Z");
+    private static final Instant WINDOW_END = Instant.parse("2026-11-24T21:45:00Z");
 
     /** How long each job's work takes, in minutes. */
     private static final Map<String, Integer> MINUTES_OF = new TreeMap<>(Map.ofEntries(
@@ -64,6 +67,7 @@ class PlayedNightTest {
             Map.entry("match-payments", 31),
             Map.entry("vault-copy", 58),
             Map.entry("check-kiosk", 3),
+            Map.entry("wash-decks", 9),
             Map.entry("reconcile-fuel", 95),
             Map.entry("count-engine-hours", 20),
             Map.entry("archive-manifests", 47)));
@@ -185,6 +189,9 @@ class PlayedNightTest {
                         "match-payments",
                         "team: finance\nlanes: [ card-processor ]\n" + at("every day at 00:50 and 01:10"))
                 + task("vault-copy", "team: finance\n" + at("every day at 01:10 and 04:10"))
+                + task(
+                        "wash-decks",
+                        "team: fleet\nlanes: [ planning ]\nstop-at: \"22:45\"\n" + at("every day at 22:20"))
                 + task("check-kiosk", "team: harbour\npriority: 3\nwhile-running: skip\n" + at("every 20 minutes"))
                 + task("reconcile-fuel", "team: fleet\nwhile-running: skip\n" + at("every day at 05:00 and 05:40"))
                 + task("count-engine-hours", "team: fleet\n" + at("every day at 01:15 and 05:10"))
@@ -224,7 +231,7 @@ class PlayedNightTest {
 
     /** Plays until an instant: from each moment at which something begins or ends to the next. */
     private void play(Instant until) throws IOException, InterruptedException {
-        List<Instant> moments = new ArrayList<>(List.of(until, HELD_UNTIL));
+        List<Instant> moments = new ArrayList<>(List.of(until, HELD_UNTIL, REPORT_HELD_UNTIL, WINDOW_END));
         Forecasts forecasts = service.bean(Forecasts.class);
         forecast(forecasts, clock.instant(), until).starts().forEach(start -> moments.add(start.at()));
         moments.sort(Comparator.naturalOrder());
@@ -268,22 +275,31 @@ class PlayedNightTest {
         clock.moveTo(EVENING);
     }
 
-    private void hold() {
+    private Hold hold(Hold.Scope scope, String name, Instant from, Optional<Instant> until, boolean skips) {
         var hold = new Hold(
                 0,
-                Hold.Scope.TEAM,
-                "finance",
+                scope,
+                name,
                 Optional.empty(),
-                HELD_UNTIL.minus(Duration.ofMinutes(50)),
-                Optional.of(HELD_UNTIL),
-                false,
+                from,
+                until,
+                skips,
                 false,
                 false,
                 "the vault is moved",
                 "gantrel",
                 Optional.empty(),
                 "");
-        service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+        return service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+    }
+
+    /** A team for a while, a step of a chain, and a job whose starts are skipped meanwhile. */
+    private void hold() {
+        hold(Hold.Scope.TEAM, "finance", HELD_UNTIL.minus(Duration.ofMinutes(50)), Optional.of(HELD_UNTIL), false);
+        Optional<Instant> until = Optional.of(REPORT_HELD_UNTIL);
+        hold(Hold.Scope.JOB, "report-sales", clock.instant().plus(Duration.ofHours(4)), until, false);
+        Instant afterTheFirst = Instant.parse("2026-11-25T00:22:00Z");
+        hold(Hold.Scope.JOB, "archive-manifests", afterTheFirst, Optional.of(HELD_UNTIL), true);
     }
 
     /** The runs of schedules' starts, by job and planned time. */
@@ -331,10 +347,60 @@ class PlayedNightTest {
                 .filteredOn(run -> run.jobName().equals("vault-copy"))
                 .extracting(run -> run.startedAt().orElseThrow())
                 .contains(HELD_UNTIL);
+        assertThat(ran.values())
+                .filteredOn(run -> run.state() == RunState.SKIPPED)
+                .extracting(run -> run.message().replaceAll(" at .*|:.*", ""))
+                .contains("on hold", "its window ended");
+        assertThat(foreseen.starts())
+                .filteredOn(start -> start.job().equals("night-close"))
+                .allMatch(start -> start.ends().isAfter(REPORT_HELD_UNTIL));
         assertThat(foreseen.starts())
                 .anyMatch(start -> start.waits() != null && start.waits().toMinutes() > 10);
         assertThat(foreseen.starts()).anyMatch(start -> Boolean.TRUE.equals(start.skipped()));
         assertThat(foreseen.starts()).anyMatch(start -> start.late() != null);
         assertThat(foreseen.lanes()).anyMatch(lane -> !lane.crowded().isEmpty());
+    }
+
+    @Test
+    @DisplayName(
+            "will not come as long as a lane is closed or a step is held without an end: the deadline is at risk, and why is said")
+    void saysWhatHasNoEnd() {
+        begin();
+        assertThat(deadline().state()).isEqualTo("kept");
+        assertThat(start("match-payments").stuck()).isNull();
+        service.bean(Lanes.class).shut(LiveService.SERVICE, "card-processor", "the bank is away");
+        assertThat(deadline().state()).isEqualTo("at-risk");
+        assertThat(deadline().late()).isNull();
+        assertThat(deadline().because())
+                .isEqualTo("settle-tickets, a step of it, will wait for lane card-processor to open: closed by"
+                        + " gantrel: the bank is away, and nothing says until when");
+        Forecast.ComingStart payments = start("match-payments");
+        assertThat(payments.stuck()).startsWith("it will wait for lane card-processor to open");
+        assertThat(payments.begins()).isNull();
+        assertThat(payments.ends()).isNull();
+        service.bean(Lanes.class).open(LiveService.SERVICE, "card-processor");
+        service.bean(Lanes.class).widen(LiveService.SERVICE, "card-processor", 1);
+        assertThat(start("settle-season-passes").stuck()).contains("to be widened: it takes 2 places");
+        Hold held = hold(Hold.Scope.JOB, "report-sales", clock.instant(), Optional.empty(), false);
+        assertThat(deadline().because()).startsWith("report-sales, a step of it, will wait for the end of a hold");
+        service.bean(Holds.class).end(LiveService.SERVICE, held.id());
+        assertThat(deadline().state()).isEqualTo("kept");
+    }
+
+    /** That of the night's close, worked out anew. */
+    private Deadlines.Deadline deadline() {
+        clock.moveTo(clock.instant().plus(Duration.ofMinutes(1)));
+        return service.bean(Deadlines.class).visible(LiveService.SERVICE).stream()
+                .filter(each -> each.job().equals("night-close"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    private Forecast.ComingStart start(String job) {
+        Instant now = clock.instant();
+        return forecast(service.bean(Forecasts.class), now, now.plus(DAY)).starts().stream()
+                .filter(each -> each.job().equals(job))
+                .findFirst()
+                .orElseThrow();
     }
 }

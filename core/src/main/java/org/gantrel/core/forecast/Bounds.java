@@ -1,0 +1,54 @@
+package org.gantrel.core.forecast;
+
+import java.time.Instant;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Stream;
+import org.gantrel.core.run.Wait;
+
+/**
+ * When a run may not begin, whatever room there is.
+ *
+ * @param off times in which it is kept from that
+ * @param windowEnd from when on it does not begin any more, and does not go on
+ */
+public record Bounds(List<Off> off, Optional<Instant> windowEnd) {
+
+    public static final Bounds NONE = new Bounds(List.of(), Optional.empty());
+
+    /**
+     * A time in which a run does not begin.
+     *
+     * @param until nothing where nobody knows its end
+     * @param skips whether what would begin in it is skipped; it waits for the end otherwise
+     */
+    public record Off(Instant from, Optional<Instant> until, boolean skips, Wait why) {
+
+        private boolean isOn(Instant now) {
+            return !now.isBefore(from)
+                    && until.filter(end -> !now.isBefore(end)).isEmpty();
+        }
+    }
+
+    /** What keeps a run from beginning at a moment; what skips goes before what keeps. */
+    Optional<Off> at(Instant now) {
+        return off.stream().filter(each -> each.isOn(now)).min(Comparator.comparing(each -> !each.skips()));
+    }
+
+    boolean isOver(Instant now) {
+        return windowEnd.filter(end -> !now.isBefore(end)).isPresent();
+    }
+
+    /** The earlier of a moment and the end of the window. */
+    Instant within(Instant end) {
+        return windowEnd.filter(end::isAfter).orElse(end);
+    }
+
+    /** The later moments from which on a run that waits may be kept from beginning. */
+    List<Instant> turns(Instant after) {
+        return Stream.concat(off.stream().map(Off::from), windowEnd.stream())
+                .filter(at -> at.isAfter(after))
+                .toList();
+    }
+}
