@@ -242,6 +242,8 @@ final class ActionForm {
                     .ifPresent(check -> {
                         if (from.isPresent() && check.subject() instanceof Checks.FileState file) {
                             GitSourceForm.within(each, "file", file.path());
+                        } else if (from.isEmpty()) {
+                            CommonForm.fullPath(each, "file", parameters.names());
                         }
                         checks.add(check);
                         names.addAll(check.take().keySet());

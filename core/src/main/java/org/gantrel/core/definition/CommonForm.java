@@ -251,6 +251,16 @@ final class CommonForm {
                 : section.text(key, LONGEST_LINE).stream().toList();
     }
 
+    /** A full path; where it begins is not known before a run where it begins with an expression. */
+    static String fullPath(Section section, String key, Collection<String> names) {
+        String path = section.text(key, 1_000).orElse("");
+        check(section, key, path, names);
+        if (!path.isEmpty() && !path.startsWith("/") && !path.startsWith("${")) {
+            section.complain(key, "'" + path + "' is no full path; one begins with /");
+        }
+        return path;
+    }
+
     /** The full path of a folder that is watched, without a slash at its end. */
     static String watchedFolder(Section section) {
         String folder = section.needed("under", 1_000, "the full path of the folder that is watched");

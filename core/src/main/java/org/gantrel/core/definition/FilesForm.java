@@ -35,11 +35,11 @@ final class FilesForm {
         Deed deed = CommonForm.word(form, "files", DEEDS)
                 .map(word -> Deed.values()[DEEDS.indexOf(word)])
                 .orElse(Deed.LIST);
-        String root = path(form, "under");
+        String root = CommonForm.fullPath(form, "under", parameters.names());
         if (root.isEmpty()) {
             form.complain("under", "is missing: the folder outside of which nothing is touched, as a full path");
         }
-        String to = path(form, form.has("quarantine") ? "quarantine" : "to");
+        String to = CommonForm.fullPath(form, form.has("quarantine") ? "quarantine" : "to", parameters.names());
         if (deed.needsPlace() && !form.has("to")) {
             form.complain("to", "is missing: the folder that the files go to");
         }
@@ -65,15 +65,6 @@ final class FilesForm {
                 cap(form),
                 form.yes("deep", true),
                 CommonForm.whenEmpty(form));
-    }
-
-    private String path(Section form, String key) {
-        String path = form.text(key, 1_000).orElse("");
-        CommonForm.check(form, key, path, parameters.names());
-        if (!path.isEmpty() && !path.startsWith("/") && !path.startsWith("${")) {
-            form.complain(key, "'" + path + "' is no full path; one begins with /");
-        }
-        return path;
     }
 
     private static int cap(Section form) {

@@ -35,11 +35,20 @@ final class GateForm {
             } else {
                 String found = subjects.isEmpty() ? "" : "; here are " + Words.list(subjects);
                 form.complain(
-                        form.keys().isEmpty() ? "gates" : form.keys().get(0),
+                        form.keys().isEmpty() ? "" : form.keys().get(0),
                         "a gate asks for one thing: " + String.join(", ", SUBJECTS) + found);
             }
         }
-        return patience(gates);
+        Gates all = patience(gates);
+        gates.stream()
+                .filter(Gate.Load.class::isInstance)
+                .map(gate -> ((Gate.Load) gate).during())
+                .filter(during -> during.compareTo(all.patience()) >= 0)
+                .forEach(during -> section.complain(
+                        "gates",
+                        "the load is looked at from the planned time on, so that it cannot have been low for "
+                                + Words.duration(during) + " within the patience, " + Words.duration(all.patience())));
+        return all;
     }
 
     private Gates patience(List<Gate> gates) {
@@ -69,13 +78,18 @@ final class GateForm {
             case "file" -> {
                 form.knowing("file", "settled");
                 yield Optional.of(new Gate.FileThere(
-                        text(form, "file"),
+                        path(form, "file"),
                         CommonForm.duration(form, "settled", "PT24H").orElse(Duration.ZERO)));
             }
             case "free" -> {
                 form.knowing("free", "under");
                 form.needed("under", 1_000, "the folder whose file system is looked at");
-                yield CommonForm.size(form, "free").map(bytes -> new Gate.FreeSpace(bytes, text(form, "under")));
+                String under = path(form, "under");
+                Optional<Long> bytes = CommonForm.size(form, "free");
+                if (bytes.filter(each -> each == 0).isPresent()) {
+                    form.complain("free", "is nothing, so that the gate would never be shut; such as 5 GB");
+                }
+                yield bytes.map(each -> new Gate.FreeSpace(each, under));
             }
             case "load" -> load(form);
             case "between" -> between(form);
@@ -100,6 +114,9 @@ final class GateForm {
         if (!text.matches("\\d{1,4}(\\.\\d{1,2})?")) {
             form.complain("load", "'" + text + "': the load that it has to be below, such as 1.5");
             return Optional.empty();
+        }
+        if (new BigDecimal(text).signum() == 0) {
+            form.complain("load", "no load is below 0, so that the gate would always be shut; such as 1.5");
         }
         return Optional.of(new Gate.Load(
                 new BigDecimal(text),
@@ -140,9 +157,7 @@ final class GateForm {
         return new ActionForm(parameters).check(form, "gate").map(Gate.Expected::new);
     }
 
-    private String text(Section form, String key) {
-        String text = form.text(key, 1_000).orElse("");
-        CommonForm.check(form, key, text, parameters.names());
-        return text;
+    private String path(Section form, String key) {
+        return CommonForm.fullPath(form, key, parameters.names());
     }
 }

@@ -62,6 +62,7 @@ final class RulesForm {
                         "total-limit",
                         Words.duration(total) + " over all tries is less than the time limit of one, "
                                 + Words.duration(timeLimit.get())));
+        longBefore(limits, timeLimit);
         Retry retry = retry(Optional.of(action));
         limits.total()
                 .filter(total -> retry.tries() > 1 && retry.pause().compareTo(total) >= 0)
@@ -86,14 +87,23 @@ final class RulesForm {
             section.complain(
                     "gates", "a chain acts as nobody; a gate with a credential stands at the job of its first step");
         }
-        return new Rules(
-                overlap(),
-                lanes(),
-                priority(),
-                gates,
-                limits(CommonForm.duration(section, "time-limit", "P30D")),
-                Retry.NEVER,
-                ExpectForm.read(section));
+        return new Rules(overlap(), lanes(), priority(), gates, ofChainLimits(), Retry.NEVER, ExpectForm.read(section));
+    }
+
+    private Limits ofChainLimits() {
+        Limits limits = limits(CommonForm.duration(section, "time-limit", "P30D"));
+        longBefore(limits, limits.total());
+        return limits;
+    }
+
+    /** What is stopped is never said to be long. */
+    private void longBefore(Limits limits, Optional<Duration> stopped) {
+        limits.longAfter()
+                .flatMap(from -> stopped.filter(limit -> limit.compareTo(from) <= 0))
+                .ifPresent(limit -> section.complain(
+                        "long-after",
+                        "it is stopped after " + Words.duration(limit) + " already, by its time limit; less than that"
+                                + " would be right"));
     }
 
     private Overlap overlap() {

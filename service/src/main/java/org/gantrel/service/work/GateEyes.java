@@ -11,9 +11,7 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.gate.Gate;
@@ -40,6 +38,9 @@ class GateEyes implements GateSight {
 
     private static final int MOST_REMEMBERED = 20_000;
 
+    /** More than will wait at once: what is forgotten counts anew. */
+    private static final int MOST_STEADY = 100_000;
+
     /** Since when a file has had its size and time, or a host has been below a load; forgotten by a restart. */
     private record Since(String state, Instant at) {}
 
@@ -51,7 +52,8 @@ class GateEyes implements GateSight {
     private final Runs runs;
     private final Settings settings;
     private final Clock clock;
-    private final Map<String, Since> steady = new ConcurrentHashMap<>();
+    private final Cache<String, Since> steady =
+            Caffeine.newBuilder().maximumSize(MOST_STEADY).build();
     private final Cache<String, Boolean> writtenDown =
             Caffeine.newBuilder().maximumSize(MOST_REMEMBERED).build();
 
@@ -158,17 +160,17 @@ class GateEyes implements GateSight {
             return new Look(false, "the host does not say its load");
         }
         boolean below = Double.parseDouble(first) < gate.below().doubleValue();
-        Duration since = steadySince(run.number() + "load" + gate.host(), String.valueOf(below), clock.instant());
+        Duration since = steadySince(
+                run.number() + " load " + gate.below() + " " + gate.host(), String.valueOf(below), clock.instant());
         boolean enough = since.compareTo(gate.during()) >= 0;
         return new Look(below && enough, "it is " + first + (below && !enough ? ", for " + Words.duration(since) : ""));
     }
 
     private Duration steadySince(String what, String state, Instant now) {
-        if (steady.size() > MOST_REMEMBERED) {
-            steady.clear();
-        }
-        Since since = steady.compute(
-                what, (key, known) -> known == null || !known.state().equals(state) ? new Since(state, now) : known);
+        Since since = steady.asMap()
+                .compute(
+                        what,
+                        (key, known) -> known == null || !known.state().equals(state) ? new Since(state, now) : known);
         return Duration.between(since.at(), now);
     }
 }
