@@ -31,6 +31,7 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
   const work = useWorkLane(lane.name);
   const [editing, setEditing] = useState(false);
   const [closing, setClosing] = useState(false);
+  const tooBig = page.jobs.filter((job) => job.places > lane.width);
   const mayWork = page.mayDo.includes("work-lanes");
   return (
     <>
@@ -83,6 +84,12 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
         <Note>
           Its definition gives it {lane.definedWidth}; somebody has changed that to {lane.width} until the definition is
           changed.
+        </Note>
+      )}
+      {tooBig.length > 0 && (
+        <Note>
+          {tooBig.map((job) => job.job).join(", ")} {tooBig.length === 1 ? "takes" : "take"} more places than it has,
+          and {tooBig.length === 1 ? "waits" : "wait"} until it is wider.
         </Note>
       )}
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, mb: 2 }}>

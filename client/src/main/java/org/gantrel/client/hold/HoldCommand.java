@@ -99,13 +99,13 @@ public final class HoldCommand extends NounCommand {
         @Option(
                 names = "--from",
                 paramLabel = "TIME",
-                description = "From this instant, or in so long, such as 2h (now).")
+                description = "From this instant or local time, or in so long, such as 2h (now).")
         private String from;
 
         @Option(
                 names = "--until",
                 paramLabel = "TIME",
-                description = "Until this instant, or for so long, such as 90m (until somebody ends it).")
+                description = "Until this instant or local time, or for so long, such as 90m (until somebody ends it).")
         private String until;
 
         @Option(

@@ -66,7 +66,7 @@ final class JobTold extends ListCommand {
         Map<String, Object> asked = new LinkedHashMap<>();
         asked.put("what", what);
         if (at != null) {
-            asked.put("at", Times.moment(at).toString());
+            asked.put("at", Times.since(at).toString());
         }
         JsonNode told = api().get(Api.path("/api/v1/jobs/" + Api.encode(name) + "/told", asked));
         List<JsonNode> lines = new ArrayList<>();

@@ -92,6 +92,7 @@ public final class LaneCommand extends NounCommand {
                 printer.line(
                         "  its definition gives it " + lane.path("definedWidth").asString());
             }
+            tooNarrow(page).forEach(each -> printer.line("  " + each));
             section("in it", page.path("in"));
             section("waiting", page.path("queue"));
             int more = lane.path("waiting").asInt() - page.path("queue").size();
@@ -112,10 +113,23 @@ public final class LaneCommand extends NounCommand {
                             Times.local(run, "since"),
                             run.path("what").asString(""))));
         }
+    }
 
-        private static String places(int count) {
-            return count == 1 ? "1 place" : count + " places";
-        }
+    private static String places(int count) {
+        return count == 1 ? "1 place" : count + " places";
+    }
+
+    /** The jobs that wait for as long as a lane is as narrow as it is. */
+    private static List<String> tooNarrow(JsonNode page) {
+        int width = page.path("lane").path("width").asInt();
+        List<String> found = new ArrayList<>();
+        page.path("jobs").forEach(job -> {
+            if (job.path("places").asInt() > width) {
+                found.add(job.path("job").asString() + " takes "
+                        + places(job.path("places").asInt()) + ", and waits until the lane is wider");
+            }
+        });
+        return found;
     }
 
     @Command(name = "widen", description = "Gives a lane another width while things run, wider or narrower.")
@@ -129,9 +143,11 @@ public final class LaneCommand extends NounCommand {
 
         @Override
         public Integer call() {
-            api().put(PATH + Api.encode(name) + "/width", Map.of("width", width));
-            Printer.say("the lane " + name + " has " + (width == 1 ? "1 place" : width + " places")
-                    + " until its definition is changed");
+            JsonNode page = api().put(PATH + Api.encode(name) + "/width", Map.of("width", width));
+            boolean asDefined = page.path("lane").path("definedWidth").asInt() == width;
+            Printer.say("the lane " + name + " has " + places(width)
+                    + (asDefined ? ", as its definition says" : " until its definition is changed"));
+            tooNarrow(page).forEach(Printer::say);
             return 0;
         }
     }

@@ -7,7 +7,9 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
-import java.time.format.DateTimeParseException;
+import java.time.format.DateTimeFormatterBuilder;
+import java.time.format.ResolverStyle;
+import java.time.temporal.TemporalAccessor;
 import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -17,6 +19,18 @@ import tools.jackson.databind.JsonNode;
 
 /** Times as people read and write them. */
 public final class Times {
+
+    /** RFC 3339 and ISO 8601, with what stands at the end left out from the right. */
+    private static final DateTimeFormatter FORMS = new DateTimeFormatterBuilder()
+            .parseCaseInsensitive()
+            .append(DateTimeFormatter.ISO_LOCAL_DATE)
+            .optionalStart()
+            .appendLiteral('T')
+            .append(DateTimeFormatter.ISO_LOCAL_TIME)
+            .optionalStart()
+            .appendOffsetId()
+            .toFormatter(Locale.ROOT)
+            .withResolverStyle(ResolverStyle.STRICT);
 
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ENGLISH);
     private static final Pattern AGO = Pattern.compile("(\\d{1,5})([smhdw])");
@@ -35,17 +49,6 @@ public final class Times {
         return text.isEmpty() ? "" : Words.duration(Duration.parse(text));
     }
 
-    /** Reads an instant, or a local time of this machine. */
-    public static Instant moment(String text) {
-        try {
-            return LocalDateTime.parse(text.strip())
-                    .atZone(ZoneId.systemDefault())
-                    .toInstant();
-        } catch (DateTimeParseException e) {
-            return since(text);
-        }
-    }
-
     /** Reads an instant that is to come, or how long after another it is: {@code 90m}. */
     public static Instant ahead(String text, Instant after) {
         Matcher length = AGO.matcher(text.strip().toLowerCase(Locale.ROOT));
@@ -56,7 +59,7 @@ public final class Times {
         return since(text);
     }
 
-    /** Reads {@code 1d}, {@code 90m}, a date, or an instant. */
+    /** Reads {@code 1d}, {@code 90m}, a date, an instant, or a local time of this machine. */
     public static Instant since(String text) {
         Matcher ago = AGO.matcher(text.strip().toLowerCase(Locale.ROOT));
         if (ago.matches()) {
@@ -72,12 +75,15 @@ public final class Times {
             return Instant.now().minus(length);
         }
         try {
-            return text.length() == 10
-                    ? LocalDate.parse(text).atStartOfDay(ZoneId.systemDefault()).toInstant()
-                    : Instant.parse(text);
+            TemporalAccessor found = FORMS.parseBest(text.strip(), Instant::from, LocalDateTime::from, LocalDate::from);
+            if (found instanceof Instant instant) {
+                return instant;
+            }
+            LocalDateTime local = found instanceof LocalDateTime time ? time : ((LocalDate) found).atStartOfDay();
+            return local.atZone(ZoneId.systemDefault()).toInstant();
         } catch (DateTimeException e) {
-            throw new Wrong("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23,"
-                    + " or an instant such as 2026-11-23T06:00:00Z would be right");
+            throw new Wrong("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23, a local time of this machine such"
+                    + " as 2026-11-23T06:00, or an instant such as 2026-11-23T06:00:00Z would be right");
         }
     }
 }

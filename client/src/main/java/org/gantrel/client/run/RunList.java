@@ -35,7 +35,10 @@ final class RunList extends SortedList {
     @Option(names = "--starter", paramLabel = "PERSON", description = "Only started by this person.")
     private String starter;
 
-    @Option(names = "--since", paramLabel = "TIME", description = "Planned since: 90m, 12h, 1d, a date or an instant.")
+    @Option(
+            names = "--since",
+            paramLabel = "TIME",
+            description = "Planned since: 90m, 12h, 1d, a date, a local time or an instant.")
     private String since;
 
     @Option(names = "--until", paramLabel = "TIME", description = "Planned before.")

@@ -87,7 +87,7 @@ public final class ScheduleCommand extends NounCommand {
         public Integer call() {
             JsonNode why = api().get(Api.path(
                     "/api/v1/jobs/" + Api.encode(job) + "/schedules/" + Api.encode(schedule) + "/why",
-                    Map.of("at", Times.moment(at))));
+                    Map.of("at", Times.since(at))));
             if (format == Format.json) {
                 printer.json(why);
                 return 0;

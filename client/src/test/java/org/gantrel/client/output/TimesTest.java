@@ -6,6 +6,8 @@ import static org.assertj.core.api.Assertions.within;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneId;
 import java.time.temporal.ChronoUnit;
 import org.gantrel.client.Wrong;
 import org.junit.jupiter.api.DisplayName;
@@ -28,11 +30,28 @@ class TimesTest {
     @DisplayName("are read as an instant or a date")
     void areReadAsInstants() {
         assertThat(Times.since("2026-11-23T06:00:00Z")).isEqualTo("2026-11-23T06:00:00Z");
+        assertThat(Times.since("2026-11-23T06:00:00.123456789Z")).isEqualTo("2026-11-23T06:00:00.123456789Z");
+        assertThat(Times.since("2026-11-23T06:00+01:00")).isEqualTo("2026-11-23T05:00:00Z");
+        assertThat(Times.since("2026-11-23T06:00:30"))
+                .isEqualTo(LocalDateTime.parse("2026-11-23T06:00:30")
+                        .atZone(ZoneId.systemDefault())
+                        .toInstant());
         assertThat(Times.since("2026-11-23")).isBetween("2026-11-22T10:00:00Z", "2026-11-23T12:00:00Z");
     }
 
     @ParameterizedTest
-    @ValueSource(strings = {"yesterday", "1x", "2026-13-01", "", "-1d", "2026-11-23 06:00"})
+    @ValueSource(
+            strings = {
+                "yesterday",
+                "1x",
+                "2026-13-01",
+                "",
+                "-1d",
+                "2026-11-23 06:00",
+                "2026-02-30",
+                "2026-11-23T25:00",
+                "2026-11-23T06:00Z and more"
+            })
     @DisplayName("that are neither say what would be right")
     void thatAreNeither(String text) {
         assertThatThrownBy(() -> Times.since(text)).isInstanceOf(Wrong.class).hasMessageContaining("90m, 12h, 1d");
