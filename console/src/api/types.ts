@@ -27,7 +27,7 @@ export type Run = Closed<
 
 export type Progress = { share?: number; text: string; values: Record<string, string>; at: string };
 export type Why = Omit<
-  Closed<Schemas["Why"], "waitsFor" | "toStart" | "gatesSkipped">,
+  Closed<Schemas["Why"], "waitsFor" | "toStart" | "keeps" | "gatesSkipped">,
   "inTheWay" | "waits" | "gates"
 > & {
   inTheWay: Closed<Schemas["InTheWay"], "run" | "job" | "since">[];
@@ -88,6 +88,7 @@ export type StepState = ChainStep & { state: string };
 export type RunDetail = Run & {
   sentence: string;
   zone: string;
+  newerRevision?: number;
   usual?: string;
   stopping: boolean;
   timeline: { at: string; what: string }[];

@@ -30,38 +30,39 @@ const waitsColumn: typeof length = {
   ...length,
   valueGetter: (value, row, column, grid) =>
     row.stuck ? Number.MAX_SAFE_INTEGER : length.valueGetter?.(value, row, column, grid),
-  valueFormatter: (value, row, column, grid) => row.stuck ?? length.valueFormatter?.(value, row, column, grid),
+  valueFormatter: (value, row, column, grid) =>
+    row.stuck ?? (row.skipped ? row.waitsFor : length.valueFormatter?.(value, row, column, grid)) ?? "",
 };
 
 const columns: GridColDef<ComingStart>[] = [
   { field: "job", headerName: "Job", flex: 1, minWidth: 160 },
-  { field: "at", headerName: "Planned", width: 150, renderCell: ({ row }) => <Time at={row.at} zone={row.zone} /> },
+  { field: "at", headerName: "Planned", width: 138, renderCell: ({ row }) => <Time at={row.at} zone={row.zone} /> },
   {
     field: "begins",
     headerName: "Begins",
-    width: 150,
+    width: 138,
     renderCell: ({ row }) =>
       row.skipped ? "is skipped" : row.stuck && !row.begins ? "nobody knows" : <Time at={row.begins} zone={row.zone} />,
   },
   {
     field: "ends",
     headerName: "Ends",
-    width: 150,
+    width: 138,
     renderCell: ({ row }) => (row.stuck ? "nobody knows" : <Time at={row.ends} zone={row.zone} />),
   },
-  { field: "team", headerName: "Team", width: 100 },
-  { field: "schedule", headerName: "Schedule", width: 110 },
+  { field: "team", headerName: "Team", width: 90 },
+  { field: "schedule", headerName: "Schedule", width: 100 },
   {
     field: "waits",
     headerName: "Waits",
-    flex: 1,
-    minWidth: 150,
+    flex: 3,
+    minWidth: 190,
     ...waitsColumn,
   },
   {
     field: "late",
     headerName: "Late by",
-    width: 90,
+    width: 80,
     ...durationColumn<ComingStart>((row) => row.late),
   },
 ];

@@ -57,6 +57,7 @@ export function Facts({ run }: { run: RunDetail }) {
       <Fact name="team">{run.team}</Fact>
       <Fact name="job">
         <To to={`/jobs/${run.job}`}>{run.job}</To>, revision {run.revision}
+        {run.newerRevision && `, which it keeps; the job is at ${run.newerRevision} by now`}
       </Fact>
       {run.parent !== undefined && (
         <Fact name="step of">

@@ -11,7 +11,7 @@ import { useWhy } from "./useRun";
 export function WhyPanel({ run }: { run: RunDetail }) {
   const why = useWhy(run);
   if (!why.data) return null;
-  const { waitsFor, toStart, inTheWay, waits, gates, gatesSkipped } = why.data;
+  const { waitsFor, toStart, keeps, inTheWay, waits, gates, gatesSkipped } = why.data;
   if (!waitsFor && waits.length === 0 && gates.length === 0 && !gatesSkipped) return null;
   return (
     <Panel title={run.state === "waiting" ? "Why it waits" : "What it waited for"}>
@@ -22,6 +22,7 @@ export function WhyPanel({ run }: { run: RunDetail }) {
             <b>It starts when</b> {toStart}.
           </Box>
         )}
+        {keeps && <Box>It keeps {keeps}.</Box>}
         {inTheWay.length > 0 && (
           <Box>
             In the way:{" "}

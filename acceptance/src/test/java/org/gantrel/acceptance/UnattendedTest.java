@@ -70,6 +70,15 @@ class UnattendedTest extends ConsolePages {
         service.ended(admin, first);
         service.ended(admin, second);
         assertThat(gantrel("export", "yard").out()).contains("lane: yard");
+        admin.bringIn("lane: yard\nteam: revenue\nwidth: 2\n---\ntask: plan-wide\nteam: revenue\nlanes: { yard: 2 }\n"
+                        + "does: { command: [ \"true\" ] }\n")
+                .expect(200);
+        assertThat(gantrel("lane", "widen", "yard", "1").err())
+                .contains("has 1 place until its definition is changed")
+                .contains("plan-wide takes 2 places, and waits until the lane is wider");
+        page.navigate(service.url() + "/lanes/yard");
+        assertThat(page.getByText("plan-wide takes more places than it has")).isVisible();
+        assertThat(gantrel("lane", "widen", "yard", "2").err()).contains("as its definition says");
     }
 
     @Test
@@ -171,6 +180,13 @@ class UnattendedTest extends ConsolePages {
         assertThat(gantrel("run", "why", String.valueOf(gated)).out())
                 .contains("shut")
                 .contains("it is not there");
+        admin.bringIn("task: loads\nteam: revenue\ndoes: { command: [ \"true\" ] }\nabout: another\n" + "gates: [ { file: \""
+                        + work.folder().resolve("never.csv") + "\" } ]\n")
+                .expect(200);
+        assertThat(gantrel("run", "why", String.valueOf(gated)).out())
+                .contains("keeps            revision 1 of its job, which has been changed since and is at 2");
+        assertThat(gantrel("run", "show", String.valueOf(gated)).out())
+                .contains("1, which it keeps; the job has been changed since and is at 2");
         assertThat(gantrel("job", "rehearse", "loads").out()).contains("waits for the file");
         assertThat(gantrel("job", "start", "loads", "--skip-gates", "--wait").code())
                 .isZero();
@@ -224,6 +240,9 @@ class UnattendedTest extends ConsolePages {
                 .contains("nightly")
                 .doesNotContain("misses its deadline");
         assertThat(gantrel("forecast", "--suppose", "lane.x").err()).contains("such as lane.NAME=2");
+        assertThat(gantrel("forecast", "--suppose", "places=0", "--suppose", "duration.a=-1", "--suppose", "places=2")
+                        .err())
+                .contains("'places=0': 1 to 1000 places", "'duration.a=-1': a duration", "'places' is supposed twice");
         assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T03:00:00Z")
                         .out())
                 .contains("'every day at 02:30' does not name Mon 4 Jan 03:00:00 (UTC)");

@@ -36,7 +36,13 @@ final class RunShow extends ServiceCommand {
         }
         printer.line(printer.state(run.path("state").asString()) + "  "
                 + run.path("sentence").asString());
-        line("revision", run.path("revision").asString());
+        String newer = run.path("newerRevision").asString("");
+        line(
+                "revision",
+                run.path("revision").asString()
+                        + (newer.isEmpty()
+                                ? ""
+                                : ", which it keeps; the job has been changed since and is at " + newer));
         line("took", Times.duration(run, "took"));
         line("usually takes", Times.duration(run, "usual"));
         run.path("parameters").forEachEntry((name, value) -> line(name, value.asString()));

@@ -35,6 +35,7 @@ final class RunWhy extends ServiceCommand {
                 + why.path("exists").asString());
         line("waits for", why.path("waitsFor").asString(""));
         line("would start when", why.path("toStart").asString(""));
+        line("keeps", why.path("keeps").asString(""));
         why.path("inTheWay")
                 .forEach(other -> line(
                         "in the way",

@@ -141,11 +141,13 @@ class Forecasts {
         Outcome outcome = played.starts().get(new Ahead.Start(start.job(), start.schedule(), at));
         boolean isPlayed = outcome != null && outcome.begins().isPresent();
         Optional<Stuck> stuck = Optional.ofNullable(outcome).flatMap(Outcome::stuck);
-        boolean isOpen = stuck.isPresent() || outcome != null && outcome.skipped();
+        boolean skipped = outcome != null && outcome.skipped();
         Instant begins = isPlayed ? outcome.begins().get() : null;
         Instant ends = isPlayed && (length.isPresent() || outcome.run().parent())
                 ? outcome.ends().orElse(null)
-                : length.filter(any -> !isOpen).map(at::plus).orElse(null);
+                : length.filter(any -> stuck.isEmpty() && !skipped)
+                        .map(at::plus)
+                        .orElse(null);
         boolean waits = isPlayed && outcome.waits().compareTo(WORTH_SAYING) >= 0;
         Optional<Instant> deadline = ahead.deadline(entry, start.schedule(), at, ZoneId.of(start.zone()));
         return new ComingStart(
@@ -154,9 +156,11 @@ class Forecasts {
                 ends,
                 length.orElse(null),
                 waits ? outcome.waits() : null,
-                waits ? outcome.waitedFor().map(Wait::text).orElse("its gates") : null,
+                waits
+                        ? outcome.waitedFor().map(Wait::text).orElse("its gates")
+                        : skipped ? outcome.waitedFor().map(Wait::text).orElse(null) : null,
                 stuck.map(Forecasts::words).orElse(null),
-                outcome != null && outcome.skipped() ? true : null,
+                skipped ? true : null,
                 deadline.orElse(null),
                 deadline.filter(end -> ends != null && ends.isAfter(end))
                         .map(end -> Duration.between(end, ends))

@@ -68,9 +68,9 @@ record Supposed(
                 durations.put(key.substring(9), Durations.parse(value).get());
             } else if (key.matches("schedule\\.[^/]+/[^/]+") && value.length() <= When.LONGEST) {
                 rule(key, value, schedules, problems);
-            } else if (key.equals("places") || key.startsWith("lane.")) {
+            } else if (at >= 0 && (key.equals("places") || key.startsWith("lane."))) {
                 problems.add(Problem.of("suppose", "'" + brief(text) + "': 1 to " + Lane.WIDEST + " places"));
-            } else if (key.startsWith("duration.")) {
+            } else if (at >= 0 && key.startsWith("duration.")) {
                 problems.add(
                         Problem.of("suppose", "'" + brief(text) + "': a duration such as 90 s, 45 min or 1 h 30 min"));
             } else {

@@ -294,6 +294,7 @@ class RunApi {
                 RunView.of(run, team),
                 RunSentence.of(run),
                 run.planned().zone().getId(),
+                runs.newerRevision(run).orElse(null),
                 (run.isSweep() ? facts.usualOver(run.jobId()) : facts.usual(run.jobId())).orElse(null),
                 run.stop().isAsked() && !run.state().isEnded(),
                 runs.timeline(run).stream()

@@ -11,6 +11,7 @@ import java.util.List;
  *
  * @param sentence what it is, why it started, as whom, how it ended and why
  * @param zone the zone in which its planned time is meant
+ * @param newerRevision the job's revision by now, where it was changed since and the run, which is not over, keeps its own
  * @param usual how long a good run of the job usually takes
  * @param stopping whether it was asked to stop and has not ended yet
  * @param attempts its tries that are over, where there was more than one
@@ -27,6 +28,7 @@ record RunPage(
         @JsonUnwrapped RunView run,
         String sentence,
         String zone,
+        Integer newerRevision,
         Duration usual,
         boolean stopping,
         List<Moment> timeline,

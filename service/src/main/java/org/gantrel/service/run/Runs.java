@@ -194,6 +194,12 @@ public class Runs {
     }
 
     /** The runs that repeat this one. */
+    /** The revision of a run's job by now, where it was changed since; the run keeps that which it was planned with to its end. */
+    public Optional<Integer> newerRevision(Run run) {
+        return Optional.of(jobs.withId(run.jobId()).revision())
+                .filter(current -> current > run.revision() && !run.state().isEnded());
+    }
+
     List<Long> repeats(Run run) {
         return store.repeats(String.valueOf(run.number()), CauseKind.REPEAT);
     }

@@ -38,6 +38,7 @@ class WhyApi {
      * @param waitsFor for what it waits now
      * @param toStart what would have to happen for it to start; missing unless it waits
      * @param inTheWay the runs that hold what it waits for
+     * @param keeps which revision of its job it keeps, where the job was changed since
      * @param waits all that it waited for, and how long for each
      * @param gates what its gates saw last
      */
@@ -48,6 +49,7 @@ class WhyApi {
             String exists,
             String waitsFor,
             String toStart,
+            String keeps,
             List<InTheWay> inTheWay,
             List<Waited> waits,
             List<GateLooks.Kept> gates,
@@ -102,6 +104,10 @@ class WhyApi {
                 RunSentence.of(run),
                 waiting && !run.waitingFor().isEmpty() ? run.waitingFor() : null,
                 waiting ? toStart(run, open, now) : null,
+                runs.newerRevision(run)
+                        .map(newer -> "revision " + run.revision()
+                                + " of its job, which has been changed since and is at " + newer)
+                        .orElse(null),
                 waiting ? inTheWay(caller, run, open) : List.of(),
                 waited,
                 gates.of(number),
