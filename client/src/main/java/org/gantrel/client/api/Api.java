@@ -18,6 +18,7 @@ import java.util.function.BiConsumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import org.gantrel.client.Wrong;
 import org.gantrel.core.text.TlsTrouble;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
@@ -117,6 +118,9 @@ public final class Api {
 
     /** The first so many rows of a list, from as many pages as it takes. */
     public List<JsonNode> list(String path, Map<String, ?> parameters, int limit) {
+        if (limit < 1) {
+            throw new Wrong("--limit: '" + limit + "': a whole number from 1 on would be right");
+        }
         var all = new LinkedHashMap<String, Object>(parameters);
         all.put("limit", Math.min(limit, PAGE));
         var rows = new ArrayList<JsonNode>();

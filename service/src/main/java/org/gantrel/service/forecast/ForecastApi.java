@@ -6,7 +6,9 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
@@ -21,10 +23,14 @@ class ForecastApi {
     private static final Duration LONGEST = Duration.ofDays(400);
 
     private final Forecasts forecasts;
+    private final Teams teams;
+    private final Jobs jobs;
     private final Clock clock;
 
-    ForecastApi(Forecasts forecasts, Clock clock) {
+    ForecastApi(Forecasts forecasts, Teams teams, Jobs jobs, Clock clock) {
         this.forecasts = forecasts;
+        this.teams = teams;
+        this.jobs = jobs;
         this.clock = clock;
     }
 
@@ -47,6 +53,12 @@ class ForecastApi {
         Instant end = until == null ? begin.plus(Duration.ofDays(1)) : until;
         if (!begin.isBefore(end) || Duration.between(begin, end).compareTo(LONGEST) > 0) {
             throw new InvalidException("until", "a span from 'from' to 'until' of at most 400 days is expected");
+        }
+        if (team != null) {
+            teams.visible(caller, team);
+        }
+        if (job != null) {
+            jobs.visible(caller, job);
         }
         return forecasts.between(
                 caller,

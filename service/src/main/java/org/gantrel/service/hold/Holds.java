@@ -3,6 +3,7 @@ package org.gantrel.service.hold;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.List;
@@ -11,6 +12,7 @@ import java.util.Optional;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.job.JobEntry;
@@ -142,29 +144,35 @@ public class Holds {
         Optional<Team> team = teamOf(caller, wanted);
         team.ifPresentOrElse(
                 owner -> caller.require(Deed.HOLD_WORK, owner.name()), () -> caller.require(Deed.HOLD_ALL));
-        Instant now = clock.instant();
-        if (wanted.until()
-                .filter(end -> !end.isAfter(wanted.from()) || !end.isAfter(now))
-                .isPresent()) {
-            throw new InvalidException(
-                    "until",
-                    wanted.until().get() + " is over, or before its beginning, " + wanted.from()
-                            + "; a later moment would be right");
-        }
-        if (wanted.from().isAfter(now.plus(FARTHEST))
-                || wanted.until()
-                        .filter(end -> end.isAfter(now.plus(FARTHEST.multipliedBy(2))))
-                        .isPresent()) {
-            throw new InvalidException("from", "a hold begins within 400 days and ends within 800");
-        }
-        if (wanted.why().isBlank() || wanted.why().length() > LONGEST_WHY) {
-            throw new InvalidException(
-                    "why", "in 1 to " + LONGEST_WHY + " characters: who wonders why nothing starts is told it");
+        List<Problem> problems = problems(wanted.from(), wanted.until(), wanted.why());
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
         }
         HoldRecord record =
                 store.saveAndFlush(new HoldRecord(wanted, team.map(Team::id).orElse(null)));
         tell(caller, record.value(), team, "held");
         return record.value();
+    }
+
+    /** What is wrong with the time of a hold and its reason. */
+    public List<Problem> problems(Instant from, Optional<Instant> until, String why) {
+        var problems = new ArrayList<Problem>();
+        Instant now = clock.instant();
+        if (until.filter(end -> !end.isAfter(from) || !end.isAfter(now)).isPresent()) {
+            problems.add(Problem.of(
+                    "until",
+                    until.get() + " is over, or before its beginning, " + from + "; a later moment would be right"));
+        }
+        if (from.isAfter(now.plus(FARTHEST))
+                || until.filter(end -> end.isAfter(now.plus(FARTHEST.multipliedBy(2))))
+                        .isPresent()) {
+            problems.add(Problem.of("from", "a hold begins within 400 days and ends within 800"));
+        }
+        if (why.isBlank() || why.length() > LONGEST_WHY) {
+            problems.add(Problem.of(
+                    "why", "in 1 to " + LONGEST_WHY + " characters: who wonders why nothing starts is told it"));
+        }
+        return problems;
     }
 
     private Optional<Team> teamOf(Caller caller, Hold wanted) {
@@ -175,13 +183,7 @@ public class Holds {
                         yield job.team();
                     }
                     case LANE -> lanes.visible(caller, wanted.name()).lane().team();
-                    case TEAM -> {
-                        if (teams.visibleTo(caller).stream()
-                                .noneMatch(team -> team.name().equals(wanted.name()))) {
-                            throw Refusal.notFound("there is no team '" + wanted.name() + "'");
-                        }
-                        yield wanted.name();
-                    }
+                    case TEAM -> teams.visible(caller, wanted.name()).name();
                     case SERVICE -> "";
                 };
         return name.isEmpty() ? Optional.empty() : teams.named(name);

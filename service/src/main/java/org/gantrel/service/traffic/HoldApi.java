@@ -4,10 +4,12 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.net.URI;
 import java.time.Clock;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.http.Paging;
@@ -78,15 +80,24 @@ class HoldApi {
     @PostMapping
     ResponseEntity<HoldView> lay(@AuthenticationPrincipal Caller caller, @RequestBody HoldBody body) {
         caller.requireSomewhere(Deed.HOLD_WORK);
+        var problems = new ArrayList<Problem>();
         Optional<Hold.Scope> scope = Hold.Scope.of(body.on() == null ? "" : body.on());
-        if (scope.isEmpty()) {
-            throw new InvalidException("on", "'" + body.on() + "': " + String.join(", ", Hold.Scope.words()));
-        }
         String name = body.name() == null ? "" : body.name();
-        if (name.isEmpty() != (scope.get() == Hold.Scope.SERVICE)) {
-            throw new InvalidException(
+        if (scope.isEmpty()) {
+            String given = body.on() == null ? "is missing: " : "'" + body.on() + "': ";
+            problems.add(Problem.of("on", given + String.join(", ", Hold.Scope.words())));
+        } else if (name.isEmpty() != (scope.get() == Hold.Scope.SERVICE)) {
+            problems.add(Problem.of(
                     "name",
-                    scope.get() == Hold.Scope.SERVICE ? "the service has none" : "which " + body.on() + " is missing");
+                    scope.get() == Hold.Scope.SERVICE ? "the service has none" : "which " + body.on() + " is missing"));
+        }
+        boolean skips = choice(body.due(), "due", "keep", "skip", problems);
+        boolean stops = choice(body.running(), "running", "finish", "stop", problems);
+        String why = body.why() == null ? "" : body.why().strip();
+        Instant from = body.from() == null ? clock.instant() : body.from();
+        problems.addAll(holds.problems(from, Optional.ofNullable(body.until()), why));
+        if (!problems.isEmpty()) {
+            throw new InvalidException(problems);
         }
         Hold laid = holds.lay(
                 caller,
@@ -95,12 +106,12 @@ class HoldApi {
                         scope.get(),
                         name,
                         Optional.empty(),
-                        body.from() == null ? clock.instant() : body.from(),
+                        from,
                         Optional.ofNullable(body.until()),
-                        choice(body.due(), "due", "keep", "skip"),
-                        choice(body.running(), "running", "finish", "stop"),
+                        skips,
+                        stops,
                         false,
-                        body.why() == null ? "" : body.why().strip(),
+                        why,
                         caller.name(),
                         Optional.empty(),
                         ""));
@@ -108,9 +119,9 @@ class HoldApi {
     }
 
     /** Whether the second of two words was chosen; the first is usual. */
-    private static boolean choice(String word, String field, String usual, String other) {
+    private static boolean choice(String word, String field, String usual, String other, List<Problem> problems) {
         if (word != null && !word.equals(usual) && !word.equals(other)) {
-            throw new InvalidException(field, "'" + word + "': " + usual + " or " + other);
+            problems.add(Problem.of(field, "'" + word + "': " + usual + " or " + other));
         }
         return other.equals(word);
     }

@@ -2,6 +2,7 @@ package org.gantrel.service.web;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.nio.file.InvalidPathException;
+import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.stream.Collectors;
@@ -72,12 +73,24 @@ class Problems {
         return answer(
                 HttpStatus.BAD_REQUEST,
                 "Parameter not understood",
-                exception.getName() + ": '" + exception.getValue() + "' is no "
-                        + (wanted == null
-                                ? "such value"
-                                : wanted.getSimpleName().toLowerCase(Locale.ROOT)),
+                exception.getName() + ": '" + exception.getValue() + "' is " + isNot(wanted),
                 request,
                 null);
+    }
+
+    private static String isNot(Class<?> wanted) {
+        if (wanted == null) {
+            return "no such value";
+        }
+        if (wanted == boolean.class || wanted == Boolean.class) {
+            return "neither true nor false";
+        }
+        if (wanted.isPrimitive() || Number.class.isAssignableFrom(wanted)) {
+            return "no whole number in its range";
+        }
+        return wanted == Instant.class
+                ? "no instant such as 2026-11-23T06:00:00Z"
+                : "no " + wanted.getSimpleName().toLowerCase(Locale.ROOT);
     }
 
     @ExceptionHandler

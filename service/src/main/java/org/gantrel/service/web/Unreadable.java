@@ -5,6 +5,7 @@ import java.util.Collection;
 import java.util.Map;
 import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
+import tools.jackson.core.exc.InputCoercionException;
 import tools.jackson.core.exc.StreamConstraintsException;
 import tools.jackson.core.exc.StreamReadException;
 import tools.jackson.databind.DatabindException;
@@ -38,6 +39,10 @@ final class Unreadable {
         }
         if (thrown instanceof StreamConstraintsException) {
             return "it is nested too deeply, or a text or a number in it is too long";
+        }
+        if (thrown instanceof InputCoercionException wrong) {
+            return "the number at line " + wrong.getLocation().getLineNr() + ", column "
+                    + wrong.getLocation().getColumnNr() + " is out of its range";
         }
         if (thrown instanceof StreamReadException broken) {
             return "no JSON at line " + broken.getLocation().getLineNr() + ", column "
