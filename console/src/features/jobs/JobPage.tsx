@@ -12,6 +12,8 @@ import { SupposedChain } from "../chain/SupposedChain";
 import { OutsideCalls } from "../events/OutsideCalls";
 import { TriggerList } from "../events/TriggerList";
 import { RunTable } from "../history/RunTable";
+import { HoldNote } from "../lanes/HoldNote";
+import { useHoldsOf } from "../lanes/useLanes";
 import { RetireButton } from "../revisions/RetireButton";
 import { RevisionsPanel } from "../revisions/RevisionsPanel";
 import { WhoIsTold } from "../telling/WhoIsTold";
@@ -32,6 +34,7 @@ export function JobPage() {
 function Sheet({ job, tag }: { job: Job; tag?: string }) {
   const [starting, setStarting] = useState(false);
   const runs = useRunsOf(job.name, 60);
+  const holds = useHoldsOf(job.name);
   // what the save found out by asking other systems is not asked again with each look at the page
   const found: string[] = useLocation().state?.warnings ?? [];
   return (
@@ -72,6 +75,9 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
         </Box>
       </Box>
       <Typography sx={{ mb: 2 }}>{job.about || "Nobody has written down what it is for."}</Typography>
+      {holds.data?.map((hold) => (
+        <HoldNote key={hold.id} hold={hold} />
+      ))}
       {job.usedBy && (
         <Typography color="textSecondary" sx={{ mb: 2 }}>
           Used by {job.usedBy.join(", ")}.

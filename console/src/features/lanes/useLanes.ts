@@ -46,6 +46,15 @@ export function useLanesAhead(suppose: string[]) {
   });
 }
 
+/** What keeps a job from starting, now or later. */
+export function useHoldsOf(job: string) {
+  return useQuery({
+    queryKey: ["holds", "of", job],
+    queryFn: () => get<Hold[]>(withQuery("/api/v1/holds", { job })),
+    refetchInterval: 30_000,
+  });
+}
+
 export function useHolds(ended: boolean) {
   return useQuery({
     queryKey: ["holds", ended],
@@ -71,7 +80,7 @@ export function useWorkHolds() {
     mutationFn: ({ lay, end }: { lay?: NewHold; end?: number }) =>
       lay ? call<Hold>("POST", "/api/v1/holds", lay) : call<Hold>("DELETE", `/api/v1/holds/${end}`),
     onSettled: () => {
-      for (const key of ["holds", "today", "lanes", "run"]) queries.invalidateQueries({ queryKey: [key] });
+      for (const key of ["holds", "today", "lanes", "run", "board"]) queries.invalidateQueries({ queryKey: [key] });
     },
   });
 }

@@ -1,14 +1,11 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
-import Link from "@mui/material/Link";
-import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
-import { Link as RouterLink } from "react-router";
 import { NotYet } from "../../ui/Asked";
 import { useChoice } from "../../ui/choices";
-import { Time } from "../../ui/Time";
 import { ApprovalCards } from "../chain/ApprovalCards";
 import { SilenceCards } from "../events/SilenceCards";
+import { HoldNote } from "../lanes/HoldNote";
 import { AttentionCards } from "./AttentionCards";
 import { BoardPanel } from "./BoardPanel";
 import { DeadlineCards } from "./DeadlineCards";
@@ -46,19 +43,7 @@ export function TodayPage() {
           `${setAside.length} ${setAside.length === 1 ? "thing is" : "things are"} set aside: the service could not deal with ${setAside.length === 1 ? "it" : "them"}.`}
       </Typography>
       {holds.map((hold) => (
-        <Paper key={hold.id} role="note" sx={{ p: 1.25, mb: 2, borderLeft: 4, borderLeftColor: "outcome.amber" }}>
-          {hold.active ? "On hold: " : "To be held: "}
-          {hold.words}, from <Time at={hold.from} zone={today.data.zone} />
-          {hold.until && (
-            <>
-              {" "}
-              until <Time at={hold.until} zone={today.data.zone} />
-            </>
-          )}{" "}
-          <Link component={RouterLink} to="/holds">
-            holds
-          </Link>
-        </Paper>
+        <HoldNote key={hold.id} hold={hold} zone={today.data.zone} />
       ))}
       <ApprovalCards zone={today.data.zone} />
       <Box

@@ -9,6 +9,7 @@ import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -202,8 +203,11 @@ class UnattendedTest extends ConsolePages {
                 .asLong();
         waits(held, "the end of a hold of the job loads, held by admin: new pumps");
         assertThat(gantrel("status").out()).contains("on hold: the job loads, held by admin: new pumps");
-        page.navigate(service.url() + "/");
-        assertThat(page.getByRole(AriaRole.NOTE).first()).containsText("On hold: the job loads");
+        assertThat(gantrel("job", "show", "loads").out()).contains("on hold: the job loads, held by admin: new pumps");
+        for (String where : new String[] {"/", "/jobs/loads"}) {
+            page.navigate(service.url() + where);
+            assertThat(page.getByRole(AriaRole.NOTE).first()).containsText("On hold: the job loads");
+        }
         page.navigate(service.url() + "/holds");
         button(page, "End it").click();
         assertThat(service.ended(admin, held).path("state").asString()).isEqualTo("succeeded");
@@ -249,6 +253,20 @@ class UnattendedTest extends ConsolePages {
         assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T02:30:00Z")
                         .out())
                 .contains("it will start then");
+        String[] lay = {"hold", "lay", "--job", "nightly", "--why", "new disks", "--from", "2027-01-04T01:00:00Z"};
+        assertThat(gantrel(with(lay, "--until", "2027-01-04T09:00:00Z")).code()).isZero();
+        String[] why = {"schedule", "why", "nightly", "deep", "--at"};
+        assertThat(gantrel(with(why, "2027-01-04T02:30:00Z")).out())
+                .contains("it comes due then and will wait for the end of a hold of the job nightly, held by admin: new"
+                        + " disks, until Mon 4 Jan 09:00:00 (UTC)");
+        assertThat(gantrel(with(why, "2027-01-05T02:30:00Z")).out()).contains("it will start then");
+        assertThat(gantrel("hold", "list", "--job", "nightly").out()).contains("new disks");
+        assertThat(gantrel("forecast", "--hours", "0").err()).contains("--hours: '0': 1 to 9600 would be right");
+        assertThat(gantrel("run", "list", "--limit", "-3").err()).contains("--limit: '-3': a whole number from 1 on");
+    }
+
+    private static String[] with(String[] words, String... more) {
+        return Stream.concat(Stream.of(words), Stream.of(more)).toArray(String[]::new);
     }
 
     @ParameterizedTest(name = "{0}")

@@ -131,7 +131,8 @@ public final class Gantrel implements Runnable {
 
     private static long whole(String text, int digits) {
         if (!text.matches("-?\\d{1," + digits + "}")) {
-            throw new CommandLine.TypeConversionException("'" + text + "' is no whole number");
+            throw new CommandLine.TypeConversionException(
+                    "'" + text + "' is no whole number of at most " + digits + " digits");
         }
         return Long.parseLong(text);
     }

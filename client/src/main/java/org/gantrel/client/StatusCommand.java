@@ -2,6 +2,7 @@ package org.gantrel.client;
 
 import java.util.Map;
 import org.gantrel.client.api.Api;
+import org.gantrel.client.hold.HoldCommand;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
@@ -40,11 +41,7 @@ final class StatusCommand extends ServiceCommand {
             deadlines.forEach(this::printDeadline);
             silences.forEach(this::printSilence);
             aside.forEach(this::printAside);
-            today.path("holds")
-                    .forEach(
-                            hold -> printer.line("  " + (hold.path("active").asBoolean() ? "on hold: " : "to be held: ")
-                                    + hold.path("words").asString()
-                                    + (hold.has("until") ? ", until " + Times.local(hold, "until") : "")));
+            today.path("holds").forEach(hold -> printer.line("  " + HoldCommand.line(hold)));
         }
         return attention.isEmpty() && aside.isEmpty() && deadlines.isEmpty() && silences.isEmpty() ? 0 : 1;
     }

@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.client.ListCommand;
+import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Format;
@@ -27,6 +28,8 @@ import tools.jackson.databind.JsonNode;
             "  gantrel forecast --from 2026-12-24T00:00:00Z --hours 48 --format csv"
         })
 public final class ForecastCommand extends ListCommand {
+
+    private static final int MOST_HOURS = 400 * 24;
 
     @Option(names = "--from", paramLabel = "TIME", description = "From this time (now).")
     private String from;
@@ -73,6 +76,9 @@ public final class ForecastCommand extends ListCommand {
 
     @Override
     public Integer call() {
+        if (hours < 1 || hours > MOST_HOURS) {
+            throw new Wrong("--hours: '" + hours + "': 1 to " + MOST_HOURS + " would be right");
+        }
         Instant begin = from == null ? Instant.now() : Times.since(from);
         Map<String, Object> parameters = new LinkedHashMap<>();
         parameters.put("from", begin);

@@ -4,7 +4,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
@@ -28,6 +27,7 @@ import tools.jackson.databind.JsonNode;
             "Examples:",
             "  gantrel hold lay --job settle-tickets --why 'the bank has maintenance' --until 2h",
             "  gantrel hold lay --service --from 2026-12-01T20:00:00Z --until 2026-12-01T22:00:00Z --why 'new disks'",
+            "  gantrel hold list --job settle-tickets          what keeps it from starting",
             "  gantrel hold end 4"
         })
 public final class HoldCommand extends NounCommand {
@@ -38,10 +38,16 @@ public final class HoldCommand extends NounCommand {
         @Option(names = "--ended", description = "Those that are over, too.")
         private boolean ended;
 
+        @Option(names = "--job", paramLabel = "NAME", description = "Those that keep this job from starting.")
+        private String job;
+
         @Override
         public Integer call() {
             List<JsonNode> rows = new ArrayList<>();
-            api().get(Api.path("/api/v1/holds", Map.of("ended", ended))).forEach(rows::add);
+            var asked = new LinkedHashMap<String, Object>();
+            asked.put("ended", ended);
+            asked.put("job", job);
+            api().get(Api.path("/api/v1/holds", asked)).forEach(rows::add);
             return print(
                     rows,
                     List.of(
@@ -58,6 +64,14 @@ public final class HoldCommand extends NounCommand {
                             Column.of("WHY", "why")),
                     "nothing is held");
         }
+    }
+
+    /** A hold in one line. */
+    public static String line(JsonNode hold) {
+        return (hold.path("active").asBoolean() ? "on hold: " : "to be held: ")
+                + hold.path("words").asString()
+                + (hold.path("active").asBoolean() ? "" : ", from " + Times.local(hold, "from"))
+                + (hold.has("until") ? ", until " + Times.local(hold, "until") : "");
     }
 
     /** What a hold is laid on. */

@@ -1,9 +1,11 @@
 package org.gantrel.client.job;
 
+import java.util.Map;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
+import org.gantrel.client.hold.HoldCommand;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.StepTree;
 import org.gantrel.client.output.Times;
@@ -33,6 +35,8 @@ final class JobShow extends ServiceCommand {
                 + job.path("team").asString() + ", revision "
                 + job.path("revision").asInt());
         line("about", job.path("about").asString());
+        api().get(Api.path("/api/v1/holds", Map.of("job", name)))
+                .forEach(hold -> printer.line("  " + HoldCommand.line(hold)));
         line("usually takes", Times.duration(job, "usual"));
         line("time limit", Times.duration(job, "timeLimit"));
         rules(job.path("rules"));

@@ -97,6 +97,17 @@ public class Holds {
                 .toList();
     }
 
+    /** Those that keep a job from starting, now or later. */
+    @Transactional(readOnly = true)
+    public List<Hold> of(JobEntry job, Collection<String> lanes) {
+        Instant now = clock.instant();
+        return open().stream()
+                .filter(hold -> hold.until().filter(end -> !end.isAfter(now)).isEmpty())
+                .filter(hold ->
+                        holding(List.of(hold), job.name(), job.teamId(), lanes).isPresent())
+                .toList();
+    }
+
     /** When a hold begins or ends next by itself. */
     public Optional<Instant> next(Instant now) {
         return open().stream()

@@ -5,11 +5,15 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZonedDateTime;
 import java.time.format.DateTimeFormatter;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.schedule.Plan;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.team.Caller;
@@ -39,12 +43,14 @@ class ScheduleWhy {
     private final OccurrenceStore occurrences;
     private final Plans plans;
     private final Jobs jobs;
+    private final Holds holds;
 
-    ScheduleWhy(Schedules schedules, OccurrenceStore occurrences, Plans plans, Jobs jobs) {
+    ScheduleWhy(Schedules schedules, OccurrenceStore occurrences, Plans plans, Jobs jobs, Holds holds) {
         this.schedules = schedules;
         this.occurrences = occurrences;
         this.plans = plans;
         this.jobs = jobs;
+        this.holds = holds;
     }
 
     @Transactional(readOnly = true)
@@ -85,7 +91,9 @@ class ScheduleWhy {
                     before,
                     next);
         }
-        String sentence = at.isAfter(now) ? coming(there.get(), schedule) : unknown(schedule, at);
+        String sentence = at.isAfter(now)
+                ? coming(there.get(), schedule, hold(job, jobs.current(job), at))
+                : unknown(schedule, at);
         return new Answer(
                 at,
                 schedule.zone().getId(),
@@ -96,12 +104,26 @@ class ScheduleWhy {
                 next);
     }
 
-    private static String coming(Plan.Occurrence one, ScheduleRecord schedule) {
+    private Optional<Hold> hold(JobEntry job, Job definition, Instant at) {
+        List<Hold> on = holds.of(job, definition.rules().lanes().keySet()).stream()
+                .filter(hold -> hold.isOn(at))
+                .toList();
+        return Holds.holding(
+                on, job.name(), job.teamId(), definition.rules().lanes().keySet());
+    }
+
+    private static String coming(Plan.Occurrence one, ScheduleRecord schedule, Optional<Hold> held) {
         if (!schedule.isOn()) {
             return "it would start then, but the schedule is switched off";
         }
         return one.skipped()
                 .map(why -> "it comes due then and will be skipped: " + why)
+                .or(() -> held.map(hold -> hold.skips()
+                        ? "it comes due then and will be skipped, on hold: " + hold.words()
+                        : "it comes due then and will wait for " + hold.asWait().text()
+                                + hold.until()
+                                        .map(end -> ", until " + local(end, schedule))
+                                        .orElse("")))
                 .orElse("it will start then"
                         + one.movedFrom().map(day -> ", moved from " + day).orElse(""));
     }

@@ -13,6 +13,8 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.http.Paging;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
 import org.gantrel.service.team.Caller;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
@@ -59,19 +61,33 @@ class HoldApi {
     record HoldBody(String on, String name, Instant from, Instant until, String due, String running, String why) {}
 
     private final Holds holds;
+    private final Jobs jobs;
     private final Clock clock;
 
-    HoldApi(Holds holds, Clock clock) {
+    HoldApi(Holds holds, Jobs jobs, Clock clock) {
         this.holds = holds;
+        this.jobs = jobs;
         this.clock = clock;
     }
 
-    /** Those that hold or are planned, the latest first. @param ended those that are over too */
+    /**
+     * Those that hold or are planned, the latest first.
+     *
+     * @param ended those that are over too
+     * @param job only those that keep this job from starting, whatever they are laid on; the first laid first
+     */
     @GetMapping
     List<HoldView> list(
             @AuthenticationPrincipal Caller caller,
             @RequestParam(defaultValue = "false") boolean ended,
-            @RequestParam(defaultValue = "100") int limit) {
+            @RequestParam(defaultValue = "100") int limit,
+            @RequestParam(required = false) String job) {
+        if (job != null) {
+            JobEntry entry = jobs.visible(caller, job);
+            return holds.of(entry, jobs.current(entry).rules().lanes().keySet()).stream()
+                    .map(this::view)
+                    .toList();
+        }
         return holds.visible(caller, ended, Paging.limit(limit)).stream()
                 .map(this::view)
                 .toList();
