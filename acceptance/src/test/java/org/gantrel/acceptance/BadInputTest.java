@@ -161,7 +161,7 @@ class BadInputTest extends OneService {
                         "/api/v1/lanes/none/width",
                         "{\"width\": 2.5}",
                         400,
-                        "width: a whole number in its range is expected"),
+                        "width: '2.5': a whole number in its range is expected"),
                 Arguments.of(
                         "PUT", "/api/v1/lanes/none/width", "{\"width\": 1000000000000}", 400, "is out of its range"),
                 Arguments.of("GET", "/api/v1/forecast?from=soon", null, 400, "no instant such as 2026"),
