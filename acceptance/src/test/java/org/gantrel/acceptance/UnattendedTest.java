@@ -181,8 +181,8 @@ class UnattendedTest extends ConsolePages {
         assertThat(gantrel("run", "why", String.valueOf(gated)).out())
                 .contains("shut")
                 .contains("it is not there");
-        admin.bringIn("task: loads\nteam: revenue\ndoes: { command: [ \"true\" ] }\nabout: another\n" + "gates: [ { file: \""
-                        + work.folder().resolve("never.csv") + "\" } ]\n")
+        admin.bringIn("task: loads\nteam: revenue\ndoes: { command: [ \"true\" ] }\nabout: another\n"
+                        + "gates: [ { file: \"" + work.folder().resolve("never.csv") + "\" } ]\n")
                 .expect(200);
         assertThat(gantrel("run", "why", String.valueOf(gated)).out())
                 .contains("keeps            revision 1 of its job, which has been changed since and is at 2");

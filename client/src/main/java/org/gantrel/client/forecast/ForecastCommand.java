@@ -54,7 +54,8 @@ public final class ForecastCommand extends ListCommand {
     private static String remarks(JsonNode row) {
         List<String> remarks = new ArrayList<>();
         if (row.path("skipped").asBoolean()) {
-            remarks.add("will be skipped");
+            String instead = row.path("waitsFor").asString("");
+            remarks.add("will be skipped" + (instead.isEmpty() ? "" : ": it would wait for " + instead));
         }
         if (row.has("stuck")) {
             remarks.add(row.path("stuck").asString() + (row.has("deadline") ? "; misses its deadline" : ""));
@@ -62,7 +63,7 @@ public final class ForecastCommand extends ListCommand {
         if (row.has("late")) {
             remarks.add("misses its deadline by " + Times.duration(row, "late"));
         }
-        if (row.has("waitsFor")) {
+        if (row.has("waits")) {
             remarks.add("waits for " + row.path("waitsFor").asString());
         }
         return String.join("; ", remarks);

@@ -45,7 +45,7 @@ public record Forecast(
      * @param begins when it will probably begin; later than its time where it waits for something
      * @param ends when it will probably have ended; missing where the job has not run yet
      * @param waits how long it will probably wait
-     * @param waitsFor for what; what is skipped waits for it until then
+     * @param waitsFor for what; for what is skipped, what it would have to wait for
      * @param stuck what keeps it, or a step of it, from beginning as things are; a sentence
      * @param skipped whether an earlier run, a hold or the end of its window will probably keep it from starting at all
      * @param deadline when it is to have ended
