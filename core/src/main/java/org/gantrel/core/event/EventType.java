@@ -23,6 +23,11 @@ public enum EventType {
     JOB_RECOVERED("job.recovered", About.JOB, "A job is good again after a failure.", Fields.RUN),
     JOB_SILENT("job.silent", About.JOB, "What a job's `expect` asks for has not come.", Fields.SILENCE),
     JOB_HEARD("job.heard", About.JOB, "What was silent has come after all.", Fields.SILENCE),
+    JOB_AT_RISK(
+            "job.at-risk",
+            About.JOB,
+            "A job will probably miss a deadline, as the forecast has said for some minutes; told once for each start.",
+            Fields.RISK),
     JOB_CHANGED("job.changed", About.JOB, "A job was changed, switched or retired.", Fields.CHANGE),
     SCHEDULE_OVER("schedule.over", About.JOB, "A schedule has no coming start any more.", Fields.SCHEDULE),
     FILE_ARRIVED("file.arrived", About.WATCH, "A file came into the watched folder and is complete.", Fields.FILE),
@@ -183,6 +188,12 @@ public enum EventType {
                 text("what", "what was expected: `good-within`, `coming-start` or a folder"),
                 text("since", "since when it is silent, as ISO 8601 writes it"),
                 text("message", "the same as a sentence"));
+        private static final List<Field> RISK = List.of(
+                text("job", "the job"),
+                text("schedule", "the schedule"),
+                text("planned", "when it is planned, as ISO 8601 writes it"),
+                text("deadline", "when it is to have ended, as ISO 8601 writes it"),
+                text("message", "by how much it will be missed, and because of what"));
         private static final List<Field> CHANGE =
                 List.of(text("job", "the job"), number("revision", "the revision that it has now"));
         private static final List<Field> SCHEDULE =

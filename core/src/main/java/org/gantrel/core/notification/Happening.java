@@ -17,6 +17,8 @@ public enum Happening {
     SKIPPED,
     MISSED,
     LATE,
+    /** A deadline will probably be missed. */
+    AT_RISK,
     LONG,
     WAITS_LONG,
     APPROVAL,

@@ -110,6 +110,7 @@ public record Trigger(
             case JOB_RECOVERED -> jobs + " is good again";
             case JOB_SILENT -> jobs + " is silent";
             case JOB_HEARD -> jobs + " is heard of again";
+            case JOB_AT_RISK -> jobs + " will probably be late";
             case JOB_CHANGED -> jobs + " was changed";
             case SCHEDULE_OVER -> "a schedule of " + jobs + " is over";
             case FILE_ARRIVED -> files + " arrived";

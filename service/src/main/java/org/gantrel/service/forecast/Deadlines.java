@@ -34,11 +34,13 @@ public class Deadlines {
 
     private static final Duration KEPT_FOR = Duration.ofSeconds(2);
     private static final int MOST = 5_000;
+    private static final String AT_RISK = "at-risk";
 
     /**
      * A deadline that is to come, or is over.
      *
      * @param run the run that it is of; missing for one that is still to be started
+     * @param zone in which its planned time is meant
      * @param ends when it will probably end; missing where nobody knows
      * @param state {@code kept}, {@code at-risk} or {@code late}
      * @param late by how much it is, or will be, missed
@@ -52,6 +54,7 @@ public class Deadlines {
             String schedule,
             Instant plannedAt,
             Instant deadline,
+            String zone,
             Instant ends,
             String state,
             Duration late,
@@ -79,6 +82,14 @@ public class Deadlines {
     public List<Deadline> visible(Caller caller) {
         return known(clock.instant()).all().stream()
                 .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
+                .toList();
+    }
+
+    /** Those of the next day that will probably be missed, of all teams. */
+    @Transactional(readOnly = true)
+    List<Deadline> atRisk() {
+        return known(clock.instant()).all().stream()
+                .filter(each -> each.state().equals(AT_RISK))
                 .toList();
     }
 
@@ -116,6 +127,7 @@ public class Deadlines {
                             each.schedule(),
                             each.at(),
                             deadline,
+                            each.zone(),
                             ends(outcome),
                             state(Optional.ofNullable(outcome), deadline, now),
                             late(ends(outcome), deadline, now),
@@ -141,6 +153,7 @@ public class Deadlines {
                 run.causeRef(),
                 run.plannedAt(),
                 deadline,
+                run.planned().zone().getId(),
                 ends,
                 state(outcome, deadline, now),
                 late(ends, deadline, now),
@@ -159,7 +172,7 @@ public class Deadlines {
                 .filter(end -> end.isAfter(deadline))
                 .isPresent();
         boolean never = outcome.flatMap(Outcome::stuck).isPresent() && deadline.isBefore(now.plus(PLAYED));
-        return after || never ? "at-risk" : "kept";
+        return after || never ? AT_RISK : "kept";
     }
 
     private static Duration late(Instant ends, Instant deadline, Instant now) {

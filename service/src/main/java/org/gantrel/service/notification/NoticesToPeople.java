@@ -22,7 +22,7 @@ import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 
-/** Tells of what is about no run: a job that is silent, a credential that ends soon, a service that was away. */
+/** Tells of what is about no run: a job that is silent or will be late, a credential that ends soon, a service that was away. */
 @Component
 @Transactional(propagation = Propagation.SUPPORTS)
 class NoticesToPeople {
@@ -30,6 +30,7 @@ class NoticesToPeople {
     private static final Map<String, Happening> HAPPENINGS = Map.of(
             EventType.JOB_SILENT.type(), Happening.SILENCE,
             EventType.JOB_HEARD.type(), Happening.RECOVERED,
+            EventType.JOB_AT_RISK.type(), Happening.AT_RISK,
             EventType.CREDENTIAL_EXPIRING.type(), Happening.CREDENTIAL_EXPIRING,
             EventType.SERVICE_WAS_DOWN.type(), Happening.SERVICE_WAS_DOWN,
             EventType.BACKUP_FAILED.type(), Happening.BACKUP_FAILED);
@@ -106,7 +107,8 @@ class NoticesToPeople {
         Map<String, String> facts = new LinkedHashMap<>();
         job.filter(each -> whole).ifPresent(each -> facts.put("What it is for", each.about()));
         Optional.ofNullable(event.about().get("since")).ifPresent(since -> facts.put("Since", String.valueOf(since)));
-        String brief = job.map(Job::name).orElse("it") + " is silent";
+        String brief = job.map(Job::name).orElse("it")
+                + (happening == Happening.AT_RISK ? " will probably be late" : " is silent");
         String sentence = whole ? String.valueOf(event.about().getOrDefault("message", happening.word())) : brief;
         String link = job.map(each -> "/jobs/" + each.name())
                 .orElse(

@@ -22,12 +22,14 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.gantrel.core.event.EventType;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -371,6 +373,18 @@ class PlayedNightTest {
         service.bean(Lanes.class).shut(LiveService.SERVICE, "card-processor", "the bank is away");
         assertThat(deadline().state()).isEqualTo("at-risk");
         assertThat(deadline().late()).isNull();
+        // told once it has stood for a while, and once
+        RiskWatch risks = service.bean(RiskWatch.class);
+        for (int minute = 0; minute < 5; minute++) {
+            assertThat(toldOfRisk()).hasSize(minute < 3 ? 0 : 1);
+            clock.moveTo(clock.instant().plus(Duration.ofMinutes(1)));
+            risks.round();
+        }
+        assertThat(toldOfRisk())
+                .singleElement()
+                .asString()
+                .startsWith(
+                        "night-close will probably miss its deadline, Tue 24 Nov 01:45 (Europe/Oslo): settle-tickets");
         assertThat(deadline().because())
                 .isEqualTo("settle-tickets, a step of it, will wait for lane card-processor to open: closed by"
                         + " gantrel: the bank is away, and nothing says until when");
@@ -385,6 +399,13 @@ class PlayedNightTest {
         assertThat(deadline().because()).startsWith("report-sales, a step of it, will wait for the end of a hold");
         service.bean(Holds.class).end(LiveService.SERVICE, held.id());
         assertThat(deadline().state()).isEqualTo("kept");
+    }
+
+    private List<Object> toldOfRisk() {
+        return service.bean(Journal.class).after(0, 10_000).stream()
+                .filter(event -> event.type().equals(EventType.JOB_AT_RISK.type()))
+                .map(event -> event.about().get("message"))
+                .toList();
     }
 
     /** That of the night's close, worked out anew. */
