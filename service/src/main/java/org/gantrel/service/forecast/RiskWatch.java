@@ -35,8 +35,8 @@ class RiskWatch implements DisposableBean {
 
     private static final long EVERY_MILLIS = 60_000;
 
-    /** A forecast of very many schedules takes its time: no more than this share of it goes into these rounds. */
-    private static final long SHARE = 100;
+    /** A forecast of very many schedules takes its time: no more than one part of so many of a thread goes into it. */
+    private static final long SHARE = 400;
 
     /** A lane that is closed for a moment puts nobody at risk. */
     private static final Duration STANDING = Duration.ofMinutes(2);

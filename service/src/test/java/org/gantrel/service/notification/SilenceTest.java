@@ -10,6 +10,7 @@ import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.credential.CredentialKind;
+import org.gantrel.core.event.EventType;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.credential.Credentials;
@@ -17,6 +18,7 @@ import org.gantrel.service.credential.Credentials.Draft;
 import org.gantrel.service.expect.Expectations;
 import org.gantrel.service.expect.Silences;
 import org.gantrel.service.expect.Silences.Silence;
+import org.gantrel.service.journal.Journal;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
@@ -120,6 +122,27 @@ class SilenceTest extends Mailed {
             CLOCK.moveBy(Duration.ofSeconds(1));
             return silent("intake").isEmpty();
         });
+    }
+
+    @Test
+    @DisplayName("is told of a deadline that will probably be missed")
+    void tellsOfRisks() throws Exception {
+        service.define(
+                """
+                task: late-one
+                team: revenue
+                does: { shell: 'exit 0' }
+                ---
+                notification: risks
+                team: revenue
+                for: { jobs: [ late-one ] }
+                tells: [ at-risk ]
+                to: [ { person: mara.holt } ]
+                """);
+        String message = "late-one will probably miss its deadline, Tue 24 Nov 01:45 (Europe/Oslo), by 2 min";
+        service.bean(Journal.class)
+                .write(EventType.JOB_AT_RISK.type(), "revenue", Map.of("job", "late-one", "message", message));
+        awaitMails("late-one", "mara.holt@example.org: " + message);
     }
 
     @Test
