@@ -134,7 +134,10 @@ export type JobSummary = Omit<Closed<Schemas["JobSummary"], "next" | "usual">, "
 export type JobRules = Partial<Schemas["RulesView"]>;
 
 export type Job = Omit<
-  Closed<Schemas["JobView"], "does" | "actsAs" | "outcome" | "timeLimit" | "usual" | "triggers" | "usedBy">,
+  Closed<
+    Schemas["JobView"],
+    "does" | "actsAs" | "outcome" | "timeLimit" | "usual" | "longAfter" | "triggers" | "usedBy"
+  >,
   "parameters" | "schedules" | "steps" | "does" | "rules"
 > & {
   rules?: JobRules;

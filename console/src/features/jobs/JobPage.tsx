@@ -23,6 +23,7 @@ import { JobRules } from "./JobRules";
 import { ScheduleList } from "./ScheduleList";
 import { StartDialog } from "./StartDialog";
 import { useJob, useRunsOf } from "./useJobs";
+import { ValueTrend } from "./ValueTrend";
 
 /** What is this job, when does it run, and how has it been doing? */
 export function JobPage() {
@@ -107,6 +108,7 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
         <Panel title="How long it takes">
           <DurationTrend runs={runs.data ?? []} />
         </Panel>
+        <ValueTrend runs={runs.data ?? []} />
       </Box>
       <JobRules job={job} />
       {job.steps && (

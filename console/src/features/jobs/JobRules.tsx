@@ -29,7 +29,10 @@ export function JobRules({ job }: { job: Job }) {
     ["Limit over all tries", words(rules?.totalLimit)],
     ["Stopped at", rules?.stopAt],
     ["Has so long to stop", words(rules?.stopPatience)],
-    ["Unusually long after", words(rules?.longAfter)],
+    [
+      "Unusually long after",
+      job.longAfter && `${words(job.longAfter)}${rules?.longAfter ? "" : ", learnt from its good runs"}`,
+    ],
     ["Tries", rules?.retry && tries(rules.retry)],
   ];
   const said = facts.filter(([, fact]) => fact);

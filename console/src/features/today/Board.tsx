@@ -8,6 +8,7 @@ import { clock } from "../../ui/times";
 import { BoardLane } from "./BoardLane";
 import { BoardTip, type Tip } from "./BoardTip";
 import { ticks } from "./ticks";
+import type { Foreseen } from "./useToday";
 
 export const LANE = 26;
 const HEAD = 24;
@@ -18,12 +19,14 @@ export type Scale = { from: number; until: number; left: number; width: number; 
 /** A time axis across, a row a job, grouped by team; now is a line, what is to come are outlines. */
 export function Board({
   board,
+  foreseen,
   zone,
   now,
   from,
   until,
 }: {
   board: BoardData;
+  foreseen: Foreseen;
   zone: string;
   now: number;
   from: number;
@@ -86,7 +89,10 @@ export function Board({
               {rows.map((row, index) => {
                 const y = top + HEAD - 4 + index * LANE;
                 return (
-                  y > above && y < below && <BoardLane key={row.job} row={row} y={y} scale={scale} onTip={setTip} />
+                  y > above &&
+                  y < below && (
+                    <BoardLane key={row.job} row={row} foreseen={foreseen} y={y} scale={scale} onTip={setTip} />
+                  )
                 );
               })}
             </g>

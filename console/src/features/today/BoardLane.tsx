@@ -6,6 +6,7 @@ import { OutcomeShape, STATE_WORDS } from "../../ui/outcome";
 import { millis } from "../../ui/times";
 import { LANE, type Scale } from "./Board";
 import type { Tip } from "./BoardTip";
+import { type Foreseen, startKey } from "./useToday";
 
 const THIN = 4;
 const TALL = 13;
@@ -22,11 +23,13 @@ function placeOf(bar: Bar, scale: Scale): Place {
 /** The line of one job. Arrows move along its runs, Enter opens the one that is marked. */
 export function BoardLane({
   row,
+  foreseen,
   y,
   scale,
   onTip,
 }: {
   row: BoardRow;
+  foreseen: Foreseen;
   y: number;
   scale: Scale;
   onTip: (tip?: Tip) => void;
@@ -88,28 +91,43 @@ export function BoardLane({
         {row.job.length > scale.left / 7 ? `${row.job.slice(0, Math.floor(scale.left / 7) - 1)}…` : row.job}
       </text>
       {row.coming.map((at) => {
-        const start = new Date(at).getTime();
-        const place = box({ start, end: start + usual });
+        const known = foreseen.starts.get(startKey(row.job, at));
+        const planned = new Date(at).getTime();
+        const start = known?.begins ? new Date(known.begins).getTime() : planned;
+        const place = box({ start, end: known?.ends ? new Date(known.ends).getTime() : start + usual });
+        const late = foreseen.late.has(startKey(row.job, at));
         return (
           // biome-ignore lint/a11y/noStaticElementInteractions: hovering only tells more
           <g
             key={at}
-            onMouseEnter={() => onTip({ row, coming: at, x: place.x, y: y + LANE })}
+            onMouseEnter={() => onTip({ row, coming: at, known, x: place.x, y: y + LANE })}
             onMouseLeave={() => onTip(undefined)}
           >
+            {start > planned && (
+              <line
+                x1={Math.max(scale.left, x(planned))}
+                x2={place.x}
+                y1={top + TALL / 2}
+                y2={top + TALL / 2}
+                stroke={palette.text.secondary}
+                strokeDasharray="2 3"
+              />
+            )}
             <OutcomeShape {...place} y={top} height={TALL} state="coming" />
+            {late && <Flag x={place.x + place.width} y={top} colour={palette.outcome.amber} />}
             <rect {...place} y={y} height={LANE} fill="transparent" />
           </g>
         );
       })}
       {row.runs.map((bar, index) => {
         const place = box(placeOf(bar, scale));
+        const risky = foreseen.late.has(`run ${bar.number}`);
         return (
           <a
             key={bar.number}
             href={`/runs/${bar.number}`}
             tabIndex={-1}
-            aria-label={`run ${bar.number} ${STATE_WORDS[bar.state]}${bar.late ? ", late" : ""}`}
+            aria-label={`run ${bar.number} ${STATE_WORDS[bar.state]}${bar.late ? ", late" : risky ? ", will be late" : ""}`}
             onClick={(event) => {
               event.preventDefault();
               navigate(`/runs/${bar.number}`);
@@ -119,13 +137,8 @@ export function BoardLane({
             color={palette.text.primary}
           >
             <OutcomeShape {...place} y={top} height={TALL} state={bar.state} />
-            {bar.late && (
-              <path
-                d={`M ${place.x + place.width} ${top - 4} v ${TALL + 4} m 0 ${-TALL - 4} l 7 3 l -7 3`}
-                stroke={palette.outcome.bad}
-                fill={palette.outcome.bad}
-                strokeWidth="1.4"
-              />
+            {(bar.late || risky) && (
+              <Flag x={place.x + place.width} y={top} colour={bar.late ? palette.outcome.bad : palette.outcome.amber} />
             )}
             <rect x={place.x - 1} width={place.width + 2} y={y} height={LANE} fill="transparent" />
             {marked === index && (
@@ -143,5 +156,17 @@ export function BoardLane({
         );
       })}
     </g>
+  );
+}
+
+/** What stands at the end of what is late, or will be. */
+function Flag({ x, y, colour }: { x: number; y: number; colour: string }) {
+  return (
+    <path
+      d={`M ${x} ${y - 4} v ${TALL + 4} m 0 ${-TALL - 4} l 7 3 l -7 3`}
+      stroke={colour}
+      fill={colour}
+      strokeWidth="1.4"
+    />
   );
 }

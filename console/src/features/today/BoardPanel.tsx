@@ -5,11 +5,12 @@ import ToggleButton from "@mui/material/ToggleButton";
 import ToggleButtonGroup from "@mui/material/ToggleButtonGroup";
 import Typography from "@mui/material/Typography";
 import { useSearchParams } from "react-router";
+import type { Deadline } from "../../api/types";
 import { Empty } from "../../ui/Empty";
 import { Trouble } from "../../ui/Trouble";
 import { useNow } from "../../ui/useNow";
 import { Board } from "./Board";
-import { useBoard } from "./useToday";
+import { useBoard, useForeseen } from "./useToday";
 
 const HOUR = 3_600_000;
 const ZOOMS = { "3 h": 3 * HOUR, "12 h": 12 * HOUR, "24 h": 24 * HOUR, "7 days": 168 * HOUR };
@@ -30,7 +31,17 @@ function spanOf(zoom: Zoom, day: Day, now: number, moved: number): [number, numb
 }
 
 /** The ribbon board with its zoom. */
-export function BoardPanel({ zone, from, until }: { zone: string; from: string; until: string }) {
+export function BoardPanel({
+  zone,
+  from,
+  until,
+  deadlines,
+}: {
+  zone: string;
+  from: string;
+  until: string;
+  deadlines: Deadline[];
+}) {
   // in the address, so that going back shows what was shown
   const [address, setAddress] = useSearchParams();
   const asked = address.get("zoom") ?? "24 h";
@@ -51,6 +62,7 @@ export function BoardPanel({ zone, from, until }: { zone: string; from: string; 
   const day = { from: new Date(from).getTime(), until: new Date(until).getTime() };
   const [start, end] = spanOf(zoom, day, now, moved);
   const board = useBoard(start, end);
+  const foreseen = useForeseen(end, now, deadlines);
   return (
     <Paper component="section" aria-label="The ribbon board" sx={{ p: { xs: 1, md: 1.75 } }}>
       <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 1, mb: 0.5 }}>
@@ -93,7 +105,7 @@ export function BoardPanel({ zone, from, until }: { zone: string; from: string; 
         />
       )}
       {board.data && board.data.rows.length > 0 && (
-        <Board board={board.data} zone={zone} now={now} from={start} until={end} />
+        <Board board={board.data} foreseen={foreseen} zone={zone} now={now} from={start} until={end} />
       )}
     </Paper>
   );

@@ -1,10 +1,10 @@
 import Box from "@mui/material/Box";
-import type { Bar, BoardRow } from "../../api/types";
+import type { Bar, BoardRow, ComingStart } from "../../api/types";
 import { MONO } from "../../theme";
 import { STATE_WORDS } from "../../ui/outcome";
 import { clock, dayAndClock, durationWords, millis, zoneName } from "../../ui/times";
 
-export type Tip = { row: BoardRow; bar?: Bar; coming?: string; x: number; y: number };
+export type Tip = { row: BoardRow; bar?: Bar; coming?: string; known?: ComingStart; x: number; y: number };
 
 const WIDTH = 300;
 
@@ -37,6 +37,7 @@ export function BoardTip({ tip, zone, width }: { tip: Tip; zone: string; width: 
         {row.job} {bar ? `· run ${bar.number}` : "· to come"}
       </b>
       {bar ? <Outcome bar={bar} /> : row.usual && <span>usually takes {durationWords(millis(row.usual))}</span>}
+      {tip.known && <Ahead known={tip.known} zone={zone} />}
       {bar?.deadline && (
         <span>
           {bar.late ? "late: " : ""}its deadline {bar.late ? "was" : "is"} {clock(bar.deadline, zone)}
@@ -59,5 +60,32 @@ function Outcome({ bar }: { bar: Bar }) {
       {STATE_WORDS[bar.state]}
       {took === undefined ? "" : ` after ${durationWords(took)}`}
     </span>
+  );
+}
+
+/** What the forecast says of a start. */
+function Ahead({ known, zone }: { known: ComingStart; zone: string }) {
+  const { skipped, stuck, waits, waitsFor, begins, ends, deadline, late } = known;
+  return (
+    <>
+      {skipped && <span>will be skipped{waitsFor && `: it would wait for ${waitsFor}`}</span>}
+      {stuck && <span>{stuck}</span>}
+      {waits && !skipped && (
+        <span>
+          will wait {durationWords(millis(waits))} for {waitsFor}
+        </span>
+      )}
+      {begins && ends && (
+        <span>
+          from {clock(begins, zone)} until {clock(ends, zone)}
+        </span>
+      )}
+      {deadline && (
+        <span>
+          its deadline is {clock(deadline, zone)}
+          {late && `, to be missed by ${durationWords(millis(late))}`}
+        </span>
+      )}
+    </>
   );
 }

@@ -61,7 +61,7 @@ export function TodayPage() {
       </Box>
       <SetAsideCards things={setAside} zone={today.data.zone} />
       <AttentionCards attention={attention} zone={today.data.zone} />
-      <BoardPanel zone={today.data.zone} from={today.data.from} until={today.data.until} />
+      <BoardPanel deadlines={deadlines} zone={today.data.zone} from={today.data.from} until={today.data.until} />
     </>
   );
 }

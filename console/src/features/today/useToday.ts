@@ -1,6 +1,6 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { call, get, withQuery } from "../../api/client";
-import type { Board, Today } from "../../api/types";
+import type { Board, ComingStart, Deadline, Forecast, Today } from "../../api/types";
 
 /** How the day goes: from the last midnight, or from twelve hours ago where that is longer. */
 export type Since = "night" | "midnight";
@@ -23,6 +23,32 @@ export function useBoard(from: number, until: number) {
     placeholderData: keepPreviousData,
     refetchInterval: 60_000,
   });
+}
+
+/** What the forecast says of the starts on the board, by job and planned time, and which of them, or which runs, will be late. */
+export type Foreseen = { starts: Map<string, ComingStart>; late: Set<string> };
+
+export const startKey = (job: string, at: string) => `${job} ${new Date(at).getTime()}`;
+
+export const riskKey = (deadline: Deadline) =>
+  deadline.run ? `run ${deadline.run}` : startKey(deadline.job, deadline.plannedAt);
+
+/** The forecast until an instant in milliseconds, where that is to come. */
+export function useForeseen(until: number, now: number, deadlines: Deadline[]): Foreseen {
+  const ahead = useQuery({
+    queryKey: ["board", "foreseen", until],
+    queryFn: () =>
+      get<Forecast>(
+        withQuery("/api/v1/forecast", { from: new Date().toISOString(), until: new Date(until).toISOString() }),
+      ),
+    enabled: until > now + 60_000,
+    placeholderData: keepPreviousData,
+    refetchInterval: 60_000,
+  });
+  return {
+    starts: new Map((ahead.data?.starts ?? []).map((start) => [startKey(start.job, start.at), start])),
+    late: new Set(deadlines.filter((each) => each.state === "at-risk").map(riskKey)),
+  };
 }
 
 /** Has something tried again that was set aside. */

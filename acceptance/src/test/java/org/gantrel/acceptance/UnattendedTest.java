@@ -133,6 +133,7 @@ class UnattendedTest extends ConsolePages {
                         gate-patience: { for: 1 h, then: fail }
                         retry: { tries: 3, wait: 2 min }
                         stop-at: "05:30"
+                        long-after: 40 min
                         ---
                         chain: ruled-chain
                         team: revenue
@@ -146,6 +147,7 @@ class UnattendedTest extends ConsolePages {
                 .contains("for 1 h, then it fails")
                 .contains("tries            3, the second 2 min after the first")
                 .contains("stop at          05:30")
+                .contains("unusually long   after 40 min")
                 .doesNotContain("priority");
         assertThat(gantrel("job", "show", "ruled-chain").out()).contains("time limit       2 h");
         var rules = admin.get("/api/v1/jobs/ruled").body().path("rules");

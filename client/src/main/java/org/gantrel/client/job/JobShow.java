@@ -38,6 +38,12 @@ final class JobShow extends ServiceCommand {
         api().get(Api.path("/api/v1/holds", Map.of("job", name)))
                 .forEach(hold -> printer.line("  " + HoldCommand.line(hold)));
         line("usually takes", Times.duration(job, "usual"));
+        line(
+                "unusually long",
+                after(Times.duration(job, "longAfter"))
+                        + (!job.has("longAfter") || job.path("rules").has("longAfter")
+                                ? ""
+                                : ", learnt from its good runs"));
         line("time limit", Times.duration(job, "timeLimit"));
         rules(job.path("rules"));
         String kind = job.path("does").path("kind").asString("");
@@ -62,7 +68,6 @@ final class JobShow extends ServiceCommand {
         line("limit, all tries", Times.duration(rules, "totalLimit"));
         line("stop at", rules.path("stopAt").asString(""));
         line("time to stop", Times.duration(rules, "stopPatience"));
-        line("unusually long", after(Times.duration(rules, "longAfter")));
         line("while running", whileRunning(rules.path("whileRunning").asString("")));
         line("apart by", words(rules.path("apartBy")));
         line(

@@ -21,8 +21,30 @@ public record Limits(
         Optional<Duration> patience,
         Optional<Duration> longAfter) {
 
+    private static final int LEARNT_FROM = 3;
+    private static final int USUAL_TIMES = 3;
+    private static final Duration AT_LEAST_MORE = Duration.ofMinutes(5);
+
     public static final Limits NONE =
             new Limits(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+
+    /**
+     * From when on a run is said to be unusually long: what the job says, or what is learnt from its good runs, which is three
+     * times the usual and at least five minutes more.
+     *
+     * @param usual how long a good run takes
+     * @param known how many good runs that is learnt from; of fewer than three nothing is
+     */
+    public Optional<Duration> longFrom(Optional<Duration> usual, int known) {
+        if (longAfter.isPresent() || known < LEARNT_FROM) {
+            return longAfter;
+        }
+        return usual.map(length -> {
+            Duration times = length.multipliedBy(USUAL_TIMES);
+            Duration more = length.plus(AT_LEAST_MORE);
+            return times.compareTo(more) > 0 ? times : more;
+        });
+    }
 
     /** The end of the window in which a run was planned: the first such local time after it. */
     public Optional<ZonedDateTime> windowEnd(PlannedTime planned) {

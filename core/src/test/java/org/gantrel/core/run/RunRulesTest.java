@@ -45,6 +45,15 @@ class RunRulesTest {
         assertThat(ending.message()).isEqualTo(message);
     }
 
+    @ParameterizedTest(name = "usually {0} min after {1} good runs, {2} min said: long from {3} min on")
+    @CsvSource({"10, 3, , 30", "1, 3, , 6", "10, 2, , ", ", 9, , ", "10, 9, 12, 12", ", 0, 12, 12"})
+    void sayFromWhenOnARunIsLong(Long usual, int known, Long said, Long from) {
+        Optional<Duration> longAfter = Optional.ofNullable(said).map(Duration::ofMinutes);
+        var limits = new Limits(Optional.empty(), Optional.empty(), Optional.empty(), longAfter);
+        assertThat(limits.longFrom(Optional.ofNullable(usual).map(Duration::ofMinutes), known))
+                .isEqualTo(Optional.ofNullable(from).map(Duration::ofMinutes));
+    }
+
     @Test
     @DisplayName("account for each due occurrence once: started within the grace, missed after it")
     void accountForEachOccurrence() {

@@ -235,7 +235,7 @@ class JobApi {
                 schedules.of(record),
                 use.usedBy(caller, record.name()),
                 runs.defaults(job),
-                runs.usual(record.id()).orElse(null),
+                runs,
                 warnings.of(job, ahead));
         return ResponseEntity.status(status)
                 .location(URI.create("/api/v1/jobs/" + record.name()))

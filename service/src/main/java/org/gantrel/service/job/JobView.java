@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
@@ -18,6 +19,7 @@ import org.gantrel.service.team.Caller;
  *
  * @param definition the definition as it was written
  * @param usual how long a good run usually takes; missing until there were some
+ * @param longAfter from when on a run is said to be unusually long, as the job says or as is learnt; missing until that is known
  * @param triggers the events that start it, in words
  * @param usedBy the other jobs that speak of it, each with how, as far as the caller may see them
  * @param warnings what will probably go wrong when it runs here
@@ -44,6 +46,7 @@ public record JobView(
         List<String> mailOnFailure,
         String definition,
         Duration usual,
+        Duration longAfter,
         List<String> warnings,
         List<String> mayDo) {
 
@@ -176,8 +179,9 @@ public record JobView(
             List<ScheduleFacts.ScheduleView> schedules,
             List<String> usedBy,
             Map<String, Parameters.Default> defaults,
-            Duration usual,
+            RunFacts facts,
             List<String> warnings) {
+        Optional<Duration> usual = facts.usual(record.id());
         Job.Task task = job instanceof Job.Task found ? found : null;
         Job.Chain chain = job instanceof Job.Chain found ? found : null;
         return new JobView(
@@ -207,7 +211,8 @@ public record JobView(
                 usedBy.isEmpty() ? null : usedBy,
                 job.mailOnFailure(),
                 definition,
-                usual,
+                usual.orElse(null),
+                job.rules().limits().longFrom(usual, facts.known(record.id())).orElse(null),
                 warnings,
                 caller.deedsIn(record.team()).stream().map(Deed::word).toList());
     }

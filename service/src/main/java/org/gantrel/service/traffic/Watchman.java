@@ -13,6 +13,7 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.lane.Crowding;
+import org.gantrel.core.run.Limits;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.journal.Journal;
@@ -34,13 +35,7 @@ public class Watchman implements DisposableBean {
     private static final Logger LOG = LoggerFactory.getLogger(Watchman.class);
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("HH:mm", Locale.ENGLISH);
     private static final long ROUND_SECONDS = 5;
-    /** Of fewer runs nothing is learnt. */
-    private static final int LEARNT_FROM = 3;
-
     private static final Duration CROWDS_EVERY = Duration.ofSeconds(30);
-
-    private static final int USUAL_TIMES = 3;
-    private static final Duration AT_LEAST_MORE = Duration.ofMinutes(5);
 
     private final Runs runs;
     private final Ledger ledger;
@@ -160,15 +155,8 @@ public class Watchman implements DisposableBean {
 
     /** From when on a run takes unusually long: what its job says, or what is learnt from earlier ones. */
     public Optional<Duration> threshold(Run run) {
-        Optional<Duration> said = demands.rules(run).limits().longAfter();
-        if (said.isPresent() || run.isSweep() || facts.known(run.jobId()) < LEARNT_FROM) {
-            return said;
-        }
-        return facts.usual(run.jobId()).map(usual -> {
-            Duration times = usual.multipliedBy(USUAL_TIMES);
-            Duration more = usual.plus(AT_LEAST_MORE);
-            return times.compareTo(more) > 0 ? times : more;
-        });
+        Limits limits = demands.rules(run).limits();
+        return run.isSweep() ? limits.longAfter() : limits.longFrom(facts.usual(run.jobId()), facts.known(run.jobId()));
     }
 
     @Override
