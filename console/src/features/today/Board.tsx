@@ -55,7 +55,7 @@ export function Board({
     return { team, rows, top };
   });
   return (
-    <Box ref={frame} sx={{ position: "relative", overflow: "hidden" }}>
+    <Box ref={frame} sx={{ position: "relative", overflowX: "clip", overflowY: "visible" }}>
       {width > 0 && (
         <svg width={width} height={height} role="group" aria-label="Runs by job over time" fontFamily="inherit">
           <OutcomeDefinitions />
