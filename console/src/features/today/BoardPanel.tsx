@@ -62,7 +62,8 @@ export function BoardPanel({
   const day = { from: new Date(from).getTime(), until: new Date(until).getTime() };
   const [start, end] = spanOf(zoom, day, now, moved);
   const board = useBoard(start, end);
-  const foreseen = useForeseen(end, now, deadlines);
+  const coming = (board.data?.rows ?? []).reduce((sum, row) => sum + row.coming.length, 0);
+  const foreseen = useForeseen(end, coming, deadlines);
   return (
     <Paper component="section" aria-label="The ribbon board" sx={{ p: { xs: 1, md: 1.75 } }}>
       <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 1, mb: 0.5 }}>

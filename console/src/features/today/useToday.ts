@@ -33,15 +33,18 @@ export const startKey = (job: string, at: string) => `${job} ${new Date(at).getT
 export const riskKey = (deadline: Deadline) =>
   deadline.run ? `run ${deadline.run}` : startKey(deadline.job, deadline.plannedAt);
 
-/** The forecast until an instant in milliseconds, where that is to come. */
-export function useForeseen(until: number, now: number, deadlines: Deadline[]): Foreseen {
+/** Of more starts than this each stands at its planned time: nobody could tell them apart, and all who look would ask for them. */
+const MOST_FORESEEN = 1_000;
+
+/** The forecast until an instant in milliseconds. @param coming how many starts are shown that are to come */
+export function useForeseen(until: number, coming: number, deadlines: Deadline[]): Foreseen {
   const ahead = useQuery({
     queryKey: ["board", "foreseen", until],
     queryFn: () =>
       get<Forecast>(
         withQuery("/api/v1/forecast", { from: new Date().toISOString(), until: new Date(until).toISOString() }),
       ),
-    enabled: until > now + 60_000,
+    enabled: coming > 0 && coming <= MOST_FORESEEN,
     placeholderData: keepPreviousData,
     refetchInterval: 60_000,
   });
