@@ -38,6 +38,10 @@ import org.springframework.stereotype.Component;
 class RemoteHosts implements DisposableBean {
 
     private static final Duration PATIENCE = Duration.ofSeconds(10);
+
+    /** Agreeing on keys and showing one's own is work: a host that answers, and is busy, has longer for it. */
+    private static final Duration LOGIN_PATIENCE = Duration.ofSeconds(30);
+
     private static final Duration HEARTBEAT = Duration.ofSeconds(15);
     private static final AttributeKey<Meeting> MEETING = new AttributeKey<>();
 
@@ -110,7 +114,7 @@ class RemoteHosts implements DisposableBean {
             if (!credential.secret("password").isEmpty()) {
                 session.addPasswordIdentity(credential.secret("password"));
             }
-            session.auth().verify(PATIENCE);
+            session.auth().verify(LOGIN_PATIENCE);
             return session;
         } catch (IOException e) {
             boolean met = session != null;
