@@ -75,21 +75,12 @@ class SimulationTest {
     @Test
     @DisplayName("goes on from what is under way, and plays chains step by step")
     void playsChains() {
-        var chain = new Coming(
-                "night",
-                "revenue",
-                ONE,
-                5,
-                Demand.NOTHING,
-                true,
-                Duration.ZERO,
-                Duration.ZERO,
-                List.of(),
+        Coming chain = chain(
                 List.of(
                         step(in("cards", "first", 0, 10), List.of()),
                         step(in("", "second", 0, 20), List.of(0)),
                         step(in("", "third", 0, 5), List.of(0))),
-                Bounds.NONE);
+                Optional.empty());
         List<Outcome> outcomes = play(4, List.of(in("cards", "before", -20, 30)), List.of(chain));
         assertThat(times(outcomes)).containsExactly("before -20-10", "night 0-40");
     }
