@@ -45,10 +45,15 @@ public record Bounds(List<Off> off, Optional<Instant> windowEnd) {
         return windowEnd.filter(end::isAfter).orElse(end);
     }
 
-    /** The later moments from which on a run that waits may be kept from beginning. */
-    List<Instant> turns(Instant after) {
-        return Stream.concat(off.stream().map(Off::from), windowEnd.stream())
-                .filter(at -> at.isAfter(after))
-                .toList();
+    /** The next moment at which what keeps a run from beginning may be something else. */
+    Optional<Instant> turn(Instant after) {
+        return off.isEmpty() && windowEnd.isEmpty()
+                ? Optional.empty()
+                : Stream.concat(
+                                off.stream()
+                                        .flatMap(each -> Stream.concat(Stream.of(each.from()), each.until().stream())),
+                                windowEnd.stream())
+                        .filter(at -> at.isAfter(after))
+                        .min(Comparator.naturalOrder());
     }
 }

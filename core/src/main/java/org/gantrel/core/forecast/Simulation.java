@@ -265,7 +265,6 @@ public final class Simulation {
         Going going = made(run, parent, place);
         going.ready = at.plus(run.ready());
         events.add(new Event(going.ready, false, going));
-        run.bounds().turns(going.ready).forEach(turn -> events.add(new Event(turn, false, going)));
     }
 
     private void play(Instant until) {
@@ -285,7 +284,14 @@ public final class Simulation {
 
     private void arrive(Going going, Instant now) {
         boolean waits = waiting.containsKey(going.number);
-        if (going.begins != null || going.isOver() || isKept(going, now) || waits) {
+        if (going.begins != null || going.isOver()) {
+            return;
+        }
+        boolean kept = isKept(going, now);
+        if (!going.isOver()) {
+            going.run.bounds().turn(now).ifPresent(turn -> events.add(new Event(turn, false, going)));
+        }
+        if (kept || waits) {
             return;
         }
         waiting.put(going.number, going);
@@ -314,8 +320,6 @@ public final class Simulation {
         if (skips) {
             going.skipped = true;
             partOver(going, now);
-        } else {
-            off.get().until().ifPresent(until -> events.add(new Event(until, false, going)));
         }
         return true;
     }

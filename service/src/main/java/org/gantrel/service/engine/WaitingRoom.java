@@ -289,12 +289,8 @@ class WaitingRoom {
     List<Long> toStop(Hold hold) {
         return underway.keySet().stream()
                 .flatMap(number -> runs.find(number).stream())
-                .filter(run -> Holds.holding(
-                                List.of(hold),
-                                run.jobName(),
-                                run.teamId(),
-                                demands.of(run).lanes().keySet())
-                        .isPresent())
+                .filter(run -> hold.concerns(
+                        run.jobName(), run.teamId(), demands.of(run).lanes().keySet()))
                 .map(Run::number)
                 .toList();
     }

@@ -377,12 +377,8 @@ class Ahead {
         /** What is held, and the window that a run is planned in. */
         private Bounds bounds(JobEntry entry, Job job, List<Hold> holds, Optional<PlannedTime> planned) {
             List<Bounds.Off> off = holds.stream()
-                    .filter(hold -> Holds.holding(
-                                    List.of(hold),
-                                    entry.name(),
-                                    entry.teamId(),
-                                    job.rules().lanes().keySet())
-                            .isPresent())
+                    .filter(hold -> hold.concerns(
+                            entry.name(), entry.teamId(), job.rules().lanes().keySet()))
                     .map(hold -> new Bounds.Off(hold.from(), hold.until(), hold.skips(), hold.asWait()))
                     .toList();
             Optional<Instant> windowEnd =

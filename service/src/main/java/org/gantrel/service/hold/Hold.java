@@ -2,6 +2,7 @@ package org.gantrel.service.hold;
 
 import java.time.Instant;
 import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -59,6 +60,16 @@ public record Hold(
         return endedAt.isEmpty()
                 && !now.isBefore(from)
                 && until.filter(end -> !now.isBefore(end)).isEmpty();
+    }
+
+    /** Whether it is laid on a job, its team, one of its lanes, or everything. */
+    public boolean concerns(String job, long teamId, Collection<String> lanes) {
+        return switch (scope) {
+            case JOB -> name.equals(job);
+            case TEAM -> team.filter(id -> id == teamId).isPresent();
+            case LANE -> lanes.contains(name);
+            case SERVICE -> true;
+        };
     }
 
     /** What it is laid on, in words. */

@@ -33,6 +33,7 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 public class Holds {
 
+    private static final int MOST_OPEN = 100;
     private static final int LONGEST_WHY = 300;
     private static final Duration FARTHEST = Duration.ofDays(400);
 
@@ -81,12 +82,7 @@ public class Holds {
     /** The one of some holds that keeps a run from starting; one that skips goes before one that keeps. */
     public static Optional<Hold> holding(Collection<Hold> holds, String job, long team, Collection<String> lanes) {
         return holds.stream()
-                .filter(hold -> switch (hold.scope()) {
-                    case JOB -> hold.name().equals(job);
-                    case TEAM -> hold.team().filter(id -> id == team).isPresent();
-                    case LANE -> lanes.contains(hold.name());
-                    case SERVICE -> true;
-                })
+                .filter(hold -> hold.concerns(job, team, lanes))
                 .min(Comparator.comparing((Hold hold) -> !hold.skips()).thenComparing(Hold::id));
     }
 
@@ -103,8 +99,7 @@ public class Holds {
         Instant now = clock.instant();
         return open().stream()
                 .filter(hold -> hold.until().filter(end -> !end.isAfter(now)).isEmpty())
-                .filter(hold ->
-                        holding(List.of(hold), job.name(), job.teamId(), lanes).isPresent())
+                .filter(hold -> hold.concerns(job.name(), job.teamId(), lanes))
                 .toList();
     }
 
@@ -158,6 +153,17 @@ public class Holds {
         List<Problem> problems = problems(wanted.from(), wanted.until(), wanted.why());
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
+        }
+        // all of them are looked at in each step of the engine, and in each forecast
+        long same = open().stream()
+                .filter(hold -> hold.until()
+                        .filter(end -> !end.isAfter(clock.instant()))
+                        .isEmpty())
+                .filter(hold -> hold.team().equals(team.map(Team::id)))
+                .count();
+        if (same >= MOST_OPEN) {
+            throw Refusal.conflict("there are " + MOST_OPEN + " holds of " + wanted.subject()
+                    + " and what belongs to the same team already; one has to end first");
         }
         HoldRecord record =
                 store.saveAndFlush(new HoldRecord(wanted, team.map(Team::id).orElse(null)));

@@ -8,6 +8,7 @@ import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.problem.InvalidException;
@@ -105,11 +106,10 @@ class ScheduleWhy {
     }
 
     private Optional<Hold> hold(JobEntry job, Job definition, Instant at) {
-        List<Hold> on = holds.of(job, definition.rules().lanes().keySet()).stream()
-                .filter(hold -> hold.isOn(at))
-                .toList();
-        return Holds.holding(
-                on, job.name(), job.teamId(), definition.rules().lanes().keySet());
+        Set<String> lanes = definition.rules().lanes().keySet();
+        List<Hold> on =
+                holds.of(job, lanes).stream().filter(hold -> hold.isOn(at)).toList();
+        return Holds.holding(on, job.name(), job.teamId(), lanes);
     }
 
     private static String coming(Plan.Occurrence one, ScheduleRecord schedule, Optional<Hold> held) {

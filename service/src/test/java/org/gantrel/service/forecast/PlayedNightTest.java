@@ -2,6 +2,7 @@ package org.gantrel.service.forecast;
 
 import static java.time.temporal.ChronoUnit.MINUTES;
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
@@ -399,6 +400,15 @@ class PlayedNightTest {
         assertThat(deadline().because()).startsWith("report-sales, a step of it, will wait for the end of a hold");
         service.bean(Holds.class).end(LiveService.SERVICE, held.id());
         assertThat(deadline().state()).isEqualTo("kept");
+        // a hundred at once are enough for a team: each forecast looks at all of them
+        Instant later = clock.instant().plus(DAY);
+        for (int i = 0; i < 100; i++) {
+            hold(Hold.Scope.JOB, "report-sales", later.plusSeconds(i), Optional.of(later.plusSeconds(600)), false);
+        }
+        assertThatThrownBy(() -> hold(Hold.Scope.TEAM, "revenue", later, Optional.empty(), false))
+                .hasMessageContaining("100 holds");
+        assertThat(deadline().state()).isEqualTo("kept");
+        hold(Hold.Scope.TEAM, "fleet", later, Optional.empty(), false);
     }
 
     private List<Object> toldOfRisk() {
