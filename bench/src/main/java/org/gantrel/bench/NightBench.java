@@ -48,7 +48,7 @@ final class NightBench {
         var decisions = new ArrayList<Double>();
         for (int round = 0; round < ROUNDS; round++) {
             plays.add(
-                    timed(() -> Simulation.play(64, lanes, List.of(), coming, NIGHT, NIGHT.plus(Duration.ofDays(2)))));
+                    timed(() -> Simulation.play(64, lanes, coming, NIGHT, NIGHT.plus(Duration.ofDays(2)))));
             decisions.add(timed(() -> new Admission(64)
                     .decide(new Snapshot(NIGHT.plus(Duration.ofHours(9)), List.of(), waiting, List.of(), lanes))));
         }

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
+import java.util.function.BiFunction;
 import java.util.function.Function;
 import org.gantrel.core.chain.StepNow.Place;
 import org.gantrel.core.job.Step;
@@ -38,13 +39,13 @@ public final class ChainWalk {
      * Walks.
      *
      * @param ends how each step ends that begins
-     * @param lengths how long each takes
+     * @param lengths how long each takes that begins so long after the chain's start
      * @param conditions works out conditions as of the steps that have ended so far
      */
     public static Walk of(
             List<Step> steps,
             Function<Step, RunState> ends,
-            Function<Step, Duration> lengths,
+            BiFunction<Step, Duration, Duration> lengths,
             Function<Map<String, StepNow>, Conditions> conditions) {
         Map<String, StepNow> known = new HashMap<>();
         var walked = new ArrayList<Walked>();
@@ -58,7 +59,7 @@ public final class ChainWalk {
             }
             for (Step step : course.beginning()) {
                 known.put(step.name(), new StepNow(Place.UNDER_WAY, RunState.RUNNING));
-                Duration until = step.goesOn() ? now : now.plus(lengths.apply(step));
+                Duration until = step.goesOn() ? now : now.plus(lengths.apply(step, now));
                 coming.add(new Coming(until, steps.indexOf(step), step, now));
             }
             if (coming.isEmpty()) {

@@ -11,11 +11,12 @@ import org.gantrel.core.run.Wait;
  * When a run may not begin, whatever room there is.
  *
  * @param off times in which it is kept from that
+ * @param opens when it may begin at the earliest
  * @param windowEnd from when on it does not begin any more, and does not go on
  */
-public record Bounds(List<Off> off, Optional<Instant> windowEnd) {
+public record Bounds(List<Off> off, Optional<Instant> opens, Optional<Instant> windowEnd) {
 
-    public static final Bounds NONE = new Bounds(List.of(), Optional.empty());
+    public static final Bounds NONE = new Bounds(List.of(), Optional.empty(), Optional.empty());
 
     /**
      * A time in which a run does not begin.
@@ -29,6 +30,11 @@ public record Bounds(List<Off> off, Optional<Instant> windowEnd) {
             return !now.isBefore(from)
                     && until.filter(end -> !now.isBefore(end)).isEmpty();
         }
+    }
+
+    /** The same with another time in which the run does not begin. */
+    public Bounds and(Off other) {
+        return new Bounds(Stream.concat(off.stream(), Stream.of(other)).toList(), opens, windowEnd);
     }
 
     /** What keeps a run from beginning at a moment; what skips goes before what keeps. */

@@ -2,11 +2,9 @@ package org.gantrel.core.forecast;
 
 import java.time.Duration;
 import java.time.Instant;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
-import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -17,7 +15,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
-import java.util.stream.Stream;
+import java.util.SortedSet;
+import java.util.TreeSet;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.Held;
@@ -41,29 +40,65 @@ public final class Simulation {
     /**
      * A run that is to come, or one that is under way already.
      *
-     * @param at when it is planned; of one that is under way, when it began
-     * @param takes how long it usually takes; for one with parts, how long it takes beside them
-     * @param ready how long after its time it may begin at the earliest: its gates' usual waits
-     * @param after of a part, the places of the parts that it follows
-     * @param parts what it leads, of a chain
+     * @param at when it is planned
+     * @param stands how it stands, of one that is there already
+     * @param takes how long it usually takes, from its beginning to its end; for one with parts, how long beside them
+     * @param ready how long after it comes it may begin at the earliest: its gates' usual waits
+     * @param parts what it leads, of a chain or a sweep; of one that is under way, what is left
      * @param bounds when it may not begin
      */
     public record Coming(
             String job,
             String team,
             Instant at,
+            Optional<Standing> stands,
             int priority,
             Demand demand,
             boolean parent,
             Duration takes,
             Duration ready,
-            List<Integer> after,
-            List<Coming> parts,
+            List<Part> parts,
             Bounds bounds) {
 
         /** A single run. */
         public static Coming single(String job, String team, Instant at, Demand demand, Duration takes) {
-            return new Coming(job, team, at, 5, demand, false, takes, Duration.ZERO, List.of(), List.of(), Bounds.NONE);
+            return new Coming(
+                    job, team, at, Optional.empty(), 5, demand, false, takes, Duration.ZERO, List.of(), Bounds.NONE);
+        }
+
+        /** A part of a run that takes a while and nothing else. */
+        public static Coming rest(String name, String team, Instant at, Duration takes, Bounds bounds) {
+            return new Coming(
+                    name, team, at, Optional.empty(), 5, Demand.NOTHING, true, takes, Duration.ZERO, List.of(), bounds);
+        }
+
+        /** The same, as one that is there already. */
+        public Coming as(Standing standing) {
+            return new Coming(
+                    job, team, at, Optional.of(standing), priority, demand, parent, takes, ready, parts, bounds);
+        }
+
+        /** Whether it is under way. */
+        public boolean isUnderWay() {
+            return stands.filter(Standing::begun).isPresent();
+        }
+    }
+
+    /** A run that is there already: since when it is under way, or waits. */
+    public record Standing(boolean begun, Instant since) {}
+
+    /**
+     * A part of a run.
+     *
+     * @param after the places of the parts that it follows
+     * @param needed how many of these have to be over before it comes
+     * @param beside whether the run goes on without waiting for it
+     */
+    public record Part(Coming run, List<Integer> after, int needed, boolean beside) {
+
+        /** One that comes when all are over that it follows, and that is waited for. */
+        public static Part of(Coming run, List<Integer> after) {
+            return new Part(run, after, after.size(), false);
         }
     }
 
@@ -75,6 +110,7 @@ public final class Simulation {
      * @param skipped whether it does not start at all: another of its job, a hold or the end of its window keeps it from that
      * @param within the longest wait of any of its parts
      * @param stuck what keeps it, or a part of it, from beginning within the time that is looked at
+     * @param longest the part of it that is under way the longest from now on
      */
     public record Outcome(
             Coming run,
@@ -83,7 +119,8 @@ public final class Simulation {
             Optional<Wait> waitedFor,
             boolean skipped,
             Optional<Waited> within,
-            Optional<Stuck> stuck) {
+            Optional<Stuck> stuck,
+            Optional<Stretch> longest) {
         /** How long it waits beyond its time. */
         public Duration waits() {
             return begins.map(begin -> Duration.between(run.at(), begin)).orElse(Duration.ZERO);
@@ -95,6 +132,13 @@ public final class Simulation {
 
     /** A wait of a run, or of a part of one, until it began. */
     public record Waited(String job, String team, Instant from, Instant until, Wait what) {
+        public Duration length() {
+            return Duration.between(from, until);
+        }
+    }
+
+    /** How long a part of a run is under way from now on. */
+    public record Stretch(String job, Instant from, Instant until) {
         public Duration length() {
             return Duration.between(from, until);
         }
@@ -116,53 +160,6 @@ public final class Simulation {
      */
     public record Played(List<Outcome> outcomes, List<Taken> taken, List<Waited> waited) {}
 
-    private static final class Going {
-        private final long number;
-        private final Coming run;
-        private final Going parent;
-        private final List<Going> parts = new ArrayList<>();
-        private final int place;
-        private Instant ready;
-        private Instant begins;
-        private Instant ends;
-        private Wait waitedFor;
-        private boolean skipped;
-
-        private Going(long number, Coming run, Going parent, int place) {
-            this.number = number;
-            this.run = run;
-            this.parent = parent;
-            this.place = place;
-        }
-
-        /** @param open when the time that is looked at is over, for what waits still */
-        private Optional<Waited> waited(Instant open) {
-            Instant until = begins == null ? open : begins;
-            return skipped || ready == null || waitedFor == null || !until.isAfter(ready)
-                    ? Optional.empty()
-                    : Optional.of(new Waited(run.job(), run.team(), ready, until, waitedFor));
-        }
-
-        private Optional<Waited> within(Instant open) {
-            return parts.stream()
-                    .flatMap(part -> Stream.concat(part.waited(open).stream(), part.within(open).stream()))
-                    .max(Comparator.comparing(Waited::length));
-        }
-
-        private Optional<Stuck> stuck(boolean part) {
-            if (isOver()) {
-                return Optional.empty();
-            }
-            return begins == null
-                    ? Optional.of(new Stuck(run.job(), part, Optional.ofNullable(waitedFor)))
-                    : parts.stream().flatMap(each -> each.stuck(true).stream()).findFirst();
-        }
-
-        private boolean isOver() {
-            return ends != null || skipped;
-        }
-    }
-
     private record Event(Instant at, boolean ends, Going of) {
         static final Comparator<Event> IN_ORDER = Comparator.comparing(Event::at)
                 .thenComparing(event -> !event.ends())
@@ -175,7 +172,7 @@ public final class Simulation {
     private final Map<String, LaneNow> lanes;
     private final PriorityQueue<Event> events = new PriorityQueue<>(Event.IN_ORDER);
     private final Map<Long, Going> waiting = new LinkedHashMap<>();
-    private final Map<Like, Deque<Going>> queues = new LinkedHashMap<>();
+    private final Map<Like, SortedSet<Going>> queues = new LinkedHashMap<>();
     private final Map<Long, Running> running = new LinkedHashMap<>();
     private final Map<String, Integer> crowds = new HashMap<>();
     private final List<Going> all = new ArrayList<>();
@@ -201,25 +198,20 @@ public final class Simulation {
     /**
      * Plays a span of time.
      *
-     * @param underway what is under way at its beginning
+     * @param runs what is under way at its beginning, and what comes; the outcomes are in this order
      * @param until what has not begun by then is left open
      */
-    public static Played play(
-            int width,
-            Map<String, LaneNow> lanes,
-            List<Coming> underway,
-            List<Coming> coming,
-            Instant now,
-            Instant until) {
+    public static Played play(int width, Map<String, LaneNow> lanes, List<Coming> runs, Instant now, Instant until) {
         var simulation = new Simulation(width, lanes);
-        underway.forEach(run -> simulation.goesOn(run, now));
-        coming.forEach(run -> simulation.comes(run, null, 0, run.at()));
+        // what is under way has its places before anything else is looked at
+        List<Going> all = runs.stream().map(run -> simulation.made(run, null)).toList();
+        all.stream().filter(going -> going.run.isUnderWay()).forEach(going -> simulation.goesOn(going, now));
+        all.stream()
+                .filter(going -> !going.run.isUnderWay())
+                .forEach(going -> simulation.comes(going, going.run.at(), now));
         simulation.play(until);
         return new Played(
-                simulation.all.stream()
-                        .filter(going -> going.parent == null)
-                        .map(going -> outcome(going, until))
-                        .toList(),
+                all.stream().map(going -> outcome(going, now, until)).toList(),
                 simulation.all.stream()
                         .filter(going -> going.begins != null && going.ends != null)
                         .flatMap(going -> going.run.demand().lanes().entrySet().stream()
@@ -231,7 +223,7 @@ public final class Simulation {
                         .toList());
     }
 
-    private static Outcome outcome(Going going, Instant until) {
+    private static Outcome outcome(Going going, Instant now, Instant until) {
         return new Outcome(
                 going.run,
                 Optional.ofNullable(going.begins),
@@ -239,32 +231,26 @@ public final class Simulation {
                 Optional.ofNullable(going.waitedFor),
                 going.skipped,
                 going.within(until),
-                going.stuck(false));
+                going.stuck(false),
+                going.longest(now));
     }
 
-    private void goesOn(Coming run, Instant now) {
-        Going going = made(run, null, 0);
-        begin(going, run.at());
-        if (run.parts().isEmpty()) {
-            Instant end = run.bounds().within(run.at().plus(run.takes()));
-            events.removeIf(event -> event.of() == going);
-            events.add(new Event(end.isAfter(now) ? end : now, true, going));
-        }
+    private void goesOn(Going going, Instant now) {
+        begin(going, going.run.stands().orElseThrow().since(), now);
     }
 
-    private Going made(Coming run, Going parent, int place) {
-        Going going = new Going(++numbers, run, parent, place);
+    private Going made(Coming run, Going parent) {
+        Going going = new Going(++numbers, run, parent);
         all.add(going);
-        if (parent != null) {
-            parent.parts.add(going);
-        }
         return going;
     }
 
-    private void comes(Coming run, Going parent, int place, Instant at) {
-        Going going = made(run, parent, place);
-        going.ready = at.plus(run.ready());
-        events.add(new Event(going.ready, false, going));
+    /** @param at when it comes, where it is not there already */
+    private void comes(Going going, Instant at, Instant now) {
+        going.came = going.run.stands().map(Standing::since).orElse(at);
+        Instant ready = going.came.plus(going.run.ready());
+        going.ready = going.run.bounds().opens().filter(ready::isBefore).orElse(ready);
+        events.add(new Event(going.ready.isBefore(now) ? now : going.ready, false, going));
     }
 
     private void play(Instant until) {
@@ -296,7 +282,7 @@ public final class Simulation {
         }
         waiting.put(going.number, going);
         Like like = like(going.run);
-        queues.computeIfAbsent(like, key -> new ArrayDeque<>()).add(going);
+        queues.computeIfAbsent(like, key -> new TreeSet<>(Going.IN_TURN)).add(going);
         Demand demand = going.run.demand();
         Set<String> in = demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet();
         in.forEach(lane ->
@@ -355,7 +341,7 @@ public final class Simulation {
             for (Long number : verdict.begin()) {
                 Going going = left(number);
                 change(going.run.demand());
-                begin(going, now);
+                begin(going, now, now);
             }
             // more of those that are alike may begin than were looked at
             more = !verdict.begin().isEmpty() && !waiting.isEmpty();
@@ -369,7 +355,7 @@ public final class Simulation {
     }
 
     /** The queues that what happened may concern. */
-    private Collection<Deque<Going>> stirred() {
+    private Collection<SortedSet<Going>> stirred() {
         if (everybody) {
             return List.copyOf(queues.values());
         }
@@ -378,7 +364,7 @@ public final class Simulation {
         return stirred.stream().map(queues::get).filter(Objects::nonNull).toList();
     }
 
-    private void look(Deque<Going> queue, List<WaitingRun> looked) {
+    private void look(SortedSet<Going> queue, List<WaitingRun> looked) {
         int taken = 0;
         for (Going going : queue) {
             Demand demand = going.run.demand();
@@ -391,8 +377,8 @@ public final class Simulation {
             looked.add(new WaitingRun(
                     going.number,
                     going.run.team(),
-                    going.ready,
-                    going.ready,
+                    going.run.at(),
+                    going.came,
                     going.run.parent(),
                     going.run.priority(),
                     demand,
@@ -406,7 +392,7 @@ public final class Simulation {
     private Going left(long number) {
         Going going = waiting.remove(number);
         Like like = like(going.run);
-        Deque<Going> queue = queues.get(like);
+        SortedSet<Going> queue = queues.get(like);
         queue.remove(going);
         if (queue.isEmpty()) {
             queues.remove(like);
@@ -414,17 +400,38 @@ public final class Simulation {
         return going;
     }
 
-    private void begin(Going going, Instant now) {
-        going.begins = now;
+    /** @param at when it begins, or began */
+    private void begin(Going going, Instant at, Instant now) {
+        going.begins = at;
         tasks += going.run.parent() ? 0 : 1;
         running.put(going.number, new Running(going.number, going.run.team(), going.run.parent(), going.run.demand()));
         crowds.merge(going.run.demand().crowd(), 1, Integer::sum);
         if (going.run.parts().isEmpty()) {
-            events.add(new Event(going.run.bounds().within(now.plus(going.run.takes())), true, going));
+            Instant end = going.run.bounds().within(at.plus(going.run.takes()));
+            events.add(new Event(end.isAfter(now) ? end : now, true, going));
         } else {
             going.run.bounds().windowEnd().ifPresent(end -> events.add(new Event(end, true, going)));
+            going.run.parts().forEach(part -> going.parts.add(null));
+            underWay(going, now);
             partsOf(going, now);
         }
+    }
+
+    /** The parts that are under way already. */
+    private void underWay(Going going, Instant now) {
+        List<Part> parts = going.run.parts();
+        for (int i = 0; i < parts.size(); i++) {
+            if (parts.get(i).run().isUnderWay()) {
+                goesOn(part(going, i), now);
+            }
+        }
+    }
+
+    private Going part(Going going, int place) {
+        Part part = going.run.parts().get(place);
+        Going made = made(part.run(), part.beside() ? null : going);
+        going.parts.set(place, made);
+        return made;
     }
 
     /** Lets the parts come that follow nothing, or only what is over. */
@@ -432,19 +439,20 @@ public final class Simulation {
         if (going.isOver()) {
             return;
         }
-        List<Coming> parts = going.run.parts();
-        for (int i = 0; i < parts.size(); i++) {
-            int place = i;
-            boolean known = going.parts.stream().anyMatch(part -> part.place == place);
-            boolean free = parts.get(i).after().stream()
-                    .allMatch(before -> going.parts.stream().anyMatch(part -> part.place == before && part.isOver()));
-            if (!known && free) {
-                comes(parts.get(i), going, i, now);
+        List<Part> parts = going.run.parts();
+        boolean more = true;
+        while (more) {
+            // what is not waited for is over for those that follow as soon as it comes
+            more = false;
+            for (int i = 0; i < parts.size(); i++) {
+                if (going.parts.get(i) == null
+                        && going.over(parts.get(i).after()) >= parts.get(i).needed()) {
+                    comes(part(going, i), now, now);
+                    more |= parts.get(i).beside();
+                }
             }
         }
-        boolean through =
-                going.parts.size() == parts.size() && going.parts.stream().allMatch(Going::isOver);
-        if (through) {
+        if (going.isThrough()) {
             events.add(new Event(now.plus(going.run.takes()), true, going));
         }
     }
@@ -454,7 +462,7 @@ public final class Simulation {
             return;
         }
         going.ends = now;
-        going.parts.forEach(part -> stop(part, now));
+        going.led().forEach(part -> stop(part, now));
         running.remove(going.number);
         tasks -= going.run.parent() ? 0 : 1;
         change(going.run.demand());

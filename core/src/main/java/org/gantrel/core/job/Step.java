@@ -1,13 +1,17 @@
 package org.gantrel.core.job;
 
 import java.time.Duration;
+import java.time.Instant;
+import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.ZonedDateTime;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.access.Role;
+import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.Retry;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
@@ -143,7 +147,23 @@ public record Step(
     }
 
     /** It waits: for a length of time, or until a local time of the planned zone. */
-    public record Pause(Optional<Duration> length, Optional<LocalTime> until) implements Work {}
+    public record Pause(Optional<Duration> length, Optional<LocalTime> until) implements Work {
+
+        /**
+         * When it is over.
+         *
+         * @param begins when it begins
+         * @param planned for when its chain is: one until a local time is over with the first such time from then on
+         */
+        public Instant end(Instant begins, PlannedTime planned) {
+            return length.map(begins::plus).orElseGet(() -> {
+                LocalDateTime that = planned.date().atTime(until.orElseThrow());
+                ZonedDateTime from = planned.at().atZone(planned.zone());
+                ZonedDateTime first = that.atZone(planned.zone());
+                return (first.isBefore(from) ? that.plusDays(1).atZone(planned.zone()) : first).toInstant();
+            });
+        }
+    }
 
     /**
      * It asks people whether to go on.

@@ -242,7 +242,7 @@ class ChainGraphsTest {
             ChainWalk.Walk walk = ChainWalk.of(
                     steps,
                     step -> ends.get(step.name()),
-                    step -> Duration.ofMinutes(1),
+                    (step, from) -> Duration.ofMinutes(1),
                     known -> condition -> known.containsKey(condition)
                             && known.get(condition).isEnded()
                             && known.get(condition).state().isGood());

@@ -16,6 +16,8 @@ import java.util.Random;
 import java.util.Set;
 import org.gantrel.core.forecast.Simulation.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.forecast.Simulation.Part;
+import org.gantrel.core.forecast.Simulation.Standing;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Overlap;
@@ -39,8 +41,8 @@ class SimulationTest {
                 Duration.ofMinutes(takes));
     }
 
-    private static List<Outcome> play(int width, List<Coming> underway, List<Coming> coming) {
-        return Simulation.play(width, LANES, underway, coming, ONE, NOON.plus(Duration.ofDays(9)))
+    private static List<Outcome> play(int width, List<Coming> runs) {
+        return Simulation.play(width, LANES, runs, ONE, NOON.plus(Duration.ofDays(9)))
                 .outcomes();
     }
 
@@ -65,10 +67,10 @@ class SimulationTest {
                 in("cards", "payout", 10, 10),
                 in("", "settle", 20, 5),
                 in("", "other", 20, 5));
-        List<Outcome> outcomes = play(4, List.of(), coming);
+        List<Outcome> outcomes = play(4, coming);
         assertThat(times(outcomes)).containsExactly("settle 0-30", "payout 30-40", "settle 30-35", "other 20-25");
         assertThat(outcomes.get(1).waitedFor().orElseThrow().text()).isEqualTo("a place in lane cards: 1 of 1 taken");
-        assertThat(times(play(1, List.of(), coming)))
+        assertThat(times(play(1, coming)))
                 .containsExactly("settle 0-30", "payout 30-40", "settle 40-45", "other 45-50");
     }
 
@@ -77,27 +79,45 @@ class SimulationTest {
     void playsChains() {
         Coming chain = chain(
                 List.of(
-                        step(in("cards", "first", 0, 10), List.of()),
-                        step(in("", "second", 0, 20), List.of(0)),
-                        step(in("", "third", 0, 5), List.of(0))),
+                        Part.of(in("cards", "first", 0, 10), List.of()),
+                        Part.of(in("", "second", 0, 20), List.of(0)),
+                        Part.of(in("", "third", 0, 5), List.of(0))),
                 Optional.empty());
-        List<Outcome> outcomes = play(4, List.of(in("cards", "before", -20, 30)), List.of(chain));
+        List<Outcome> outcomes = play(4, List.of(since(in("cards", "before", 0, 30), -20), chain));
         assertThat(times(outcomes)).containsExactly("before -20-10", "night 0-40");
     }
 
-    private static Coming step(Coming part, List<Integer> after) {
-        return new Coming(
-                part.job(),
-                part.team(),
-                part.at(),
-                5,
-                part.demand(),
-                false,
-                part.takes(),
+    private static Coming since(Coming run, int minute) {
+        return run.as(new Standing(true, ONE.plusSeconds(60L * minute)));
+    }
+
+    @Test
+    @DisplayName(
+            "goes on in the middle of a chain, with any of its steps, with what nobody waits for, and until a time of day")
+    void goesOn() {
+        Coming rest = Coming.rest(
+                "rest",
+                "revenue",
+                ONE,
                 Duration.ZERO,
-                after,
-                List.of(),
-                part.bounds());
+                new Bounds(List.of(), Optional.of(ONE.plusSeconds(60 * 45)), Optional.empty()));
+        Coming chain = since(
+                chain(
+                        List.of(
+                                Part.of(since(in("cards", "first", 0, 30), -20), List.of()),
+                                Part.of(since(in("", "other", 0, 90), -10), List.of()),
+                                new Part(in("cards", "any", 0, 5), List.of(0, 1), 1, false),
+                                new Part(in("", "apart", 0, 300), List.of(2), 1, true),
+                                Part.of(rest, List.of(3)),
+                                Part.of(in("cards", "last", 0, 7), List.of(4))),
+                        Optional.empty()),
+                -20);
+        Outcome outcome = play(4, List.of(in("cards", "before", 0, 10), chain)).get(1);
+        // first until 10, before until 20, any until 25, the rest until 45, last until 52; other until 80
+        assertThat(times(List.of(outcome))).containsExactly("night -20-80");
+        assertThat(outcome.longest().orElseThrow().job()).isEqualTo("other");
+        assertThat(outcome.longest().orElseThrow().length()).hasMinutes(80);
+        assertThat(outcome.within().orElseThrow().job()).isEqualTo("any");
     }
 
     @Test
@@ -115,7 +135,7 @@ class SimulationTest {
                 coming.add(in(names.get(random.nextInt(3)), "job-" + i, random.nextInt(120), random.nextInt(1, 30)));
             }
             List<Outcome> outcomes =
-                    new ArrayList<>(Simulation.play(99, lanes, List.of(), coming, ONE, NOON.plus(Duration.ofDays(9)))
+                    new ArrayList<>(Simulation.play(99, lanes, coming, ONE, NOON.plus(Duration.ofDays(9)))
                             .outcomes());
             // one priority, one team: in each lane first planned, first served
             outcomes.sort(Comparator.comparing((Outcome each) -> each.run().at()));
@@ -163,14 +183,14 @@ class SimulationTest {
                     plain.job(),
                     plain.team(),
                     plain.at(),
+                    Optional.empty(),
                     5,
                     plain.demand(),
                     false,
                     plain.takes(),
                     Duration.ZERO,
                     List.of(),
-                    List.of(),
-                    new Bounds(off.stream().map(Plain::asOff).toList(), at(windowEnd)));
+                    new Bounds(off.stream().map(Plain::asOff).toList(), Optional.empty(), at(windowEnd)));
         }
 
         private static Bounds.Off asOff(int[] off) {
@@ -221,7 +241,7 @@ class SimulationTest {
                 }
             }
             List<Outcome> outcomes =
-                    play(99, List.of(), all.stream().map(each -> each.coming).toList());
+                    play(99, all.stream().map(each -> each.coming).toList());
             for (int i = 0; i < all.size(); i++) {
                 Plain plain = all.get(i);
                 Outcome outcome = outcomes.get(i);
@@ -239,15 +259,15 @@ class SimulationTest {
     @DisplayName("stops a chain with all its parts at the end of its window, and says which step keeps one for ever")
     void stopsChains() {
         var inner = List.of(
-                step(in("", "first", 0, 10), List.of()),
-                step(in("cards", "second", 0, 20), List.of(0)),
-                step(in("", "third", 0, 5), List.of(1)));
+                Part.of(in("", "first", 0, 10), List.of()),
+                Part.of(in("cards", "second", 0, 20), List.of(0)),
+                Part.of(in("", "third", 0, 5), List.of(1)));
         Coming chain = chain(inner, Optional.of(ONE.plusSeconds(60 * 15)));
-        List<Outcome> outcomes = play(4, List.of(), List.of(chain, in("cards", "payout", 12, 10)));
+        List<Outcome> outcomes = play(4, List.of(chain, in("cards", "payout", 12, 10)));
         assertThat(times(outcomes)).containsExactly("night 0-15", "payout 15-25");
         Map<String, LaneNow> shut = Map.of("cards", new LaneNow(1, Optional.of("closed")));
         Instant until = NOON.plus(Duration.ofDays(9));
-        Outcome open = Simulation.play(4, shut, List.of(), List.of(chain(inner, Optional.empty())), ONE, until)
+        Outcome open = Simulation.play(4, shut, List.of(chain(inner, Optional.empty())), ONE, until)
                 .outcomes()
                 .get(0);
         assertThat(open.ends()).isEmpty();
@@ -256,18 +276,18 @@ class SimulationTest {
         assertThat(open.within().orElseThrow().until()).isEqualTo(until);
     }
 
-    private static Coming chain(List<Coming> parts, Optional<Instant> windowEnd) {
+    private static Coming chain(List<Part> parts, Optional<Instant> windowEnd) {
         return new Coming(
                 "night",
                 "revenue",
                 ONE,
+                Optional.empty(),
                 5,
                 Demand.NOTHING,
                 true,
                 Duration.ZERO,
                 Duration.ZERO,
-                List.of(),
                 parts,
-                new Bounds(List.of(), windowEnd));
+                new Bounds(List.of(), Optional.empty(), windowEnd));
     }
 }

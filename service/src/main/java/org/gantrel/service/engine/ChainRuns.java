@@ -3,8 +3,6 @@ package org.gantrel.service.engine;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Instant;
-import java.time.ZoneId;
-import java.time.ZonedDateTime;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -277,7 +275,7 @@ class ChainRuns {
             moved = true;
             try {
                 if (step.work() instanceof Step.Pause pause) {
-                    row.await(Optional.of(endOf(pause)), "a pause");
+                    row.await(Optional.of(pause.end(now, chain.planned())), "a pause");
                 } else if (step.work() instanceof Step.Approval approval) {
                     String asks = oneLine(known().fill(approval.asks()));
                     row.await(approval.within().map(now::plus), asks);
@@ -297,24 +295,6 @@ class ChainRuns {
         private static String oneLine(String text) {
             String line = text.replaceAll("\\s+", " ").strip();
             return line.length() <= LONGEST_QUESTION ? line : line.substring(0, LONGEST_QUESTION - 3) + "...";
-        }
-
-        /** A pause until a local time is over with the first such time from the chain's planned time on. */
-        private Instant endOf(Step.Pause pause) {
-            if (pause.length().isPresent()) {
-                return now.plus(pause.length().get());
-            }
-            ZoneId zone = chain.planned().zone();
-            ZonedDateTime planned = chain.plannedAt().atZone(zone);
-            ZonedDateTime that =
-                    planned.toLocalDate().atTime(pause.until().orElseThrow()).atZone(zone);
-            return (that.isBefore(planned)
-                            ? planned.toLocalDate()
-                                    .plusDays(1)
-                                    .atTime(pause.until().get())
-                                    .atZone(zone)
-                            : that)
-                    .toInstant();
         }
 
         private void meet(Step.Meeting meeting, StepRecord row) {

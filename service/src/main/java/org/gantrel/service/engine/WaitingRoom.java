@@ -199,18 +199,13 @@ class WaitingRoom {
                     run.number(),
                     teams.computeIfAbsent(run.jobId(), jobs::teamOf),
                     run.plannedAt(),
-                    since(run),
+                    run.waitsSince(),
                     guest.takesNoPlace(),
                     guest.rules().priority(),
                     demands.of(run),
                     held.or(answer::waits)));
         }
         return all;
-    }
-
-    private static Instant since(Run run) {
-        Instant waiting = run.again().map(again -> again.at()).orElse(run.queuedAt());
-        return waiting.isAfter(run.plannedAt()) ? waiting : run.plannedAt();
     }
 
     private static Optional<Ending> dismissal(Guest guest, List<Hold> on, Instant now) {

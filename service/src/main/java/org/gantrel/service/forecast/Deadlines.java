@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.forecast.Simulation.Stretch;
 import org.gantrel.core.forecast.Simulation.Waited;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
@@ -208,6 +209,11 @@ public class Deadlines {
             return within.get().job() + ", a step of it, will wait "
                     + Words.duration(within.get().length()) + " for "
                     + within.get().what().text();
+        }
+        Optional<Stretch> left = outcome.longest().filter(each -> outcome.run().isUnderWay());
+        if (left.isPresent()) {
+            return "of what is left of it " + left.get().job() + " usually takes the longest, "
+                    + Words.duration(left.get().length());
         }
         Duration takes = outcome.ends()
                 .flatMap(end -> outcome.begins().map(begin -> Duration.between(begin, end)))

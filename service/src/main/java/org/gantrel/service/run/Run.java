@@ -95,6 +95,12 @@ public record Run(
         return planned.at();
     }
 
+    /** From when on its waiting counts, of one that waits. */
+    public Instant waitsSince() {
+        Instant waiting = again.map(Again::at).orElse(queuedAt);
+        return waiting.isAfter(plannedAt()) ? waiting : plannedAt();
+    }
+
     /** How long it took; nothing before it ended, or where it never began. */
     public Optional<Duration> took() {
         return startedAt.flatMap(start -> finishedAt.map(end -> Duration.between(start, end)));

@@ -11,7 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Function;
+import java.util.function.BiFunction;
 import org.gantrel.core.chain.ChainWalk;
 import org.gantrel.core.chain.StepNow;
 import org.gantrel.core.expression.Bindings;
@@ -53,7 +53,7 @@ final class CourseRehearsal {
 
     /**
      * @param suppose the end of a step by its name, or a result of one as {@code settle.values.total}
-     * @param usual how long a step takes
+     * @param usual how long a step takes that begins so long after the chain
      * @throws InvalidException where something is supposed of what is not there
      */
     CourseRehearsal(
@@ -61,7 +61,7 @@ final class CourseRehearsal {
             Bindings known,
             Instant begin,
             Map<String, String> suppose,
-            Function<Step, Duration> usual) {
+            BiFunction<Step, Duration, Duration> usual) {
         this.chain = chain;
         this.known = known;
         this.begin = begin;

@@ -154,7 +154,11 @@ class Rehearsals {
         Map<String, String> values = runValues.resolve(job, own, CauseKind.PERSON, planned);
         Optional<CourseRehearsal> course = over.isEmpty() && job instanceof Job.Chain chain
                 ? Optional.of(new CourseRehearsal(
-                        chain, runValues.known(values, planned), planned.at(), suppose, this::usual))
+                        chain,
+                        runValues.known(values, planned),
+                        planned.at(),
+                        suppose,
+                        (step, from) -> usual(step, from, planned)))
                 : Optional.empty();
         if (course.isEmpty() && !suppose.isEmpty()) {
             throw new InvalidException("suppose", job.name() + " is no chain: it has no steps to suppose anything of");
@@ -170,9 +174,11 @@ class Rehearsals {
     }
 
     /** How long a step usually takes; nothing is known of how long people, and other chains, keep one waiting. */
-    private Duration usual(Step step) {
+    private Duration usual(Step step, Duration from, PlannedTime planned) {
         if (step.work() instanceof Step.Pause pause) {
-            return pause.length().orElse(Duration.ZERO);
+            Instant begins = planned.at().plus(from);
+            Duration left = Duration.between(begins, pause.end(begins, planned));
+            return left.isNegative() ? Duration.ZERO : left;
         }
         return step.runs()
                 .flatMap(runs -> jobs.named(runs.job()))

@@ -24,6 +24,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.event.EventType;
+import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
@@ -232,8 +233,37 @@ class PlayedNightTest {
         }
     }
 
-    /** Plays until an instant: from each moment at which something begins or ends to the next. */
+    /** What was said of a run at some moment of the night. */
+    private record Said(Instant at, String run, String span) {}
+
+    /** What the forecast says now of all that is under way, waits or comes. */
+    private void listen(List<Said> said) {
+        Instant now = clock.instant();
+        Ahead.Played played = service.bean(Ahead.class).play(now, now.plus(NIGHT), Supposed.NOTHING);
+        played.runs().forEach((number, outcome) -> {
+            Run run = service.bean(Runs.class).find(number).orElseThrow();
+            said.add(new Said(now, name(run), said(outcome)));
+        });
+        played.starts()
+                .forEach((start, outcome) -> said.add(new Said(now, start.job() + " " + start.at(), said(outcome))));
+    }
+
+    private static String name(Run run) {
+        return run.jobName() + " " + run.plannedAt();
+    }
+
+    private static String said(Outcome outcome) {
+        return outcome.skipped()
+                ? "skipped"
+                : span(outcome.begins().orElseThrow(), outcome.ends().orElseThrow());
+    }
+
     private void play(Instant until) throws IOException, InterruptedException {
+        play(until, () -> {});
+    }
+
+    /** Plays until an instant: from each moment at which something begins or ends to the next. */
+    private void play(Instant until, Runnable each) throws IOException, InterruptedException {
         List<Instant> moments = new ArrayList<>(List.of(until, HELD_UNTIL, REPORT_HELD_UNTIL, WINDOW_END));
         Forecasts forecasts = service.bean(Forecasts.class);
         forecast(forecasts, clock.instant(), until).starts().forEach(start -> moments.add(start.at()));
@@ -253,6 +283,7 @@ class PlayedNightTest {
                 harbour.answer();
             }
             calm();
+            each.run();
         }
     }
 
@@ -311,7 +342,7 @@ class PlayedNightTest {
                 service.bean(Teams.class).all().stream().map(team -> team.id()).toList();
         return service.bean(Runs.class).planned(teams, from, from.plus(NIGHT).plusSeconds(1), 1_000).stream()
                 .filter(run -> run.parent().isEmpty())
-                .collect(Collectors.toMap(run -> run.jobName() + " " + run.plannedAt(), run -> run));
+                .collect(Collectors.toMap(PlayedNightTest::name, run -> run));
     }
 
     private static String said(Forecast.ComingStart start) {
@@ -337,7 +368,8 @@ class PlayedNightTest {
         play(evening);
         hold();
         Forecast foreseen = forecast(service.bean(Forecasts.class), evening.plusSeconds(1), evening.plus(NIGHT));
-        play(evening.plus(NIGHT).plus(Duration.ofHours(2)));
+        var said = new ArrayList<Said>();
+        play(evening.plus(NIGHT).plus(Duration.ofHours(2)), () -> listen(said));
         Map<String, Run> ran = ran(evening);
         assertThat(foreseen.starts()).hasSizeGreaterThan(50);
         for (Forecast.ComingStart start : foreseen.starts()) {
@@ -362,6 +394,14 @@ class PlayedNightTest {
         assertThat(foreseen.starts()).anyMatch(start -> Boolean.TRUE.equals(start.skipped()));
         assertThat(foreseen.starts()).anyMatch(start -> start.late() != null);
         assertThat(foreseen.lanes()).anyMatch(lane -> !lane.crowded().isEmpty());
+        // so it was at any moment of the night, with chains and sweeps under way, and with what waited
+        assertThat(said.stream().filter(each -> ran.containsKey(each.run()))).hasSizeGreaterThan(2_000);
+        for (Said each : said) {
+            if (ran.containsKey(each.run())) {
+                String name = each.run() + " at " + each.at();
+                assertThat(name + ": " + each.span()).isEqualTo(name + ": " + was(ran.get(each.run())));
+            }
+        }
     }
 
     @Test

@@ -1,0 +1,484 @@
+package org.gantrel.service.forecast;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.chain.StepOrder;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.forecast.Bounds;
+import org.gantrel.core.forecast.Simulation.Coming;
+import org.gantrel.core.forecast.Simulation.Part;
+import org.gantrel.core.forecast.Simulation.Standing;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Schedule;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Overlap;
+import org.gantrel.core.run.RunStatus.Stop;
+import org.gantrel.core.run.Wait;
+import org.gantrel.core.sweep.SweepCourse;
+import org.gantrel.service.chain.ChainSteps;
+import org.gantrel.service.chain.StepRecord;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.job.RunFacts;
+import org.gantrel.service.roster.RosterRecord;
+import org.gantrel.service.roster.Rosters;
+import org.gantrel.service.roster.WrittenRows;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunWaits;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.schedule.Schedules;
+import org.gantrel.service.sweep.SweepRecord;
+import org.gantrel.service.sweep.Sweeps;
+import org.gantrel.service.traffic.Demands;
+import org.springframework.stereotype.Component;
+
+/**
+ * Says what is expected of a run: how long it usually takes, what it takes meanwhile, what keeps it from beginning, and of a
+ * chain or a sweep all its parts. Of those that are under way, what is left.
+ */
+@Component
+class Courses {
+
+    private static final int DEEPEST = 5;
+    /** Rows of a sweep that are foreseen one by one. */
+    private static final int MOST_ROWS = 200;
+
+    private final Runs runs;
+    private final Jobs jobs;
+    private final RunFacts facts;
+    private final RunWaits waits;
+    private final Demands demands;
+    private final Holds holds;
+    private final Rosters rosters;
+    private final WrittenRows written;
+    private final ChainSteps chains;
+    private final Sweeps sweeps;
+
+    Courses(
+            Runs runs,
+            Jobs jobs,
+            RunFacts facts,
+            RunWaits waits,
+            Demands demands,
+            Holds holds,
+            Rosters rosters,
+            WrittenRows written,
+            ChainSteps chains,
+            Sweeps sweeps) {
+        this.runs = runs;
+        this.jobs = jobs;
+        this.facts = facts;
+        this.waits = waits;
+        this.demands = demands;
+        this.holds = holds;
+        this.rosters = rosters;
+        this.written = written;
+        this.chains = chains;
+        this.sweeps = sweeps;
+    }
+
+    /** @param open all runs that wait or are under way */
+    Of of(Instant now, Supposed supposed, Collection<Run> open) {
+        return new Of(now, supposed, open);
+    }
+
+    /** The chain that a step belongs to, as its parts are planned. @param inherited the lanes that are held around its steps */
+    private record Around(Job.Chain chain, PlannedTime planned, Set<String> inherited, int depth) {
+
+        /** Around the steps of a chain that is a step of this one. */
+        Around inner(Job.Chain inner) {
+            return new Around(inner, planned, both(inherited, inner), depth + 1);
+        }
+
+        static Around of(Job.Chain chain, PlannedTime planned) {
+            return new Around(chain, planned, both(Set.of(), chain), 0);
+        }
+
+        private static Set<String> both(Set<String> lanes, Job.Chain chain) {
+            var both = new HashSet<>(lanes);
+            both.addAll(chain.rules().lanes().keySet());
+            return both;
+        }
+
+        Demand left(Demand demand) {
+            var left = new HashMap<>(demand.lanes());
+            left.keySet().removeAll(inherited);
+            return new Demand(left, demand.crowd(), demand.overlap(), demand.needs());
+        }
+    }
+
+    /** What is expected at a moment; each job is asked once how long it takes. */
+    final class Of {
+        private final Instant now;
+        private final Supposed supposed;
+        private final List<Hold> held;
+        private final Map<Long, Run> open;
+        private final Map<Long, List<Run>> children;
+        private final Map<String, Optional<Duration>> lengths = new HashMap<>();
+        private final Map<Long, Duration> gates = new HashMap<>();
+
+        private Of(Instant now, Supposed supposed, Collection<Run> open) {
+            this.now = now;
+            this.supposed = supposed;
+            this.held = holds.open();
+            this.open = open.stream().collect(Collectors.toMap(Run::number, Function.identity()));
+            this.children = open.stream()
+                    .filter(run -> run.parent().isPresent())
+                    .collect(Collectors.groupingBy(run -> run.parent().get()));
+        }
+
+        private Optional<Duration> usual(JobEntry job, boolean sweep) {
+            Duration said = supposed.durations().get(job.name());
+            return said != null
+                    ? Optional.of(said)
+                    : lengths.computeIfAbsent(
+                            job.name() + sweep, key -> sweep ? facts.usualOver(job.id()) : facts.usual(job.id()));
+        }
+
+        private Duration takes(JobEntry job, boolean sweep) {
+            return usual(job, sweep).orElse(Duration.ZERO);
+        }
+
+        /** A run that is under way or waits. */
+        Coming goesOn(Run run) {
+            return run.startedAt().isPresent() ? underWay(run) : waits(run);
+        }
+
+        private Coming underWay(Run run) {
+            JobEntry entry = jobs.withId(run.jobId());
+            Instant began = run.startedAt().orElseThrow();
+            Duration took = Duration.between(began, now);
+            List<Part> parts = run.isChain() ? stepsLeft(run) : run.isSweep() ? rowsLeft(run) : List.of();
+            Duration takes = !parts.isEmpty()
+                    ? Duration.ZERO
+                    // one that takes longer than usual may end any moment, and a chain with nothing left does
+                    : longer(took, run.isChain() ? took : run.isSweep() ? pace(run, entry, took) : takes(entry, false));
+            return new Coming(
+                    entry.name(),
+                    entry.team(),
+                    began,
+                    Optional.of(new Standing(true, began)),
+                    demands.rules(run).priority(),
+                    demands.of(run),
+                    demands.takesNoPlace(run),
+                    takes,
+                    Duration.ZERO,
+                    parts,
+                    bounds(entry, runs.jobOf(run), List.of(), run.planned()));
+        }
+
+        private Coming waits(Run run) {
+            JobEntry entry = jobs.withId(run.jobId());
+            Job job = runs.jobOf(run);
+            List<Part> parts = job instanceof Job.Chain chain && !run.isSweep()
+                    ? steps(Around.of(chain, run.planned()))
+                    : List.of();
+            return new Coming(
+                    entry.name(),
+                    entry.team(),
+                    run.plannedAt(),
+                    Optional.of(new Standing(false, run.waitsSince())),
+                    job.rules().priority(),
+                    demands.of(run),
+                    demands.takesNoPlace(run),
+                    parts.isEmpty() ? takes(entry, run.isSweep()) : Duration.ZERO,
+                    gatesOf(entry, job),
+                    parts,
+                    bounds(entry, job, run.parent().isPresent() ? Holds.ofParts(held) : held, run.planned()));
+        }
+
+        /** A start of a schedule. */
+        Coming comes(Schedules.Coming start, Instant at) {
+            JobEntry entry = jobs.withId(start.jobId());
+            Job job = jobs.current(entry);
+            Optional<Schedule> schedule = job.schedules().stream()
+                    .filter(each -> each.name().equals(start.schedule()))
+                    .findFirst();
+            String over = schedule.map(Schedule::over).orElse("");
+            var planned = new PlannedTime(at, ZoneId.of(start.zone()));
+            boolean sweep = !over.isEmpty();
+            List<Part> parts = sweep
+                    ? rows(over, entry, job, planned, Set.of())
+                    : job instanceof Job.Chain chain ? steps(Around.of(chain, planned)) : List.of();
+            return new Coming(
+                    entry.name(),
+                    entry.team(),
+                    at,
+                    Optional.empty(),
+                    job.rules().priority(),
+                    demands.planned(job, schedule.map(Schedule::with).orElse(Map.of()), sweep),
+                    sweep || job instanceof Job.Chain || Demands.isOutside(job),
+                    parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
+                    gatesOf(entry, job),
+                    parts,
+                    bounds(entry, job, held, planned));
+        }
+
+        /** What is left of a chain that is under way. */
+        private List<Part> stepsLeft(Run run) {
+            var job = (Job.Chain) runs.jobOf(run);
+            var soFar = new HashMap<String, StepRecord>();
+            ChainSteps.Of rows = chains.of(run.number()).readAll();
+            job.steps().forEach(step -> rows.find(step.name()).ifPresent(row -> soFar.put(step.name(), row)));
+            Optional<Bounds.Off> kept = chains.held(run.number())
+                    .map(hold -> new Bounds.Off(
+                            now,
+                            Optional.empty(),
+                            false,
+                            new Wait(
+                                    Wait.Kind.HOLD,
+                                    "",
+                                    "the end of a hold of the chain, held by " + hold.person()
+                                            + (hold.why().isEmpty() ? "" : ": " + hold.why()))));
+            Around around = Around.of(job, run.planned());
+            // of one that is being stopped only what is under way goes on, and what comes at the very end begins
+            List<Step> left = job.steps().stream()
+                    .filter(step -> run.stop() == Stop.NO || step.last() || isUnderWay(soFar.get(step.name())))
+                    .toList();
+            return steps(left, around, soFar, kept);
+        }
+
+        /** All steps of a chain that is to come. */
+        private List<Part> steps(Around around) {
+            return steps(around.chain().steps(), around, Map.of(), Optional.empty());
+        }
+
+        /**
+         * The steps that run where all goes well from now on, each after those that it follows.
+         *
+         * @param soFar what has become of steps
+         * @param kept what keeps those from beginning that have not
+         */
+        private List<Part> steps(
+                List<Step> steps, Around around, Map<String, StepRecord> soFar, Optional<Bounds.Off> kept) {
+            if (around.depth() >= DEEPEST) {
+                return List.of();
+            }
+            var parts = new ArrayList<Part>();
+            var places = new HashMap<String, Integer>();
+            List<Step> sorted = new StepOrder(steps).sorted();
+            Stream.concat(
+                            sorted.stream().filter(step -> !step.last()),
+                            sorted.stream().filter(Step::last))
+                    .forEach(step -> {
+                        StepRecord row = soFar.get(step.name());
+                        if (isUnderWay(row)) {
+                            places.put(step.name(), parts.size());
+                            parts.add(Part.of(underWay(step, row, around), List.of()));
+                        } else if (row == null || row.now().isEmpty()) {
+                            toCome(step, around, soFar, kept, places).ifPresent(part -> {
+                                places.put(step.name(), parts.size());
+                                parts.add(part);
+                            });
+                        }
+                    });
+            return parts;
+        }
+
+        private static boolean isUnderWay(StepRecord row) {
+            return row != null && row.isUnderWay();
+        }
+
+        /** A step that has not begun; nothing where it will not, as far as one can say. */
+        private Optional<Part> toCome(
+                Step step,
+                Around around,
+                Map<String, StepRecord> soFar,
+                Optional<Bounds.Off> kept,
+                Map<String, Integer> places) {
+            var after = new ArrayList<Integer>();
+            int hold = 0;
+            for (Step.Link link : step.links()) {
+                Optional<StepNow> before = Optional.ofNullable(soFar.get(link.after()))
+                        .flatMap(StepRecord::now)
+                        .filter(StepNow::isSettled);
+                if (before.isPresent()) {
+                    boolean out = before.get().place() == StepNow.Place.OUT_OF_REACH;
+                    hold += link.on() == Step.FollowsOn.ANY
+                                    || !out && link.on().follows(before.get().state())
+                            ? 1
+                            : 0;
+                } else if (link.on() == Step.FollowsOn.SUCCESS || link.on() == Step.FollowsOn.ANY) {
+                    Optional.ofNullable(places.get(link.after()))
+                            .filter(place -> !after.contains(place))
+                            .ifPresent(after::add);
+                }
+            }
+            int needed = Math.min(step.needed(), step.after().size()) - hold;
+            if (needed > after.size()) {
+                return Optional.empty();
+            }
+            if (step.last()) {
+                places.values().stream().filter(place -> !after.contains(place)).forEach(after::add);
+                needed = after.size();
+            }
+            int enough = Math.max(needed, 0);
+            return coming(step, around, step.last() ? Optional.empty() : kept)
+                    .map(part -> new Part(part, List.copyOf(after), enough, step.goesOn()));
+        }
+
+        /** A step that is under way: the run of it, or what it waits for. */
+        private Coming underWay(Step step, StepRecord row, Around around) {
+            Optional<Run> child = row.child().map(open::get).filter(Objects::nonNull);
+            if (child.isPresent()) {
+                return goesOn(child.get());
+            }
+            Instant began = row.beganAt().orElse(now);
+            // how long people take, and others, nobody knows; one that is done again comes anew
+            Duration takes = step.work() instanceof Step.Pause
+                    ? Duration.between(began, row.untilAt().orElse(now))
+                    : Duration.ZERO;
+            return step.runs().isPresent()
+                    ? coming(step, around, Optional.empty())
+                            .orElseGet(() -> rest(step, around, Duration.ZERO, Optional.empty()))
+                    : rest(step, around, takes, Optional.empty()).as(new Standing(true, began));
+        }
+
+        private Coming rest(Step step, Around around, Duration takes, Optional<Instant> opens) {
+            return Coming.rest(
+                    step.name(),
+                    around.chain().team(),
+                    around.planned().at(),
+                    takes,
+                    new Bounds(List.of(), opens, Optional.empty()));
+        }
+
+        private Optional<Coming> coming(Step step, Around around, Optional<Bounds.Off> kept) {
+            if (step.work() instanceof Step.Pause pause) {
+                Optional<Instant> until = pause.until().map(time -> pause.end(now, around.planned()));
+                return Optional.of(rest(step, around, pause.length().orElse(Duration.ZERO), until));
+            }
+            if (step.runs().isEmpty()) {
+                return Optional.of(rest(step, around, Duration.ZERO, Optional.empty()));
+            }
+            return jobs.named(step.job()).map(entry -> {
+                Job job = step.own().over(jobs.current(entry));
+                boolean sweep = !step.over().isEmpty();
+                List<Part> parts = sweep
+                        ? rows(step.over(), entry, job, around.planned(), around.inherited())
+                        : job instanceof Job.Chain inner ? steps(around.inner(inner)) : List.of();
+                Bounds bounds = bounds(entry, job, Holds.ofParts(held), around.planned());
+                return new Coming(
+                        step.job(),
+                        entry.team(),
+                        around.planned().at(),
+                        Optional.empty(),
+                        job.rules().priority(),
+                        around.left(demands.planned(job, Map.of(), sweep)),
+                        sweep || job instanceof Job.Chain || Demands.isOutside(job),
+                        parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
+                        gatesOf(entry, job),
+                        parts,
+                        kept.map(bounds::and).orElse(bounds));
+            });
+        }
+
+        /**
+         * The rows of a written roster, so many at once as it says. None where nobody knows how many there will be, or where
+         * the whole is known better than its rows: these take no places in lanes.
+         */
+        private List<Part> rows(String roster, JobEntry entry, Job job, PlannedTime planned, Set<String> inherited) {
+            boolean alone = job.rules().lanes().isEmpty() && usual(entry, true).isPresent();
+            Optional<RosterRecord> record = rosters.named(roster)
+                    .filter(found -> rosters.current(found).source().isEmpty());
+            int count = alone ? 0 : record.map(written::count).orElse(0);
+            if (count == 0 || count > MOST_ROWS) {
+                return List.of();
+            }
+            int atOnce = rosters.current(record.get()).manner().atOnce();
+            var lanes = new HashMap<>(demands.planned(job, Map.of(), false).lanes());
+            lanes.keySet().removeAll(inherited);
+            Coming row = row(entry, job, planned, lanes);
+            return inTurn(IntStream.range(0, count).mapToObj(place -> row).toList(), atOnce);
+        }
+
+        private Coming row(JobEntry entry, Job job, PlannedTime planned, Map<String, Integer> lanes) {
+            return new Coming(
+                    entry.name(),
+                    entry.team(),
+                    planned.at(),
+                    Optional.empty(),
+                    job.rules().priority(),
+                    new Demand(lanes, "", Overlap.USUAL, Set.of()),
+                    Demands.isOutside(job),
+                    takes(entry, false),
+                    Duration.ZERO,
+                    List.of(),
+                    bounds(entry, job, List.of(), planned));
+        }
+
+        private static List<Part> inTurn(List<Coming> rows, int atOnce) {
+            return IntStream.range(0, rows.size())
+                    .mapToObj(place -> Part.of(rows.get(place), place < atOnce ? List.of() : List.of(place - atOnce)))
+                    .toList();
+        }
+
+        /** The rows that are left of a sweep under way; none where they are too many, or not known yet. */
+        private List<Part> rowsLeft(Run run) {
+            SweepRecord sweep = sweeps.of(run.number());
+            SweepCourse.Counts counts = sweeps.counts(run.number());
+            List<Run> begun = children.getOrDefault(run.number(), List.of());
+            int pending = run.stop() == Stop.NO ? counts.pending() : 0;
+            if (!sweep.isDrawn() || begun.size() + pending > MOST_ROWS) {
+                return List.of();
+            }
+            JobEntry entry = jobs.withId(run.jobId());
+            var rows = new ArrayList<Coming>();
+            begun.forEach(row -> rows.add(goesOn(row)));
+            Coming row = row(entry, runs.currentFor(run), run.planned(), demands.ofRow(run));
+            for (int i = 0; i < pending; i++) {
+                rows.add(row);
+            }
+            return inTurn(rows, sweep.atOnce());
+        }
+
+        /** How long a sweep takes whose rows go on as they have so far. */
+        private Duration pace(Run run, JobEntry entry, Duration took) {
+            return sweeps.progress(run.number())
+                    .flatMap(progress -> progress.share())
+                    .filter(share -> share > 0)
+                    .map(share -> Duration.ofMillis(Math.round(took.toMillis() / share)))
+                    .orElseGet(() -> takes(entry, true));
+        }
+
+        private Duration gatesOf(JobEntry entry, Job job) {
+            return job.rules().gates().isEmpty()
+                    ? Duration.ZERO
+                    : gates.computeIfAbsent(entry.id(), waits::usualForGates);
+        }
+
+        /** What is held, and the window that a run is planned in. */
+        private Bounds bounds(JobEntry entry, Job job, List<Hold> holds, PlannedTime planned) {
+            List<Bounds.Off> off = holds.stream()
+                    .filter(hold -> hold.concerns(
+                            entry.name(), entry.teamId(), job.rules().lanes().keySet()))
+                    .map(hold -> new Bounds.Off(hold.from(), hold.until(), hold.skips(), hold.asWait()))
+                    .toList();
+            Optional<Instant> windowEnd =
+                    job.rules().limits().windowEnd(planned).map(end -> end.toInstant());
+            return off.isEmpty() && windowEnd.isEmpty() ? Bounds.NONE : new Bounds(off, Optional.empty(), windowEnd);
+        }
+
+        private static Duration longer(Duration one, Duration other) {
+            return one.compareTo(other) < 0 ? other : one;
+        }
+    }
+}
