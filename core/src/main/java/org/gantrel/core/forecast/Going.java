@@ -44,6 +44,23 @@ final class Going {
         this.parent = parent;
     }
 
+    /** Notes what it waits for. The numbers that runs have here are nobody else's, so that others are not named by them. */
+    void waitsFor(Wait wait) {
+        if (wait.kind() == Wait.Kind.OVERLAP) {
+            waitsForOthers(wait.on());
+        } else {
+            waitedFor = wait.kind() == Wait.Kind.CIRCLE
+                    ? new Wait(wait.kind(), "", "a run to end that holds what its own steps need")
+                    : wait;
+        }
+    }
+
+    void waitsForOthers(String crowd) {
+        if (waitedFor == null || waitedFor.kind() != Wait.Kind.OVERLAP) {
+            waitedFor = new Wait(Wait.Kind.OVERLAP, crowd, "an earlier run of " + crowd + " to end");
+        }
+    }
+
     /** The parts that have come and that it waits for. */
     Stream<Going> led() {
         return parts.stream().filter(Objects::nonNull).filter(part -> part.parent == this);

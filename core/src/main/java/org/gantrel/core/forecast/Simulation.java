@@ -299,7 +299,7 @@ public final class Simulation {
         if (!skips && off.isEmpty()) {
             return false;
         }
-        off.ifPresent(each -> going.waitedFor = each.why());
+        off.ifPresent(each -> going.waitsFor(each.why()));
         if (waiting.containsKey(going.number)) {
             left(going.number);
         }
@@ -330,12 +330,12 @@ public final class Simulation {
             changed.clear();
             everybody = tasks >= width;
             for (Held held : verdict.held()) {
-                waiting.get(held.number()).waitedFor = held.by();
+                waiting.get(held.number()).waitsFor(held.by());
             }
             verdict.skipped().forEach(held -> {
                 Going gone = left(held.number());
                 gone.skipped = true;
-                gone.waitedFor = held.by();
+                gone.waitsFor(held.by());
                 partOver(gone, now);
             });
             for (Long number : verdict.begin()) {
@@ -372,6 +372,7 @@ public final class Simulation {
                     crowds.getOrDefault(demand.crowd(), 0) >= demand.overlap().sideBySide();
             boolean waits = demand.overlap().mode() == Overlap.Mode.WAIT;
             if (!demand.crowd().isEmpty() && full && waits) {
+                going.waitsForOthers(demand.crowd());
                 continue;
             }
             looked.add(new WaitingRun(

@@ -70,6 +70,7 @@ class SimulationTest {
         List<Outcome> outcomes = play(4, coming);
         assertThat(times(outcomes)).containsExactly("settle 0-30", "payout 30-40", "settle 30-35", "other 20-25");
         assertThat(outcomes.get(1).waitedFor().orElseThrow().text()).isEqualTo("a place in lane cards: 1 of 1 taken");
+        assertThat(outcomes.get(2).waitedFor().orElseThrow().text()).isEqualTo("an earlier run of settle to end");
         assertThat(times(play(1, coming)))
                 .containsExactly("settle 0-30", "payout 30-40", "settle 40-45", "other 45-50");
     }
