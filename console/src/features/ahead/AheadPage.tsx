@@ -1,8 +1,8 @@
 import Box from "@mui/material/Box";
+import Button from "@mui/material/Button";
 import type { GridColDef } from "@mui/x-data-grid";
-import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
 import { useSearchParams } from "react-router";
-import { get, withQuery } from "../../api/client";
 import type { ComingStart, Forecast } from "../../api/types";
 import { Asked } from "../../ui/Asked";
 import { Choice } from "../../ui/Choice";
@@ -15,6 +15,9 @@ import { PageTitle } from "../../ui/PageTitle";
 import { Time } from "../../ui/Time";
 import { millis } from "../../ui/times";
 import { StartsByHour } from "./StartsByHour";
+import { compared } from "./supposing";
+import { useForecast } from "./useForecast";
+import { WhatIf } from "./WhatIf";
 
 const SPANS: Record<string, number> = { "6 h": 6, "24 h": 24, "3 days": 72, "7 days": 168 };
 
@@ -67,6 +70,18 @@ const columns: GridColDef<ComingStart>[] = [
   },
 ];
 
+/** Behind the ends. */
+const COMPARED_AT = 4;
+
+/** By how much what is supposed moves an end. */
+const movedColumn = (by: ReturnType<typeof compared>): GridColDef<ComingStart> => ({
+  field: "moved",
+  headerName: "Compared",
+  width: 170,
+  valueGetter: (_, row) => by.shift(row) ?? null,
+  valueFormatter: (_, row) => by.words(row),
+});
+
 /** What will start, when will it end, and what will be late? */
 export function AheadPage() {
   const me = useMe();
@@ -80,16 +95,20 @@ export function AheadPage() {
     else next.delete(name);
     setAddress(next, { replace: true });
   };
-  const ahead = useQuery({
-    queryKey: ["board", "ahead", span, team, job],
-    queryFn: () => {
-      const from = Date.now();
-      const until = new Date(from + (SPANS[span] ?? 24) * 3_600_000).toISOString();
-      return get<Forecast>(withQuery("/api/v1/forecast", { from: new Date(from).toISOString(), until, team, job }));
-    },
-    refetchInterval: 60_000,
-    placeholderData: (before) => before,
-  });
+  const supposed = address.getAll("suppose");
+  const suppose = (all: string[]) => {
+    const next = new URLSearchParams(address);
+    next.delete("suppose");
+    for (const each of all) next.append("suppose", each);
+    setAddress(next, { replace: true });
+  };
+  const [asks, setAsks] = useState(supposed.length > 0);
+  const hours = SPANS[span] ?? 24;
+  const asItIs = useForecast(hours, team, job, []);
+  const then = useForecast(hours, team, job, supposed, supposed.length > 0);
+  const isSupposed = supposed.length > 0 && !then.error;
+  const moved = address.get("moved") === "yes";
+  const by = isSupposed && then.data && asItIs.data ? compared(then.data.starts, asItIs.data.starts) : undefined;
   return (
     <>
       <PageTitle title="What is coming" />
@@ -103,12 +122,21 @@ export function AheadPage() {
           onChange={(value) => set("team", value)}
         />
         <LazyField label="Only this job" value={job} onCommit={(value) => set("job", value.trim())} />
+        <Button aria-expanded={asks} onClick={() => setAsks(!asks)}>
+          What if
+        </Button>
       </Box>
-      <Asked query={ahead}>
+      {asks && <WhatIf supposed={supposed} starts={asItIs.data?.starts ?? []} error={then.error} onChange={suppose} />}
+      <Asked query={isSupposed ? then : asItIs}>
         {(found) => (
           <>
             <Box role="status" sx={{ mb: 1 }}>
-              {sentence(found)}
+              {sentence(found)} {by && `${by.sentence()}.`}
+              {by && (
+                <Button sx={{ ml: 1 }} aria-pressed={moved} onClick={() => set("moved", moved ? "" : "yes")}>
+                  {moved ? "Show all" : "Only what is different"}
+                </Button>
+              )}
             </Box>
             {found.starts.length === 0 ? (
               <Empty
@@ -120,8 +148,10 @@ export function AheadPage() {
                 <StartsByHour starts={found.starts} from={found.from} until={found.until} />
                 <Grid
                   label="Coming starts"
-                  rows={found.starts}
-                  columns={columns}
+                  rows={by && moved ? found.starts.filter((start) => by.words(start) !== "") : found.starts}
+                  columns={
+                    by ? [...columns.slice(0, COMPARED_AT), movedColumn(by), ...columns.slice(COMPARED_AT)] : columns
+                  }
                   idOf={idOf}
                   addressOf={(row) => `/jobs/${row.job}`}
                 />

@@ -189,6 +189,34 @@ class WorkPagesTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("supposes another rule for a schedule, says what would be different, and saves nothing")
+    void supposes() {
+        String schedule = "schedules: [ { name: nightly, when: every day at 01:30, zone: UTC } ]";
+        admin.bringIn(work.task("supposed-work", "\"true\"", schedule)).expect(200);
+        Page page = page("/ahead?job=supposed-work");
+        Locator starts = page.getByRole(AriaRole.GRID);
+        assertThat(starts).containsText("01:30");
+        button(page, "What if").click();
+        choose(page, "Suppose", "a schedule's rule");
+        page.getByLabel("Of which job/schedule").fill("supposed-work/nightly");
+        page.getByLabel("To be").fill("now and then");
+        button(page, "Suppose").click();
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("now and then");
+        assertThat(starts).containsText("01:30");
+        page.getByLabel("To be").fill("every day at 04:10");
+        button(page, "Suppose").click();
+        assertThat(page.getByText("supposed-work/nightly is every day at 04:10")).isVisible();
+        assertThat(starts).containsText("04:10");
+        assertThat(starts).containsText("only then");
+        assertThat(starts).not().containsText("01:30");
+        page.reload();
+        assertThat(starts).containsText("04:10");
+        button(page, "As it is").click();
+        assertThat(starts).containsText("01:30");
+        assertThat(admin.get("/api/v1/jobs/supposed-work").expect(200).text()).contains("every day at 01:30");
+    }
+
+    @Test
     @DisplayName("says at the save of a job what would go wrong when it runs")
     void looksAhead() {
         Page page = page("/new-job");
