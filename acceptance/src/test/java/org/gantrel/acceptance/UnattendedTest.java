@@ -246,9 +246,25 @@ class UnattendedTest extends ConsolePages {
                 .contains("nightly")
                 .doesNotContain("misses its deadline");
         assertThat(gantrel("forecast", "--suppose", "lane.x").err()).contains("such as lane.NAME=2");
-        assertThat(gantrel("forecast", "--suppose", "places=0", "--suppose", "duration.a=-1", "--suppose", "places=2")
+        assertThat(gantrel(
+                                "forecast",
+                                "--suppose",
+                                "places=0",
+                                "--suppose",
+                                "duration.a=-1",
+                                "--suppose",
+                                "places=2",
+                                "--suppose",
+                                "lane.nowhere=2",
+                                "--suppose",
+                                "schedule.nightly/now=every day at 04:00")
                         .err())
-                .contains("'places=0': 1 to 1000 places", "'duration.a=-1': a duration", "'places' is supposed twice");
+                .contains(
+                        "'places=0': 1 to 1000 places",
+                        "'duration.a=-1': a duration",
+                        "'places' is supposed twice",
+                        "no lane 'nowhere'",
+                        "no schedule 'now'");
         assertThat(gantrel("schedule", "why", "nightly", "deep", "--at", "2027-01-04T03:00:00Z")
                         .out())
                 .contains("'every day at 02:30' does not name Mon 4 Jan 03:00:00 (UTC)");

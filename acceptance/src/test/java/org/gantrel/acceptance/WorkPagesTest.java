@@ -205,7 +205,8 @@ class WorkPagesTest extends ConsolePages {
         assertThat(starts).containsText("01:30");
         page.getByLabel("To be").fill("every day at 04:10");
         button(page, "Suppose").click();
-        assertThat(page.getByText("supposed-work/nightly is every day at 04:10")).isVisible();
+        assertThat(page.getByText("supposed-work/nightly is every day at 04:10"))
+                .isVisible();
         assertThat(starts).containsText("04:10");
         assertThat(starts).containsText("only then");
         assertThat(starts).not().containsText("01:30");

@@ -18,7 +18,7 @@ import org.gantrel.core.forecast.Simulation;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.forecast.Simulation.Stuck;
 import org.gantrel.core.job.Schedule;
-import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Crowds;
 import org.gantrel.core.run.Crowds.Crowd;
@@ -32,6 +32,7 @@ import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
@@ -69,8 +70,7 @@ class Forecasts {
             Optional<String> team,
             Optional<String> job,
             List<String> suppose) {
-        Supposed supposed = Supposed.of(suppose);
-        check(caller, supposed);
+        Supposed supposed = Supposed.of(suppose, (read, problems) -> check(caller, read, problems));
         Predicate<JobEntry> wanted = entry -> (team.isEmpty() || entry.team().equals(team.get()))
                 && (job.isEmpty() || entry.name().equals(job.get()));
         Instant now = clock.instant();
@@ -93,21 +93,30 @@ class Forecasts {
     }
 
     /** What is supposed of things that are not there, or not theirs to see, is refused. */
-    private void check(Caller caller, Supposed supposed) {
-        supposed.widths().keySet().forEach(name -> lanes.visible(caller, name));
-        supposed.durations().keySet().forEach(name -> jobs.visible(caller, name));
-        supposed.schedules().keySet().forEach(name -> {
-            JobEntry entry = jobs.visible(caller, name.split("/")[0]);
-            String schedule = name.split("/")[1];
-            List<String> known =
-                    jobs.current(entry).schedules().stream().map(Schedule::name).toList();
-            if (!known.contains(schedule)) {
-                throw new InvalidException(
-                        "suppose",
-                        "the job " + entry.name() + " has no schedule '" + schedule + "'"
+    private void check(Caller caller, Supposed supposed, List<Problem> problems) {
+        supposed.widths().keySet().forEach(name -> check(problems, () -> lanes.visible(caller, name)));
+        supposed.durations().keySet().forEach(name -> check(problems, () -> jobs.visible(caller, name)));
+        supposed.schedules()
+                .keySet()
+                .forEach(name -> check(problems, () -> {
+                    JobEntry entry = jobs.visible(caller, name.split("/")[0]);
+                    String schedule = name.split("/")[1];
+                    List<String> known = jobs.current(entry).schedules().stream()
+                            .map(Schedule::name)
+                            .toList();
+                    if (!known.contains(schedule)) {
+                        throw Refusal.notFound("the job " + entry.name() + " has no schedule '" + schedule + "'"
                                 + Nearest.hint(schedule, known));
-            }
-        });
+                    }
+                }));
+    }
+
+    private static void check(List<Problem> problems, Runnable look) {
+        try {
+            look.run();
+        } catch (Refusal e) {
+            problems.add(Problem.of("suppose", e.getMessage()));
+        }
     }
 
     private List<ComingStart> starts(

@@ -9,6 +9,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.BiConsumer;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -39,9 +40,10 @@ record Supposed(
     /**
      * Reads suppositions such as {@code lane.card-processor=2}.
      *
+     * @param check adds what is wrong with those that can be read
      * @throws InvalidException with each that is none
      */
-    static Supposed of(List<String> texts) {
+    static Supposed of(List<String> texts, BiConsumer<Supposed, List<Problem>> check) {
         if (texts.size() > MOST) {
             throw new InvalidException("suppose", "at most " + MOST + " are taken at once");
         }
@@ -77,10 +79,12 @@ record Supposed(
                 problems.add(Problem.of("suppose", "'" + brief(text) + "': such as " + FORM));
             }
         }
+        var supposed = new Supposed(places, widths, durations, schedules);
+        check.accept(supposed, problems);
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
-        return new Supposed(places, widths, durations, schedules);
+        return supposed;
     }
 
     private static void rule(String key, String value, Map<String, Timetable> schedules, List<Problem> problems) {
