@@ -9,8 +9,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Simulation;
-import org.gantrel.core.forecast.Simulation.Coming;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
@@ -47,8 +47,7 @@ final class NightBench {
         var plays = new ArrayList<Double>();
         var decisions = new ArrayList<Double>();
         for (int round = 0; round < ROUNDS; round++) {
-            plays.add(
-                    timed(() -> Simulation.play(64, lanes, coming, NIGHT, NIGHT.plus(Duration.ofDays(2)))));
+            plays.add(timed(() -> Simulation.play(64, lanes, coming, NIGHT, NIGHT.plus(Duration.ofDays(2)))));
             decisions.add(timed(() -> new Admission(64)
                     .decide(new Snapshot(NIGHT.plus(Duration.ofHours(9)), List.of(), waiting, List.of(), lanes))));
         }

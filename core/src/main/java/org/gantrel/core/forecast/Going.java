@@ -4,10 +4,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Stream;
-import org.gantrel.core.forecast.Simulation.Coming;
 import org.gantrel.core.forecast.Simulation.Stretch;
 import org.gantrel.core.forecast.Simulation.Stuck;
 import org.gantrel.core.forecast.Simulation.Waited;
@@ -20,6 +20,9 @@ final class Going {
     static final Comparator<Going> IN_TURN = Comparator.comparing((Going going) -> going.came)
             .thenComparing(going -> going.run.at())
             .thenComparing(going -> going.number);
+
+    /** What runs that are looked at alike have in common. */
+    record Like(int priority, String team, boolean parent, Map<String, Integer> lanes) {}
 
     final long number;
     final Coming run;
@@ -37,6 +40,7 @@ final class Going {
     Instant ends;
     Wait waitedFor;
     boolean skipped;
+    private Like like;
 
     Going(long number, Coming run, Going parent) {
         this.number = number;
@@ -59,6 +63,14 @@ final class Going {
         if (waitedFor == null || waitedFor.kind() != Wait.Kind.OVERLAP) {
             waitedFor = new Wait(Wait.Kind.OVERLAP, crowd, "an earlier run of " + crowd + " to end");
         }
+    }
+
+    Like like() {
+        if (like == null) {
+            like = new Like(
+                    run.priority(), run.team(), run.parent(), run.demand().lanes());
+        }
+        return like;
     }
 
     /** The parts that have come and that it waits for. */

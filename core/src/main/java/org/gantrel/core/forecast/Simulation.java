@@ -2,9 +2,12 @@ package org.gantrel.core.forecast;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -15,8 +18,8 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
-import java.util.SortedSet;
-import java.util.TreeSet;
+import org.gantrel.core.forecast.Coming.Part;
+import org.gantrel.core.forecast.Coming.Standing;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.Held;
@@ -36,71 +39,6 @@ public final class Simulation {
 
     /** Of runs that are alike so many are looked at: no more of them begin at one moment. */
     private static final int LOOKED_AT = 6;
-
-    /**
-     * A run that is to come, or one that is under way already.
-     *
-     * @param at when it is planned
-     * @param stands how it stands, of one that is there already
-     * @param takes how long it usually takes, from its beginning to its end; for one with parts, how long beside them
-     * @param ready how long after it comes it may begin at the earliest: its gates' usual waits
-     * @param parts what it leads, of a chain or a sweep; of one that is under way, what is left
-     * @param bounds when it may not begin
-     */
-    public record Coming(
-            String job,
-            String team,
-            Instant at,
-            Optional<Standing> stands,
-            int priority,
-            Demand demand,
-            boolean parent,
-            Duration takes,
-            Duration ready,
-            List<Part> parts,
-            Bounds bounds) {
-
-        /** A single run. */
-        public static Coming single(String job, String team, Instant at, Demand demand, Duration takes) {
-            return new Coming(
-                    job, team, at, Optional.empty(), 5, demand, false, takes, Duration.ZERO, List.of(), Bounds.NONE);
-        }
-
-        /** A part of a run that takes a while and nothing else. */
-        public static Coming rest(String name, String team, Instant at, Duration takes, Bounds bounds) {
-            return new Coming(
-                    name, team, at, Optional.empty(), 5, Demand.NOTHING, true, takes, Duration.ZERO, List.of(), bounds);
-        }
-
-        /** The same, as one that is there already. */
-        public Coming as(Standing standing) {
-            return new Coming(
-                    job, team, at, Optional.of(standing), priority, demand, parent, takes, ready, parts, bounds);
-        }
-
-        /** Whether it is under way. */
-        public boolean isUnderWay() {
-            return stands.filter(Standing::begun).isPresent();
-        }
-    }
-
-    /** A run that is there already: since when it is under way, or waits. */
-    public record Standing(boolean begun, Instant since) {}
-
-    /**
-     * A part of a run.
-     *
-     * @param after the places of the parts that it follows
-     * @param needed how many of these have to be over before it comes
-     * @param beside whether the run goes on without waiting for it
-     */
-    public record Part(Coming run, List<Integer> after, int needed, boolean beside) {
-
-        /** One that comes when all are over that it follows, and that is waited for. */
-        public static Part of(Coming run, List<Integer> after) {
-            return new Part(run, after, after.size(), false);
-        }
-    }
 
     /**
      * What becomes of a run.
@@ -166,18 +104,15 @@ public final class Simulation {
                 .thenComparing(event -> event.of().number);
     }
 
-    private record Like(int priority, String team, boolean parent, Map<String, Integer> lanes) {}
-
-    private final Admission admission;
     private final Map<String, LaneNow> lanes;
     private final PriorityQueue<Event> events = new PriorityQueue<>(Event.IN_ORDER);
     private final Map<Long, Going> waiting = new LinkedHashMap<>();
-    private final Map<Like, SortedSet<Going>> queues = new LinkedHashMap<>();
+    private final Map<Going.Like, Deque<Going>> queues = new LinkedHashMap<>();
     private final Map<Long, Running> running = new LinkedHashMap<>();
     private final Map<String, Integer> crowds = new HashMap<>();
     private final List<Going> all = new ArrayList<>();
     /** The queues of each lane, and the lanes of those that wait of a crowd. */
-    private final Map<String, Set<Like>> byLane = new HashMap<>();
+    private final Map<String, Set<Going.Like>> byLane = new HashMap<>();
 
     private final Map<String, Set<String>> lanesOfCrowd = new HashMap<>();
     /** The lanes in which something happened since the last decision; empty for what takes no lane. */
@@ -190,7 +125,6 @@ public final class Simulation {
     private long numbers;
 
     private Simulation(int width, Map<String, LaneNow> lanes) {
-        this.admission = new Admission(width);
         this.width = width;
         this.lanes = lanes;
     }
@@ -281,14 +215,24 @@ public final class Simulation {
             return;
         }
         waiting.put(going.number, going);
-        Like like = like(going.run);
-        queues.computeIfAbsent(like, key -> new TreeSet<>(Going.IN_TURN)).add(going);
+        Going.Like like = going.like();
+        queue(queues.computeIfAbsent(like, key -> new ArrayDeque<>()), going);
         Demand demand = going.run.demand();
         Set<String> in = demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet();
         in.forEach(lane ->
                 byLane.computeIfAbsent(lane, key -> new LinkedHashSet<>()).add(like));
         lanesOfCrowd.computeIfAbsent(demand.crowd(), key -> new HashSet<>()).addAll(in);
         change(demand);
+    }
+
+    /** Mostly the one that comes later goes behind. */
+    private static void queue(Deque<Going> queue, Going going) {
+        var behind = new ArrayDeque<Going>();
+        while (!queue.isEmpty() && Going.IN_TURN.compare(queue.peekLast(), going) > 0) {
+            behind.push(queue.pollLast());
+        }
+        queue.add(going);
+        queue.addAll(behind);
     }
 
     /** Keeps a run from beginning where it may not; it comes again when that is over. */
@@ -310,10 +254,6 @@ public final class Simulation {
         return true;
     }
 
-    private static Like like(Coming run) {
-        return new Like(run.priority(), run.team(), run.parent(), run.demand().lanes());
-    }
-
     private void admit(Instant now) {
         boolean more = !waiting.isEmpty();
         while (more) {
@@ -326,7 +266,7 @@ public final class Simulation {
             }
             Verdict verdict = looked.isEmpty()
                     ? new Verdict(List.of(), List.of(), List.of(), List.of(), List.of())
-                    : admission.decide(new Snapshot(now, List.copyOf(running.values()), looked, List.of(), lanes));
+                    : decide(now, looked);
             changed.clear();
             everybody = tasks >= width;
             for (Held held : verdict.held()) {
@@ -348,6 +288,31 @@ public final class Simulation {
         }
     }
 
+    /** Of what is under way a decision is told what has to do with those that wait; the others only take places. */
+    private Verdict decide(Instant now, List<WaitingRun> looked) {
+        var in = new HashSet<String>();
+        var among = new HashSet<String>();
+        boolean everywhere = false;
+        for (WaitingRun run : looked) {
+            Demand demand = run.demand();
+            in.addAll(demand.lanes().keySet());
+            among.add(demand.crowd());
+            everywhere |= run.parent() || demand.lanes().isEmpty();
+        }
+        List<Running> beside = new ArrayList<>();
+        int apart = 0;
+        for (Running run : running.values()) {
+            if (everywhere
+                    || among.contains(run.demand().crowd())
+                    || !Collections.disjoint(run.demand().lanes().keySet(), in)) {
+                beside.add(run);
+            } else {
+                apart += run.parent() ? 0 : 1;
+            }
+        }
+        return new Admission(Math.max(0, width - apart)).decide(new Snapshot(now, beside, looked, List.of(), lanes));
+    }
+
     /** Notes that something happened to what a run takes. */
     private void change(Demand demand) {
         changed.addAll(demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet());
@@ -355,16 +320,16 @@ public final class Simulation {
     }
 
     /** The queues that what happened may concern. */
-    private Collection<SortedSet<Going>> stirred() {
+    private Collection<Deque<Going>> stirred() {
         if (everybody) {
             return List.copyOf(queues.values());
         }
-        var stirred = new LinkedHashSet<Like>();
+        var stirred = new LinkedHashSet<Going.Like>();
         changed.forEach(lane -> stirred.addAll(byLane.getOrDefault(lane, Set.of())));
         return stirred.stream().map(queues::get).filter(Objects::nonNull).toList();
     }
 
-    private void look(SortedSet<Going> queue, List<WaitingRun> looked) {
+    private void look(Deque<Going> queue, List<WaitingRun> looked) {
         int taken = 0;
         for (Going going : queue) {
             Demand demand = going.run.demand();
@@ -392,8 +357,8 @@ public final class Simulation {
 
     private Going left(long number) {
         Going going = waiting.remove(number);
-        Like like = like(going.run);
-        SortedSet<Going> queue = queues.get(like);
+        Going.Like like = going.like();
+        Deque<Going> queue = queues.get(like);
         queue.remove(going);
         if (queue.isEmpty()) {
             queues.remove(like);
