@@ -8,6 +8,8 @@ import static org.gantrel.acceptance.Browser.exactly;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.DisplayName;
@@ -215,6 +217,14 @@ class UnattendedTest extends ConsolePages {
         assertThat(service.ended(admin, held).path("state").asString()).isEqualTo("succeeded");
     }
 
+    private static Shell.Result supposing(String... what) {
+        var arguments = new ArrayList<>(List.of("forecast", "--job", "nightly"));
+        for (String each : what) {
+            arguments.addAll(List.of("--suppose", each));
+        }
+        return gantrel(arguments.toArray(String[]::new));
+    }
+
     @Test
     @DisplayName(
             "has deadlines and a forecast in which something may be supposed; any moment of a schedule is explained")
@@ -232,31 +242,16 @@ class UnattendedTest extends ConsolePages {
         admin.bringIn("task: vault\nteam: revenue\ndoes: outside\n"
                         + "schedules: [ { name: before, when: every day at 02:29, zone: UTC } ]\n")
                 .expect(200);
-        assertThat(gantrel(
-                                "forecast",
-                                "--job",
-                                "nightly",
-                                "--suppose",
-                                "places=1",
-                                "--suppose",
-                                "duration.vault=1h",
-                                "--suppose",
-                                "duration.nightly=2h")
+        assertThat(supposing("places=1", "duration.vault=1h", "duration.nightly=2h")
                         .out())
                 .contains("nightly")
                 .doesNotContain("misses its deadline");
-        assertThat(gantrel("forecast", "--suppose", "lane.x").err()).contains("such as lane.NAME=2");
-        assertThat(gantrel(
-                                "forecast",
-                                "--suppose",
+        assertThat(supposing("lane.x").err()).contains("such as lane.NAME=2");
+        assertThat(supposing(
                                 "places=0",
-                                "--suppose",
                                 "duration.a=-1",
-                                "--suppose",
                                 "places=2",
-                                "--suppose",
                                 "lane.nowhere=2",
-                                "--suppose",
                                 "schedule.nightly/now=every day at 04:00")
                         .err())
                 .contains(
