@@ -26,6 +26,7 @@ import org.gantrel.core.forecast.Coming.Standing;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
+import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunStatus.Stop;
@@ -60,6 +61,9 @@ class Courses {
     private static final int DEEPEST = 5;
     /** Rows of a sweep that are foreseen one by one. */
     private static final int MOST_ROWS = 200;
+
+    /** What rows begin behind: all that wait for their time go first, however long a row has waited. */
+    private static final int BEHIND = 1_000;
 
     private final Runs runs;
     private final Jobs jobs;
@@ -108,8 +112,9 @@ class Courses {
             return new Around(inner, planned, both(inherited, inner), depth + 1);
         }
 
-        static Around of(Job.Chain chain, PlannedTime planned) {
-            return new Around(chain, planned, both(Set.of(), chain), 0);
+        /** @param held the lanes that are held around the chain itself */
+        static Around of(Job.Chain chain, PlannedTime planned, Set<String> held) {
+            return new Around(chain, planned, both(held, chain), 0);
         }
 
         private static Set<String> both(Set<String> lanes, Job.Chain chain) {
@@ -118,10 +123,13 @@ class Courses {
             return both;
         }
 
+        /** What a part takes of what is not held around it already. */
         Demand left(Demand demand) {
             var left = new HashMap<>(demand.lanes());
             left.keySet().removeAll(inherited);
-            return new Demand(left, demand.crowd(), demand.overlap(), demand.needs());
+            var needs = new HashSet<>(demand.needs());
+            inherited.forEach(lane -> needs.remove(Admission.ofLane(lane)));
+            return new Demand(left, demand.crowd(), demand.overlap(), needs);
         }
     }
 
@@ -189,7 +197,7 @@ class Courses {
             JobEntry entry = jobs.withId(run.jobId());
             Job job = runs.jobOf(run);
             List<Part> parts = job instanceof Job.Chain chain && !run.isSweep()
-                    ? steps(Around.of(chain, run.planned()))
+                    ? steps(Around.of(chain, run.planned(), demands.heldAround(run)))
                     : List.of();
             return new Coming(
                     entry.name(),
@@ -217,7 +225,7 @@ class Courses {
             boolean sweep = !over.isEmpty();
             List<Part> parts = sweep
                     ? rows(over, entry, job, planned, Set.of())
-                    : job instanceof Job.Chain chain ? steps(Around.of(chain, planned)) : List.of();
+                    : job instanceof Job.Chain chain ? steps(Around.of(chain, planned, Set.of())) : List.of();
             return new Coming(
                     entry.name(),
                     entry.team(),
@@ -248,7 +256,7 @@ class Courses {
                                     "",
                                     "the end of a hold of the chain, held by " + hold.person()
                                             + (hold.why().isEmpty() ? "" : ": " + hold.why()))));
-            Around around = Around.of(job, run.planned());
+            Around around = Around.of(job, run.planned(), demands.heldAround(run));
             // of one that is being stopped only what is under way goes on, and what comes at the very end begins
             List<Step> left = job.steps().stream()
                     .filter(step -> run.stop() == Stop.NO || step.last() || isUnderWay(soFar.get(step.name())))
@@ -416,7 +424,7 @@ class Courses {
                     entry.team(),
                     planned.at(),
                     Optional.empty(),
-                    job.rules().priority(),
+                    job.rules().priority() - BEHIND,
                     new Demand(lanes, "", Overlap.USUAL, Set.of()),
                     Demands.isOutside(job),
                     takes(entry, false),

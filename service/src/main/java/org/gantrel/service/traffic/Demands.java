@@ -86,7 +86,7 @@ public class Demands {
     private Demand workOut(Run run) {
         Job job = runs.jobOf(run);
         Rules rules = job.rules();
-        Set<String> inherited = inherited(run);
+        Set<String> inherited = heldAround(run);
         Map<String, Integer> lanes = run.isSweep() ? Map.of() : without(rules.lanes(), inherited);
         boolean apart = !rules.overlap().apartBy().isEmpty();
         boolean counts = run.isSweep() ? !apart : apart || !run.isRow();
@@ -109,10 +109,11 @@ public class Demands {
 
     /** The places that a row of a sweep takes. */
     public Map<String, Integer> ofRow(Run sweep) {
-        return without(runs.currentFor(sweep).rules().lanes(), inherited(sweep));
+        return without(runs.currentFor(sweep).rules().lanes(), heldAround(sweep));
     }
 
-    private Set<String> inherited(Run run) {
+    /** The lanes that are held around a run by the chains that it is a part of: it does not need them again. */
+    public Set<String> heldAround(Run run) {
         var held = new HashSet<String>();
         Optional<Run> parent = run.parent().flatMap(runs::find);
         while (parent.isPresent()) {

@@ -66,6 +66,7 @@ class PlayedNightTest {
             Map.entry("order-dry-dock-parts", 11),
             Map.entry("settle-tickets", 14),
             Map.entry("report-sales", 5),
+            Map.entry("refund-tickets", 8),
             Map.entry("tidy-up", 2),
             Map.entry("settle-season-passes", 63),
             Map.entry("match-payments", 31),
@@ -111,6 +112,20 @@ class PlayedNightTest {
               - { step: sailings, job: build-sailings }
               - { step: duty, job: publish-duty-list }
             schedules: [ { name: evening, when: every day at 21:30, zone: Europe/Oslo } ]
+            ---
+            chain: round-the-fleet
+            team: fleet
+            lanes: [ planning ]
+            steps:
+              - { step: hours, job: count-engine-hours }
+              - { step: parts, job: order-dry-dock-parts }
+              - { step: fuel, job: reconcile-fuel, after: parts, go-on: yes }
+              - { step: either, job: tidy-up, after: [ hours, parts ], join: any }
+              - { step: rest, pause: { until: "03:40" }, after: fuel }
+              - { step: tomorrow, job: prepare-tomorrow, after: [ rest, either ] }
+            finally:
+              - { step: tidy, job: tidy-up }
+            schedules: [ { name: nightly, when: every day at 02:20, zone: Europe/Oslo } ]
             """;
 
     @TempDir
@@ -185,6 +200,10 @@ class PlayedNightTest {
                         "settle-tickets",
                         "team: revenue\nparameters: { route: { type: text } }\nlanes: [ card-processor ]\napart-by: [ route ]")
                 + task("report-sales", "team: revenue")
+                // rows of sweeps come after those that wait for their time, whenever that was
+                + task(
+                        "refund-tickets",
+                        "team: revenue\nlanes: [ card-processor ]\npriority: 2\n" + at("every day at 01:02 and 01:12"))
                 + task("tidy-up", "team: revenue")
                 + task(
                         "settle-season-passes",
@@ -255,7 +274,10 @@ class PlayedNightTest {
     private static String said(Outcome outcome) {
         return outcome.skipped()
                 ? "skipped"
-                : span(outcome.begins().orElseThrow(), outcome.ends().orElseThrow());
+                : outcome.stuck()
+                        .map(Forecasts::words)
+                        .orElseGet(() -> span(
+                                outcome.begins().orElseThrow(), outcome.ends().orElseThrow()));
     }
 
     private void play(Instant until) throws IOException, InterruptedException {
@@ -356,7 +378,7 @@ class PlayedNightTest {
     }
 
     private static String span(Instant from, Instant until) {
-        return from.truncatedTo(MINUTES) + " to " + until.truncatedTo(MINUTES);
+        return from.truncatedTo(MINUTES) + " to " + Optional.ofNullable(until).map(at -> at.truncatedTo(MINUTES));
     }
 
     @Test
