@@ -6,7 +6,6 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -24,9 +23,9 @@ import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Coming.Part;
 import org.gantrel.core.forecast.Coming.Standing;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Rules;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
-import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunStatus.Stop;
@@ -39,7 +38,6 @@ import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.job.RunFacts;
-import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.roster.WrittenRows;
 import org.gantrel.service.run.Run;
@@ -61,6 +59,9 @@ class Courses {
     private static final int DEEPEST = 5;
     /** Rows of a sweep that are foreseen one by one. */
     private static final int MOST_ROWS = 200;
+
+    /** Steps and rows that are foreseen one by one in all; what comes after them is foreseen as a whole. */
+    static final int MOST_PARTS = 20_000;
 
     /** What rows begin behind: all that wait for their time go first, however long a row has waited. */
     private static final int BEHIND = 1_000;
@@ -104,34 +105,7 @@ class Courses {
         return new Of(now, supposed, open);
     }
 
-    /** The chain that a step belongs to, as its parts are planned. @param inherited the lanes that are held around its steps */
-    private record Around(Job.Chain chain, PlannedTime planned, Set<String> inherited, int depth) {
-
-        /** Around the steps of a chain that is a step of this one. */
-        Around inner(Job.Chain inner) {
-            return new Around(inner, planned, both(inherited, inner), depth + 1);
-        }
-
-        /** @param held the lanes that are held around the chain itself */
-        static Around of(Job.Chain chain, PlannedTime planned, Set<String> held) {
-            return new Around(chain, planned, both(held, chain), 0);
-        }
-
-        private static Set<String> both(Set<String> lanes, Job.Chain chain) {
-            var both = new HashSet<>(lanes);
-            both.addAll(chain.rules().lanes().keySet());
-            return both;
-        }
-
-        /** What a part takes of what is not held around it already. */
-        Demand left(Demand demand) {
-            var left = new HashMap<>(demand.lanes());
-            left.keySet().removeAll(inherited);
-            var needs = new HashSet<>(demand.needs());
-            inherited.forEach(lane -> needs.remove(Admission.ofLane(lane)));
-            return new Demand(left, demand.crowd(), demand.overlap(), needs);
-        }
-    }
+    private record Asked(String job, Rules rules, Map<String, String> values, boolean sweep) {}
 
     /** What is expected at a moment; each job is asked once how long it takes. */
     final class Of {
@@ -142,6 +116,10 @@ class Courses {
         private final Map<Long, List<Run>> children;
         private final Map<String, Optional<Duration>> lengths = new HashMap<>();
         private final Map<Long, Duration> gates = new HashMap<>();
+        private final Map<String, Integer> sizes = new HashMap<>();
+        private final Map<String, Optional<JobEntry>> named = new HashMap<>();
+        private final Map<Asked, Demand> planned = new HashMap<>();
+        private int parts = MOST_PARTS;
 
         private Of(Instant now, Supposed supposed, Collection<Run> open) {
             this.now = now;
@@ -151,6 +129,15 @@ class Courses {
             this.children = open.stream()
                     .filter(run -> run.parent().isPresent())
                     .collect(Collectors.groupingBy(run -> run.parent().get()));
+        }
+
+        /** What a run will take; of a chain, which takes what its steps do, it is worked out once. */
+        private Demand planned(Job job, Map<String, String> values, boolean sweep) {
+            return job instanceof Job.Chain
+                    ? planned.computeIfAbsent(
+                            new Asked(job.name(), job.rules(), values, sweep),
+                            key -> demands.planned(job, values, sweep))
+                    : demands.planned(job, values, sweep);
         }
 
         private Optional<Duration> usual(JobEntry job, boolean sweep) {
@@ -232,7 +219,7 @@ class Courses {
                     at,
                     Optional.empty(),
                     job.rules().priority(),
-                    demands.planned(job, schedule.map(Schedule::with).orElse(Map.of()), sweep),
+                    planned(job, schedule.map(Schedule::with).orElse(Map.of()), sweep),
                     sweep || job instanceof Job.Chain || Demands.isOutside(job),
                     parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                     gatesOf(entry, job),
@@ -277,7 +264,7 @@ class Courses {
          */
         private List<Part> steps(
                 List<Step> steps, Around around, Map<String, StepRecord> soFar, Optional<Bounds.Off> kept) {
-            if (around.depth() >= DEEPEST) {
+            if (around.depth() >= DEEPEST || !affords(steps.size())) {
                 return List.of();
             }
             var parts = new ArrayList<Part>();
@@ -299,6 +286,13 @@ class Courses {
                         }
                     });
             return parts;
+        }
+
+        /** Whether so many parts more can be looked at. */
+        private boolean affords(int more) {
+            boolean enough = more <= parts;
+            parts -= enough ? more : 0;
+            return enough;
         }
 
         private static boolean isUnderWay(StepRecord row) {
@@ -377,7 +371,7 @@ class Courses {
             if (step.runs().isEmpty()) {
                 return Optional.of(rest(step, around, Duration.ZERO, Optional.empty()));
             }
-            return jobs.named(step.job()).map(entry -> {
+            return named.computeIfAbsent(step.job(), jobs::named).map(entry -> {
                 Job job = step.own().over(jobs.current(entry));
                 boolean sweep = !step.over().isEmpty();
                 List<Part> parts = sweep
@@ -390,7 +384,7 @@ class Courses {
                         around.planned().at(),
                         Optional.empty(),
                         job.rules().priority(),
-                        around.left(demands.planned(job, Map.of(), sweep)),
+                        around.left(planned(job, Map.of(), sweep)),
                         sweep || job instanceof Job.Chain || Demands.isOutside(job),
                         parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                         gatesOf(entry, job),
@@ -405,17 +399,25 @@ class Courses {
          */
         private List<Part> rows(String roster, JobEntry entry, Job job, PlannedTime planned, Set<String> inherited) {
             boolean alone = job.rules().lanes().isEmpty() && usual(entry, true).isPresent();
-            Optional<RosterRecord> record = rosters.named(roster)
-                    .filter(found -> rosters.current(found).source().isEmpty());
-            int count = alone ? 0 : record.map(written::count).orElse(0);
-            if (count == 0 || count > MOST_ROWS) {
+            int count = alone ? 0 : sizes.computeIfAbsent(roster, this::size);
+            if (count == 0 || count > MOST_ROWS || !affords(count)) {
                 return List.of();
             }
-            int atOnce = rosters.current(record.get()).manner().atOnce();
+            int atOnce = rosters.current(rosters.named(roster).orElseThrow())
+                    .manner()
+                    .atOnce();
             var lanes = new HashMap<>(demands.planned(job, Map.of(), false).lanes());
             lanes.keySet().removeAll(inherited);
             Coming row = row(entry, job, planned, lanes);
             return inTurn(IntStream.range(0, count).mapToObj(place -> row).toList(), atOnce);
+        }
+
+        /** How many rows a roster has that is written down. */
+        private int size(String roster) {
+            return rosters.named(roster)
+                    .filter(found -> rosters.current(found).source().isEmpty())
+                    .map(written::count)
+                    .orElse(0);
         }
 
         private Coming row(JobEntry entry, Job job, PlannedTime planned, Map<String, Integer> lanes) {
@@ -445,7 +447,7 @@ class Courses {
             SweepCourse.Counts counts = sweeps.counts(run.number());
             List<Run> begun = children.getOrDefault(run.number(), List.of());
             int pending = run.stop() == Stop.NO ? counts.pending() : 0;
-            if (!sweep.isDrawn() || begun.size() + pending > MOST_ROWS) {
+            if (!sweep.isDrawn() || begun.size() + pending > MOST_ROWS || !affords(pending)) {
                 return List.of();
             }
             JobEntry entry = jobs.withId(run.jobId());

@@ -152,7 +152,7 @@ class Forecasts {
         Optional<Stuck> stuck = Optional.ofNullable(outcome).flatMap(Outcome::stuck);
         boolean skipped = outcome != null && outcome.skipped();
         Instant begins = isPlayed ? outcome.begins().get() : null;
-        Instant ends = isPlayed && (length.isPresent() || outcome.run().parent())
+        Instant ends = isPlayed && (length.isPresent() || !outcome.run().parts().isEmpty())
                 ? outcome.ends().orElse(null)
                 : length.filter(any -> stuck.isEmpty() && !skipped)
                         .map(at::plus)

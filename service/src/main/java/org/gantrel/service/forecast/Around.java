@@ -1,0 +1,42 @@
+package org.gantrel.service.forecast;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Set;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Demand;
+
+/**
+ * The chain that a step belongs to, as its parts are planned.
+ *
+ * @param inherited the lanes that are held around its steps
+ */
+record Around(Job.Chain chain, PlannedTime planned, Set<String> inherited, int depth) {
+
+    /** Around the steps of a chain that is a step of this one. */
+    Around inner(Job.Chain inner) {
+        return new Around(inner, planned, both(inherited, inner), depth + 1);
+    }
+
+    /** @param held the lanes that are held around the chain itself */
+    static Around of(Job.Chain chain, PlannedTime planned, Set<String> held) {
+        return new Around(chain, planned, both(held, chain), 0);
+    }
+
+    private static Set<String> both(Set<String> lanes, Job.Chain chain) {
+        var both = new HashSet<>(lanes);
+        both.addAll(chain.rules().lanes().keySet());
+        return both;
+    }
+
+    /** What a part takes of what is not held around it already. */
+    Demand left(Demand demand) {
+        var left = new HashMap<>(demand.lanes());
+        left.keySet().removeAll(inherited);
+        var needs = new HashSet<>(demand.needs());
+        inherited.forEach(lane -> needs.remove(Admission.ofLane(lane)));
+        return new Demand(left, demand.crowd(), demand.overlap(), needs);
+    }
+}
