@@ -164,8 +164,8 @@ class Courses {
             List<Part> parts = run.isChain() ? stepsLeft(run) : run.isSweep() ? rowsLeft(run) : List.of();
             Duration takes = !parts.isEmpty()
                     ? Duration.ZERO
-                    // one that takes longer than usual may end any moment, and a chain with nothing left does
-                    : longer(took, run.isChain() ? took : run.isSweep() ? pace(run, entry, took) : takes(entry, false));
+                    // one that takes longer than usual may end any moment
+                    : longer(took, run.isSweep() ? pace(run, entry, took) : takes(entry, false));
             return new Coming(
                     entry.name(),
                     entry.team(),
@@ -333,8 +333,7 @@ class Courses {
                 needed = after.size();
             }
             int enough = Math.max(needed, 0);
-            return coming(step, around, step.last() ? Optional.empty() : kept)
-                    .map(part -> new Part(part, List.copyOf(after), enough, step.goesOn()));
+            return coming(step, around, kept).map(part -> new Part(part, List.copyOf(after), enough, step.goesOn()));
         }
 
         /** A step that is under way: the run of it, or what it waits for. */
@@ -428,7 +427,7 @@ class Courses {
                     Optional.empty(),
                     job.rules().priority() - BEHIND,
                     new Demand(lanes, "", Overlap.USUAL, Set.of()),
-                    Demands.isOutside(job),
+                    job instanceof Job.Chain || Demands.isOutside(job),
                     takes(entry, false),
                     Duration.ZERO,
                     List.of(),

@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
@@ -46,6 +47,61 @@ class AheadTest {
             assertThat(outcomes.size() - whole).isEqualTo(Courses.MOST_PARTS / STEPS);
             assertThat(outcomes.get(0).run().parts()).hasSize(STEPS);
             assertThat(outcomes).allMatch(each -> each.ends().isPresent());
+        }
+    }
+
+    @Test
+    @DisplayName(
+            "has each row of a sweep for itself: one that works takes a place of the service, one that leads others none")
+    void hasRows() {
+        try (var service = LiveService.fresh(folder, new MovableClock(NOON))) {
+            service.define(
+                    """
+                    lane: cards
+                    team: revenue
+                    width: 1
+                    ---
+                    task: small
+                    team: revenue
+                    lanes: [ cards ]
+                    parameters: { route: { type: text } }
+                    does: { command: [ "true" ] }
+                    ---
+                    chain: both
+                    team: revenue
+                    lanes: [ cards ]
+                    parameters: { route: { type: text } }
+                    steps: [ { step: one, job: small, with: { route: "${route}" } } ]
+                    ---
+                    roster: routes
+                    team: revenue
+                    columns: [ route ]
+                    rows: [ { route: skarholm }, { route: sound }, { route: outer-isles } ]
+                    at-once: 2
+                    ---
+                    chain: night
+                    team: revenue
+                    steps:
+                      - { step: tasks, job: small, over: routes }
+                      - { step: chains, job: both, over: routes }
+                    schedules: [ { name: nightly, when: every day at 13:00, zone: UTC } ]
+                    """);
+            List<Coming.Part> steps = service.bean(Ahead.class)
+                    .play(NOON, NOON.plus(Duration.ofHours(2)), Supposed.NOTHING)
+                    .starts()
+                    .values()
+                    .iterator()
+                    .next()
+                    .run()
+                    .parts();
+            assertThat(steps).hasSize(2).allMatch(step -> step.run().parent());
+            for (int step = 0; step < 2; step++) {
+                boolean leads = step == 1;
+                List<Coming.Part> rows = steps.get(step).run().parts();
+                assertThat(rows).hasSize(3).allMatch(row -> row.run().parent() == leads);
+                assertThat(rows).allMatch(row -> row.run().demand().lanes().containsKey("cards"));
+                assertThat(rows.get(2).after()).containsExactly(0);
+            }
         }
     }
 }
