@@ -29,7 +29,6 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunStatus.Stop;
-import org.gantrel.core.run.Wait;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
@@ -233,16 +232,8 @@ class Courses {
             var soFar = new HashMap<String, StepRecord>();
             ChainSteps.Of rows = chains.of(run.number()).readAll();
             job.steps().forEach(step -> rows.find(step.name()).ifPresent(row -> soFar.put(step.name(), row)));
-            Optional<Bounds.Off> kept = chains.held(run.number())
-                    .map(hold -> new Bounds.Off(
-                            now,
-                            Optional.empty(),
-                            false,
-                            new Wait(
-                                    Wait.Kind.HOLD,
-                                    "",
-                                    "the end of a hold of the chain, held by " + hold.person()
-                                            + (hold.why().isEmpty() ? "" : ": " + hold.why()))));
+            Optional<Bounds.Off> kept =
+                    chains.held(run.number()).map(hold -> new Bounds.Off(now, Optional.empty(), false, hold.asWait()));
             Around around = Around.of(job, run.planned(), demands.heldAround(run));
             // of one that is being stopped only what is under way goes on, and what comes at the very end begins
             List<Step> left = job.steps().stream()

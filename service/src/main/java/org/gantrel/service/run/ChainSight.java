@@ -4,6 +4,7 @@ import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import org.gantrel.core.run.Wait;
 import org.gantrel.service.team.Caller;
 
 /** What can be seen of the run of a chain; those who lead chains know. */
@@ -27,7 +28,16 @@ public interface ChainSight {
 
     /** @param why what the one said who holds it */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record Held(String person, String why, Instant since) {}
+    record Held(String person, String why, Instant since) {
+
+        /** What its steps wait for meanwhile. */
+        public Wait asWait() {
+            return new Wait(
+                    Wait.Kind.HOLD,
+                    "",
+                    "the end of a hold of the chain, held by " + person + (why.isEmpty() ? "" : ": " + why));
+        }
+    }
 
     /**
      * Something that somebody did to a chain's run.
