@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useEffect } from "react";
 import { onTold, openStream, useLiveness } from "./stream";
-import { TOPICS } from "./topics";
+import { staleBy } from "./topics";
 
 /** At most so often is a page asked again, however much happens. */
 const PAUSE = 700;
@@ -21,7 +21,7 @@ export function useLiveChanges() {
       stale.clear();
     };
     const deaf = onTold((topic) => {
-      for (const kind of TOPICS[topic] ?? []) stale.add(kind);
+      for (const kind of staleBy(topic)) stale.add(kind);
       if (stale.size > 0) timer ??= setTimeout(refresh, PAUSE);
     });
     const close = openStream();

@@ -18,8 +18,7 @@ import java.util.Map;
 final class Browser implements AutoCloseable {
 
     static {
-        // a busy machine may take long; how long things take is measured elsewhere
-        PlaywrightAssertions.setDefaultAssertionTimeout(150_000);
+        PlaywrightAssertions.setDefaultAssertionTimeout(Await.PATIENCE.toMillis());
     }
 
     private static final List<String> FLAGS = List.of(
@@ -75,7 +74,7 @@ final class Browser implements AutoCloseable {
                 .setStorageState(session)
                 .setTimezoneId("Europe/London"));
         Page page = context.newPage();
-        page.setDefaultTimeout(150_000);
+        page.setDefaultTimeout(Await.PATIENCE.toMillis());
         page.onConsoleMessage(message -> {
             // a browser notes every refusal of a call; what the page makes of it is what counts
             boolean expected = message.text().startsWith("Failed to load resource");

@@ -9,7 +9,6 @@ import java.net.InetSocketAddress;
 import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.DisplayName;
@@ -18,8 +17,6 @@ import tools.jackson.databind.JsonNode;
 
 @DisplayName("The demo")
 class DemoTest {
-
-    private static final Duration START = Duration.ofMinutes(4);
 
     private record Demo(Process process, Path log) {
         String said() {
@@ -33,7 +30,8 @@ class DemoTest {
         void stop() throws InterruptedException {
             process.toHandle().descendants().forEach(ProcessHandle::destroy);
             process.destroy();
-            assertThat(process.waitFor(30, TimeUnit.SECONDS)).isTrue();
+            assertThat(process.waitFor(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS))
+                    .isTrue();
         }
     }
 
@@ -46,7 +44,7 @@ class DemoTest {
                 .start();
         var demo = new Demo(process, log);
         try {
-            Await.until("the demo is open", START, () -> {
+            Await.until("the demo is open", () -> {
                 assertThat(process.isAlive()).as(demo.said()).isTrue();
                 return demo.said().contains("begins anew");
             });

@@ -10,7 +10,6 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Route;
-import com.microsoft.playwright.assertions.LocatorAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
 import com.microsoft.playwright.options.WaitUntilState;
@@ -36,7 +35,7 @@ class LivePagesTest extends ConsolePages {
         List<Page> tabs = new ArrayList<>(List.of(first));
         for (int i = 1; i < 10; i++) {
             Page tab = window.newPage();
-            tab.setDefaultTimeout(150_000);
+            tab.setDefaultTimeout(Await.PATIENCE.toMillis());
             tab.navigate(service.url() + "/history?job=told-to-all");
             tabs.add(tab);
         }
@@ -44,8 +43,7 @@ class LivePagesTest extends ConsolePages {
         for (Page tab : tabs) {
             // only a tab in sight asks; each is brought to the front as somebody would
             tab.bringToFront();
-            assertThat(tab.locator(".MuiDataGrid-row"))
-                    .hasCount(1, new LocatorAssertions.HasCountOptions().setTimeout(150_000));
+            assertThat(tab.locator(".MuiDataGrid-row")).hasCount(1);
         }
         window.close();
     }
@@ -60,8 +58,7 @@ class LivePagesTest extends ConsolePages {
         assertThat(page.getByText("Not live since")).isVisible();
         assertThat(page.getByRole(AriaRole.GRID)).containsText("settle-tickets");
         startAgain();
-        assertThat(page.getByText("Not live since"))
-                .hasCount(0, new LocatorAssertions.HasCountOptions().setTimeout(150_000));
+        assertThat(page.getByText("Not live since")).hasCount(0);
         admin.bringIn(work.task("after-the-night", "\"true\"", "")).expect(200);
         assertThat(page.getByRole(AriaRole.GRID)).containsText("after-the-night");
         browser.complaints();

@@ -65,8 +65,8 @@ class LiveTest extends OneService {
         long unheard = admin.start("quick", Map.of());
         service.ended(admin, unheard);
         killAndStart();
-        List<String> then =
-                until(admin.with("Last-Event-ID", id), "\"number\":" + unheard).get(90, TimeUnit.SECONDS);
+        List<String> then = until(admin.with("Last-Event-ID", id), "\"number\":" + unheard)
+                .get(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS);
         assertThat(then).contains("event:run.changed");
         assertThat(then.stream().filter(line -> line.startsWith("id:")).map(line -> Long.parseLong(line.substring(3))))
                 .allMatch(position -> position > Long.parseLong(id));

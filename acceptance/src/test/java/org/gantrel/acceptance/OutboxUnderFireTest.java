@@ -2,7 +2,6 @@ package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -19,7 +18,6 @@ class OutboxUnderFireTest {
     private static final int RUNS = Integer.getInteger("gantrel.messages", 300) / RECEIVERS;
 
     private static final int KILLS = Integer.getInteger("gantrel.kills", 2);
-    private static final Duration PATIENCE = Duration.ofMinutes(5);
 
     @Test
     @DisplayName(
@@ -42,7 +40,7 @@ class OutboxUnderFireTest {
             var random = new Random(67);
             for (int kill = 1; kill <= KILLS; kill++) {
                 int share = kill * wanted.size() / (KILLS + 1);
-                Await.until(share + " were taken", PATIENCE, () -> mail.taken().size() >= share);
+                Await.until(share + " were taken", () -> mail.taken().size() >= share);
                 mail.be(MoodyMail.Mood.values()[1 + random.nextInt(3)]);
                 long moment = System.nanoTime() + random.nextInt(1_500_000_000);
                 Await.until("a moment has come", () -> System.nanoTime() >= moment);
@@ -56,9 +54,9 @@ class OutboxUnderFireTest {
             }
             for (int part = 1; part <= 10; part++) {
                 int share = part * wanted.size() / 10;
-                Await.until(share + " were taken", PATIENCE, () -> mail.taken().size() >= share);
+                Await.until(share + " were taken", () -> mail.taken().size() >= share);
             }
-            Await.until("none waits any more", PATIENCE, () -> service.admin()
+            Await.until("none waits any more", () -> service.admin()
                     .get("/api/v1/deliveries?state=waiting")
                     .body()
                     .isEmpty());

@@ -76,13 +76,13 @@ final class Service implements AutoCloseable {
         });
     }
 
-    /** Ends it as a power cut would. */
     /** As after a power cut, to be started again at the same address, as whoever looks at a page expects it. */
     void killForAWhile() throws InterruptedException {
         port = url.substring(url.lastIndexOf(':') + 1);
         kill();
     }
 
+    /** Ends it as a power cut would. */
     void kill() throws InterruptedException {
         process.destroyForcibly().waitFor();
         url = null;
@@ -91,7 +91,7 @@ final class Service implements AutoCloseable {
     /** Asks it to stop, as Ctrl-C does. */
     void stop() throws InterruptedException {
         process.destroy();
-        if (!process.waitFor(20, TimeUnit.SECONDS)) {
+        if (!process.waitFor(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS)) {
             throw new AssertionError("the service did not stop: " + said());
         }
         url = null;

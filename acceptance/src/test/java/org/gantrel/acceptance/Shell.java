@@ -46,7 +46,7 @@ final class Shell {
                     .redirectOutput(out.toFile())
                     .redirectError(err.toFile())
                     .start();
-            if (!process.waitFor(90, TimeUnit.SECONDS)) {
+            if (!process.waitFor(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS)) {
                 process.destroyForcibly();
                 throw new AssertionError("did not end: " + List.of(command) + "\n" + Files.readString(err));
             }

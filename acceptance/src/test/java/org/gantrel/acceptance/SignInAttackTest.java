@@ -37,7 +37,7 @@ class SignInAttackTest extends OneService {
     private static String raw(String request) throws IOException {
         URI url = URI.create(service.url());
         try (Socket socket = new Socket(url.getHost(), url.getPort())) {
-            socket.setSoTimeout(90_000);
+            socket.setSoTimeout((int) Await.PATIENCE.toMillis());
             socket.getOutputStream().write(request.getBytes(StandardCharsets.ISO_8859_1));
             socket.getOutputStream().flush();
             return new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
@@ -114,7 +114,7 @@ class SignInAttackTest extends OneService {
                 .startsWith("HTTP/1.1 413");
         URI url = URI.create(service.url());
         try (Socket socket = new Socket(url.getHost(), url.getPort())) {
-            socket.setSoTimeout(90_000);
+            socket.setSoTimeout((int) Await.PATIENCE.toMillis());
             socket.getOutputStream()
                     .write((head + "Content-Length: 4000\r\n\r\n{").getBytes(StandardCharsets.US_ASCII));
             socket.getOutputStream().flush();

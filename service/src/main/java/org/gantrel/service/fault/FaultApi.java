@@ -12,7 +12,6 @@ import org.gantrel.service.change.Changes;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Run;
@@ -83,7 +82,6 @@ class FaultApi {
     private final Jobs jobs;
     private final Teams teams;
     private final Changes changes;
-    private final Journal journal;
     private final Ledger ledger;
     private final Clock clock;
 
@@ -94,7 +92,6 @@ class FaultApi {
             Jobs jobs,
             Teams teams,
             Changes changes,
-            Journal journal,
             Ledger ledger,
             Clock clock) {
         this.ledger = ledger;
@@ -105,7 +102,6 @@ class FaultApi {
         this.jobs = jobs;
         this.teams = teams;
         this.changes = changes;
-        this.journal = journal;
     }
 
     /** @param open only those that go on */
@@ -192,15 +188,13 @@ class FaultApi {
         if (text.isEmpty() || text.length() > LONGEST_NOTE) {
             throw new InvalidException("text", "1 to " + LONGEST_NOTE + " characters are expected");
         }
-        faults.write(fault.id(), caller.name(), text);
-        journal.write("gantrel.fault.changed", fault.lastRun(), names(caller).get(fault.teamId()), Map.of("fault", id));
+        faults.write(fault, caller.name(), text);
         return show(caller, id);
     }
 
     private void changed(Caller caller, FaultRecord fault, String what) {
-        String team = names(caller).get(fault.teamId());
-        changes.record(caller, what, "fault", String.valueOf(fault.id()), team, name(fault));
-        journal.write("gantrel.fault.changed", fault.lastRun(), team, Map.of("fault", fault.id(), "what", what));
+        changes.record(
+                caller, what, "fault", String.valueOf(fault.id()), names(caller).get(fault.teamId()), name(fault));
     }
 
     private FaultRecord worked(Caller caller, long id) {

@@ -86,7 +86,9 @@ public class FaultLedger {
         synchronized (this) {
             open.add(run.jobId());
         }
-        return known.orElseGet(() -> store.save(new FaultRecord(run, at)));
+        FaultRecord fault = known.orElseGet(() -> store.save(new FaultRecord(run, at)));
+        changed(fault);
+        return fault;
     }
 
     /** The fault of a job that is open. */
@@ -136,6 +138,7 @@ public class FaultLedger {
                         run.cause().word(),
                         "since",
                         fault.openedAt().toString()));
+        changed(fault);
         forget();
     }
 
@@ -144,7 +147,7 @@ public class FaultLedger {
     public void retired(long job, Instant at) {
         current(job).ifPresent(fault -> {
             fault.closeWithout(at);
-            write(fault.id(), "gantrel", "the job is out of use");
+            write(fault, "gantrel", "the job is out of use");
         });
         forget();
     }
@@ -209,12 +212,19 @@ public class FaultLedger {
         fault.seenTo(sees ? person : "", clock.instant());
         // whoever tells of faults looks at it at once: nothing more is due, or something is again
         fault.next(fault.closedAt().isPresent() ? Optional.empty() : Optional.of(clock.instant()));
-        write(id, person, sees ? "sees to it" : "does not see to it any more");
+        write(fault, person, sees ? "sees to it" : "does not see to it any more");
     }
 
     /** Writes a note. */
-    public void write(long id, String person, String text) {
-        notes.save(new FaultNote(id, clock.instant(), person, text));
+    public void write(FaultRecord fault, String person, String text) {
+        notes.save(new FaultNote(fault.id(), clock.instant(), person, text));
+        changed(fault);
+    }
+
+    /** Whatever changes a fault does so some time after the run's own events, so whoever looks at it is told of that too. */
+    private void changed(FaultRecord fault) {
+        journal.write(
+                "gantrel.fault.changed", fault.lastRun(), jobs.teamOf(fault.jobId()), Map.of("fault", fault.id()));
     }
 
     @Transactional(readOnly = true)

@@ -50,6 +50,7 @@ class Courier implements SmartLifecycle {
     private final Calls calls;
     private final Texts texts;
     private final SentNotes notes;
+    private final MessageNews news;
     private final SetAside aside;
     private final Settings settings;
     private final TransactionTemplate transaction;
@@ -66,6 +67,7 @@ class Courier implements SmartLifecycle {
             Calls calls,
             Texts texts,
             SentNotes notes,
+            MessageNews news,
             SetAside aside,
             Settings settings,
             TransactionTemplate transaction,
@@ -74,6 +76,7 @@ class Courier implements SmartLifecycle {
         this.calls = calls;
         this.texts = texts;
         this.notes = notes;
+        this.news = news;
         this.aside = aside;
         this.settings = settings;
         this.transaction = transaction;
@@ -206,7 +209,7 @@ class Courier implements SmartLifecycle {
     }
 
     private void work(String channel, Sender sender) {
-        try (var round = new Round(channel, store, notes, transaction, clock)) {
+        try (var round = new Round(channel, store, notes, transaction, news::changed, clock)) {
             work(channel, sender, round);
         }
     }
@@ -327,9 +330,12 @@ class Courier implements SmartLifecycle {
             round.taken(delivery);
             return true;
         }
-        transaction.executeWithoutResult(status -> store.findById(delivery.id())
-                .filter(DeliveryRecord::isWaiting)
-                .ifPresent(known -> known.failed(error, clock.instant())));
+        transaction.executeWithoutResult(status -> {
+            store.findById(delivery.id())
+                    .filter(DeliveryRecord::isWaiting)
+                    .ifPresent(known -> known.failed(error, clock.instant()));
+            news.changed(Set.of(delivery.teamOrNone()));
+        });
         LOG.warn("message {} to {} was not taken: {}", delivery.id(), delivery.address(), error);
         return false;
     }

@@ -231,6 +231,11 @@ final class DeliveryRecord {
         return teamId;
     }
 
+    /** Whose it is; 0 for the installation. */
+    long teamOrNone() {
+        return teamId == null ? 0 : teamId;
+    }
+
     Instant madeAt() {
         return madeAt;
     }

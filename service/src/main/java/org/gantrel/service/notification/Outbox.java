@@ -37,10 +37,12 @@ class Outbox {
     private final Addressees addressees;
     private final Tellings tellings;
     private final Texts texts;
+    private final MessageNews news;
     private final Clock clock;
 
-    Outbox(DeliveryStore store, Addressees addressees, Tellings tellings, Texts texts, Clock clock) {
+    Outbox(DeliveryStore store, Addressees addressees, Tellings tellings, Texts texts, MessageNews news, Clock clock) {
         this.texts = texts;
+        this.news = news;
         this.store = store;
         this.addressees = addressees;
         this.tellings = tellings;
@@ -77,6 +79,7 @@ class Outbox {
             Function<Boolean, Texts.Said> says) {
         var written = new Written(occasion, Optional.of(rule), kind, fault);
         var shared = new Shared();
+        int before = occasion.reached().size();
         if (!rule.by().equals(Message.MAIL) && !to.isEmpty() && occasion.isNew(rule.by(), "")) {
             Texts.Said said = says.apply(true);
             String body = Calls.body(
@@ -118,6 +121,13 @@ class Outbox {
                 store.save(record.shown(occasion.at(), past));
             }
         }
+        tellPages(occasion, before);
+    }
+
+    private void tellPages(Occasion occasion, int before) {
+        if (occasion.reached().size() > before) {
+            news.written(occasion.run().map(Run::number), occasion.team());
+        }
     }
 
     private Texts.Said worded(NotificationRule rule, Texts.Said said, Occasion occasion, boolean whole) {
@@ -133,6 +143,7 @@ class Outbox {
     void send(Occasion occasion, Collection<String> addresses, Texts.Said said) {
         var written = new Written(occasion, Optional.empty(), "event", Optional.empty());
         var shared = new Shared();
+        int before = occasion.reached().size();
         for (String address : addresses) {
             if (occasion.isNew(Message.MAIL, address)) {
                 write(
@@ -142,6 +153,7 @@ class Outbox {
                         Urgency.USUAL);
             }
         }
+        tellPages(occasion, before);
     }
 
     /** What the messages of one rule say; those that say the same share it. */

@@ -9,9 +9,11 @@ import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Future;
+import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.service.notification.SentNotes.Note;
@@ -37,9 +39,13 @@ final class Round implements AutoCloseable {
     private final DeliveryStore store;
     private final SentNotes notes;
     private final TransactionTemplate transaction;
+    private final Consumer<Set<Long>> news;
     private final Clock clock;
     private final ExecutorService helpers = Threads.pool("courier-helper", 2);
     private final List<Note> taken = new ArrayList<>();
+    /** Whose messages this round has sent. */
+    private final Set<Long> teams = ConcurrentHashMap.newKeySet();
+
     private List<Note> handedOver = List.of();
     private Future<?> marking;
     private Future<List<DeliveryRecord>> ahead;
@@ -48,7 +54,15 @@ final class Round implements AutoCloseable {
     private Instant askedAt = Instant.EPOCH;
     private Instant takenSince = Instant.EPOCH;
 
-    Round(String channel, DeliveryStore store, SentNotes notes, TransactionTemplate transaction, Clock clock) {
+    /** @param news is told, where messages are marked, whose they are */
+    Round(
+            String channel,
+            DeliveryStore store,
+            SentNotes notes,
+            TransactionTemplate transaction,
+            Consumer<Set<Long>> news,
+            Clock clock) {
+        this.news = news;
         this.channel = channel;
         this.store = store;
         this.notes = notes;
@@ -115,6 +129,7 @@ final class Round implements AutoCloseable {
             takenSince = now;
         }
         var note = new Note(delivery.id(), delivery.madeAt(), now);
+        teams.add(delivery.teamOrNone());
         taken.add(note);
         boolean noted = notes.write(channel, note);
         if (!noted) {
@@ -162,8 +177,11 @@ final class Round implements AutoCloseable {
     }
 
     private void mark(List<Note> these, List<Path> files) {
-        transaction.executeWithoutResult(
-                status -> store.sent(these.stream().map(Note::id).toList(), clock.instant()));
+        Set<Long> of = Set.copyOf(teams);
+        transaction.executeWithoutResult(status -> {
+            store.sent(these.stream().map(Note::id).toList(), clock.instant());
+            news.accept(of);
+        });
         notes.clear(files);
     }
 

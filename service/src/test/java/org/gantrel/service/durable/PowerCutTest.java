@@ -15,6 +15,7 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
+import org.gantrel.service.Await;
 import org.h2.store.fs.FilePath;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -92,7 +93,7 @@ class PowerCutTest {
                         })
                         .start();
             }
-            assertThat(done.await(180, TimeUnit.SECONDS)).isTrue();
+            assertThat(done.await(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS)).isTrue();
             CutFilePath.cut();
         } catch (SQLException | RuntimeException e) {
             CutFilePath.cut();

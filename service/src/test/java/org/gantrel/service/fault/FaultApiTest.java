@@ -14,6 +14,8 @@ import org.gantrel.service.fault.FaultApi.FaultPage;
 import org.gantrel.service.fault.FaultApi.FaultView;
 import org.gantrel.service.fault.FaultApi.NoteBody;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Event;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Caller;
@@ -85,8 +87,14 @@ class FaultApiTest {
         assertThat(api.show(VIEWER, id).told()).isEmpty();
         assertThat(page.runs()).hasSize(2);
         Files.writeString(folder.resolve("sells"), "");
+        Journal journal = service.bean(Journal.class);
+        long before = journal.complete();
         Run good = run("sells");
         Await.until("it is over", () -> only("sells", true) == null);
+        // pages that have asked again at the run's end do so once more
+        assertThat(journal.after(before, 100))
+                .extracting(Event::type)
+                .containsSubsequence("gantrel.run.ended", "gantrel.job.recovered", "gantrel.fault.changed");
         assertThat(only("sells", false).closedRun()).isEqualTo(good.number());
         assertThatThrownBy(() -> api.seeTo(OLGA, id)).hasMessageContaining("works again");
         Files.delete(folder.resolve("sells"));

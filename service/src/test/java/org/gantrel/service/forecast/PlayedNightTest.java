@@ -20,12 +20,12 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.concurrent.Executors;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.event.EventType;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.engine.EnginePulse;
@@ -228,7 +228,7 @@ class PlayedNightTest {
     private synchronized void calm() throws InterruptedException {
         Runs runs = service.bean(Runs.class);
         Sweeps sweeps = service.bean(Sweeps.class);
-        long patience = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
+        long patience = System.nanoTime() + Await.PATIENCE.toNanos();
         String before = "";
         for (long since = steps; steps < since + CALM_STEPS; ) {
             service.bean(Waker.class).wake();

@@ -74,7 +74,7 @@ class RoundTest {
         var notes = new SentNotes(TestSettings.in(folder, 4));
         var transaction = new TransactionTemplate(mock(PlatformTransactionManager.class));
         var faults = new AtomicInteger(random.nextInt(4));
-        var round = new Round("mail", store(faults, random), notes, transaction, Clock.systemUTC());
+        var round = new Round("mail", store(faults, random), notes, transaction, teams -> {}, Clock.systemUTC());
         for (long id = 1; id <= MESSAGES; id++) {
             sent.add(id);
             try {

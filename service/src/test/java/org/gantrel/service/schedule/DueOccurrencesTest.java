@@ -363,7 +363,8 @@ class DueOccurrencesTest {
 
     private static void await(CountDownLatch latch) {
         try {
-            assertThat(latch.await(90, TimeUnit.SECONDS)).isTrue();
+            assertThat(latch.await(Await.PATIENCE.toSeconds(), TimeUnit.SECONDS))
+                    .isTrue();
         } catch (InterruptedException e) {
             throw new AssertionError(e);
         }
