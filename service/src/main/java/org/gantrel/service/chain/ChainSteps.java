@@ -1,5 +1,6 @@
 package org.gantrel.service.chain;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -22,6 +23,8 @@ import org.springframework.transaction.support.TransactionSynchronizationManager
 public class ChainSteps {
 
     private static final int MOST_KEPT = 100;
+    /** So many of the latest runs say what is usual. */
+    private static final int LATEST = 20;
 
     private final StepStore steps;
     private final RoundStore rounds;
@@ -45,6 +48,22 @@ public class ChainSteps {
         this.steps = steps;
         this.rounds = rounds;
         this.holds = holds;
+    }
+
+    /**
+     * How long those steps of a chain that run nothing, such as questions to people, usually took to end well: of each the
+     * median of the latest runs.
+     */
+    @Transactional(readOnly = true)
+    public Map<String, Duration> usualWithoutRun(long job) {
+        Map<String, List<Duration>> known = new HashMap<>();
+        steps.withoutRunLately(job, LATEST)
+                .forEach(row -> known.computeIfAbsent((String) row[0], step -> new ArrayList<>())
+                        .add(Duration.between((Instant) row[1], (Instant) row[2])));
+        Map<String, Duration> usual = new HashMap<>();
+        known.forEach((step, lengths) ->
+                usual.put(step, lengths.stream().sorted().toList().get(lengths.size() / 2)));
+        return usual;
     }
 
     /**

@@ -36,9 +36,6 @@ import org.springframework.transaction.annotation.Transactional;
 @Component
 class Ahead {
 
-    /** No farther than this is played: beyond it nobody knows what else will come. */
-    static final Duration FARTHEST = Duration.ofDays(3);
-
     /** What is planned within the time that is asked for is played to its end for so long. */
     static final Duration BEYOND = Duration.ofDays(1);
 
@@ -80,8 +77,7 @@ class Ahead {
     }
 
     @Transactional(readOnly = true)
-    Played play(Instant now, Instant until, Supposed supposed) {
-        Instant end = until.isAfter(now.plus(FARTHEST)) ? now.plus(FARTHEST) : until;
+    Played play(Instant now, Instant end, Supposed supposed) {
         List<Run> open = Stream.concat(runs.underwayAll().stream(), runs.waiting().stream())
                 .toList();
         Courses.Of expected = courses.of(now, supposed, open);

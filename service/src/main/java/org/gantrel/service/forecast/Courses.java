@@ -115,6 +115,7 @@ class Courses {
         private final Map<Long, List<Run>> children;
         private final Map<String, Optional<Duration>> lengths = new HashMap<>();
         private final Map<Long, Duration> gates = new HashMap<>();
+        private final Map<Long, Map<String, Duration>> waitsOfSteps = new HashMap<>();
         private final Map<String, Integer> sizes = new HashMap<>();
         private final Map<String, Optional<JobEntry>> named = new HashMap<>();
         private final Map<Asked, Demand> planned = new HashMap<>();
@@ -334,14 +335,22 @@ class Courses {
                 return goesOn(child.get());
             }
             Instant began = row.beganAt().orElse(now);
-            // how long people take, and others, nobody knows; one that is done again comes anew
+            // one that is done again comes anew
             Duration takes = step.work() instanceof Step.Pause
                     ? Duration.between(began, row.untilAt().orElse(now))
-                    : Duration.ZERO;
+                    : longer(Duration.between(began, now), usualWithoutRun(step, around));
             return step.runs().isPresent()
                     ? coming(step, around, Optional.empty())
                             .orElseGet(() -> rest(step, around, Duration.ZERO, Optional.empty()))
                     : rest(step, around, takes, Optional.empty()).as(new Standing(true, began));
+        }
+
+        /** How long people usually take to answer, or other chains to come. */
+        private Duration usualWithoutRun(Step step, Around around) {
+            return named.computeIfAbsent(around.chain().name(), jobs::named)
+                    .map(chain -> waitsOfSteps.computeIfAbsent(chain.id(), chains::usualWithoutRun))
+                    .map(usual -> usual.get(step.name()))
+                    .orElse(Duration.ZERO);
         }
 
         private Coming rest(Step step, Around around, Duration takes, Optional<Instant> opens) {
@@ -359,7 +368,7 @@ class Courses {
                 return Optional.of(rest(step, around, pause.length().orElse(Duration.ZERO), until));
             }
             if (step.runs().isEmpty()) {
-                return Optional.of(rest(step, around, Duration.ZERO, Optional.empty()));
+                return Optional.of(rest(step, around, usualWithoutRun(step, around), Optional.empty()));
             }
             return named.computeIfAbsent(step.job(), jobs::named).map(entry -> {
                 Job job = step.own().over(jobs.current(entry));

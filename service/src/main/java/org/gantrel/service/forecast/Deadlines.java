@@ -15,14 +15,17 @@ import org.gantrel.core.forecast.Simulation.Stretch;
 import org.gantrel.core.forecast.Simulation.Waited;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.cache.Recent;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Says which deadlines will be kept, by how much the others will be missed, and because of what. */
 @Component
@@ -33,7 +36,6 @@ public class Deadlines {
     /** What has not begun within this as things are will be late for any deadline within this. */
     private static final Duration PLAYED = AHEAD.plus(Ahead.BEYOND);
 
-    private static final Duration KEPT_FOR = Duration.ofSeconds(2);
     private static final int MOST = 5_000;
     private static final String AT_RISK = "at-risk";
 
@@ -61,16 +63,28 @@ public class Deadlines {
             Duration late,
             String because) {}
 
-    private record Kept(Instant at, List<Deadline> all) {}
-
     private final Ahead ahead;
+    private final Plays plays;
     private final Schedules schedules;
     private final Runs runs;
     private final Jobs jobs;
+    private final TransactionTemplate reading;
     private final Clock clock;
-    private Kept kept = new Kept(Instant.MIN, List.of());
+    private final Recent<Duration, List<Deadline>> recent;
 
-    Deadlines(Ahead ahead, Schedules schedules, Runs runs, Jobs jobs, Clock clock) {
+    Deadlines(
+            Ahead ahead,
+            Plays plays,
+            Schedules schedules,
+            Runs runs,
+            Jobs jobs,
+            Journal journal,
+            PlatformTransactionManager transactions,
+            Clock clock) {
+        this.plays = plays;
+        this.reading = new TransactionTemplate(transactions);
+        reading.setReadOnly(true);
+        this.recent = new Recent<>(journal::complete, clock, 1);
         this.ahead = ahead;
         this.schedules = schedules;
         this.runs = runs;
@@ -78,41 +92,40 @@ public class Deadlines {
         this.clock = clock;
     }
 
-    /** Those of the next day that a caller may see, what needs somebody first. */
-    @Transactional(readOnly = true)
+    /**
+     * Those of the next day that a caller may see, what needs somebody first. Not to be called within a transaction: it may
+     * have to wait for what is played.
+     */
     public List<Deadline> visible(Caller caller) {
-        return known(clock.instant()).all().stream()
+        return known().stream()
                 .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
                 .toList();
     }
 
     /** Those of the next day that will probably be missed, of all teams. */
-    @Transactional(readOnly = true)
     List<Deadline> atRisk() {
-        return known(clock.instant()).all().stream()
-                .filter(each -> each.state().equals(AT_RISK))
-                .toList();
+        return known().stream().filter(each -> each.state().equals(AT_RISK)).toList();
     }
 
-    /** Worked out once for all who ask in the same moment. */
-    private synchronized Kept known(Instant now) {
-        if (kept.at().isBefore(now.minus(KEPT_FOR)) || kept.at().isAfter(now)) {
-            kept = new Kept(now, all(now));
-        }
-        return kept;
+    private List<Deadline> known() {
+        return recent.of(AHEAD, () -> all(clock.instant()));
     }
+
+    /** What has a deadline. */
+    private record Asked(List<Run> open, List<Schedules.Coming> coming) {}
 
     private List<Deadline> all(Instant now) {
-        List<Run> open = runs.withDeadline();
-        var coming = new ArrayList<Schedules.Coming>();
-        for (Schedules.Coming each :
-                schedules.coming(Caller.service(), now, now.plus(AHEAD), this::hasDeadline, MOST)) {
-            coming.add(each);
-        }
-        if (open.isEmpty() && coming.isEmpty()) {
+        Asked asked = reading.execute(status -> new Asked(
+                runs.withDeadline(),
+                schedules.coming(Caller.service(), now, now.plus(AHEAD), this::hasDeadline, MOST)));
+        if (asked.open().isEmpty() && asked.coming().isEmpty()) {
             return List.of();
         }
-        Ahead.Played played = ahead.play(now, now.plus(AHEAD), Supposed.NOTHING);
+        Ahead.Played played = plays.until(now, now.plus(AHEAD), Supposed.NOTHING);
+        return reading.execute(status -> all(asked.open(), asked.coming(), played, now));
+    }
+
+    private List<Deadline> all(List<Run> open, List<Schedules.Coming> coming, Ahead.Played played, Instant now) {
         var all = new ArrayList<Deadline>();
         for (Run run : open) {
             all.add(of(run, Optional.ofNullable(played.runs().get(run.number())), now));

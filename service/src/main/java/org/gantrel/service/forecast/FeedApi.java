@@ -21,6 +21,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -106,6 +107,7 @@ class FeedApi {
 
     /** The coming runs of the next month. Whoever knows the address may read it. */
     @GetMapping(path = "/{token}/ics", produces = "text/calendar")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<String> read(@PathVariable String token) {
         Feed feed = store.findByHash(RandomToken.hash(token))
                 .filter(found -> !found.person().isShut())

@@ -36,7 +36,8 @@ import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
-import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 
 /** Looks ahead over all schedules. */
 @Component
@@ -49,11 +50,24 @@ class Forecasts {
     private final Schedules schedules;
     private final RunFacts facts;
     private final Ahead ahead;
+    private final Plays plays;
     private final Jobs jobs;
     private final Lanes lanes;
+    private final TransactionTemplate reading;
     private final Clock clock;
 
-    Forecasts(Schedules schedules, RunFacts facts, Ahead ahead, Jobs jobs, Lanes lanes, Clock clock) {
+    Forecasts(
+            Schedules schedules,
+            RunFacts facts,
+            Ahead ahead,
+            Plays plays,
+            Jobs jobs,
+            Lanes lanes,
+            PlatformTransactionManager transactions,
+            Clock clock) {
+        this.plays = plays;
+        this.reading = new TransactionTemplate(transactions);
+        reading.setReadOnly(true);
         this.schedules = schedules;
         this.facts = facts;
         this.ahead = ahead;
@@ -62,7 +76,7 @@ class Forecasts {
         this.clock = clock;
     }
 
-    @Transactional(readOnly = true)
+    /** What schedules will start. Not to be called within a transaction: it may have to wait for what is played. */
     Forecast between(
             Caller caller,
             Instant from,
@@ -70,13 +84,26 @@ class Forecasts {
             Optional<String> team,
             Optional<String> job,
             List<String> suppose) {
-        Supposed supposed = Supposed.of(suppose, (read, problems) -> check(caller, read, problems));
-        Predicate<JobEntry> wanted = entry -> (team.isEmpty() || entry.team().equals(team.get()))
-                && (job.isEmpty() || entry.name().equals(job.get()));
+        Supposed supposed =
+                reading.execute(status -> Supposed.of(suppose, (read, problems) -> check(caller, read, problems)));
         Instant now = clock.instant();
         Ahead.Played played = until.isAfter(now)
-                ? ahead.play(now, until, supposed)
+                ? plays.until(now, until, supposed)
                 : new Ahead.Played(Map.of(), Map.of(), List.of(), List.of());
+        return reading.execute(status -> of(caller, from, until, team, job, suppose, supposed, played));
+    }
+
+    private Forecast of(
+            Caller caller,
+            Instant from,
+            Instant until,
+            Optional<String> team,
+            Optional<String> job,
+            List<String> suppose,
+            Supposed supposed,
+            Ahead.Played played) {
+        Predicate<JobEntry> wanted = entry -> (team.isEmpty() || entry.team().equals(team.get()))
+                && (job.isEmpty() || entry.name().equals(job.get()));
         List<ComingStart> all = starts(caller, from, until, supposed, played);
         List<ComingStart> shown = all.stream()
                 .filter(start -> wanted.test(jobs.named(start.job()).orElseThrow()))

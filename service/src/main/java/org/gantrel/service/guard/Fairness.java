@@ -8,8 +8,8 @@ import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
 import java.time.Duration;
 import java.util.Arrays;
-import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -44,10 +44,11 @@ public final class Fairness extends OncePerRequestFilter {
 
     static final int ANONYMOUS_AT_ONCE = 16;
 
-    /** Files that are built or sent whole may take long, and whoever fetches them may be slow. */
-    static final int FILES_AT_ONCE = 4;
+    /** Files that are built or sent whole, and forecasts, may take long, and whoever fetches them may be slow. */
+    static final int LONG_AT_ONCE = 4;
 
-    private static final List<String> FILES = List.of("/csv", "/ics", "/outputs/file", "/metrics");
+    private static final Map<String, String> LONG = Map.of(
+            "/csv", "files", "/ics", "files", "/outputs/file", "files", "/metrics", "files", "/forecast", "forecasts");
     private static final int WAITING = 16;
     private static final Duration TURN = Duration.ofSeconds(2);
 
@@ -85,8 +86,12 @@ public final class Fairness extends OncePerRequestFilter {
             }
             var body = new BoundedBody(request, most, known == null ? ANONYMOUS_PATIENCE : PATIENCE);
             inTurn(caller, atOnce, "calls", () -> {
-                if (FILES.stream().anyMatch(request.getRequestURI()::endsWith)) {
-                    inTurn("files " + caller, FILES_AT_ONCE, "files", () -> chain.doFilter(body, response));
+                Optional<String> what = LONG.entrySet().stream()
+                        .filter(each -> request.getRequestURI().endsWith(each.getKey()))
+                        .map(Map.Entry::getValue)
+                        .findFirst();
+                if (what.isPresent()) {
+                    inTurn(what.get() + " " + caller, LONG_AT_ONCE, what.get(), () -> chain.doFilter(body, response));
                 } else {
                     chain.doFilter(body, response);
                 }

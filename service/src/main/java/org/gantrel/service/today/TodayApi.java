@@ -41,7 +41,10 @@ import org.gantrel.service.today.TodayView.FaultNow;
 import org.gantrel.service.today.TodayView.HeldNow;
 import org.gantrel.service.today.TodayView.Row;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionTemplate;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RequestMapping;
 import org.springframework.web.bind.annotation.RequestParam;
@@ -75,6 +78,7 @@ class TodayApi {
     private final Holds holds;
     private final Silences silences;
     private final FaultLedger faults;
+    private final TransactionTemplate reading;
     private final Clock clock;
 
     TodayApi(
@@ -88,7 +92,10 @@ class TodayApi {
             Holds holds,
             Silences silences,
             FaultLedger faults,
+            PlatformTransactionManager transactions,
             Clock clock) {
+        this.reading = new TransactionTemplate(transactions);
+        reading.setReadOnly(true);
         this.faults = faults;
         this.deadlines = deadlines;
         this.holds = holds;
@@ -103,6 +110,7 @@ class TodayApi {
     }
 
     @GetMapping("/today")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     TodayView today(
             @AuthenticationPrincipal Caller caller,
             @RequestParam(required = false) String zone,
@@ -111,6 +119,14 @@ class TodayApi {
         if (!night && !since.equals("midnight")) {
             throw new InvalidException("since", "'" + since + "': midnight, or night for twelve hours at least");
         }
+        // what may have to wait for a forecast holds no connection to the database
+        List<Deadlines.Deadline> missed = deadlines.visible(caller).stream()
+                .filter(each -> !each.state().equals("kept"))
+                .toList();
+        return reading.execute(status -> today(caller, zone, night, missed));
+    }
+
+    private TodayView today(Caller caller, String zone, boolean night, List<Deadlines.Deadline> missed) {
         ZoneId read = zone == null ? schedules.commonestZone() : Zones.named(zone);
         Instant now = clock.instant();
         LocalDate day = now.atZone(read).toLocalDate();
@@ -131,9 +147,7 @@ class TodayApi {
                 coming,
                 attention(visible, now),
                 aside.seenBy(caller),
-                deadlines.visible(caller).stream()
-                        .filter(each -> !each.state().equals("kept"))
-                        .toList(),
+                missed,
                 holds.visible(caller, false, MOST_HOLDS).stream()
                         .map(hold -> new HeldNow(
                                 hold.id(),

@@ -10,11 +10,19 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
+import org.gantrel.service.chain.ChainSteps;
+import org.gantrel.service.chain.StepRecord;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.Runs;
+import org.gantrel.service.time.Waker;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("What is played of what is to come")
 class AheadTest {
@@ -103,5 +111,59 @@ class AheadTest {
                 assertThat(rows.get(2).after()).containsExactly(0);
             }
         }
+    }
+
+    @Test
+    @DisplayName(
+            "waits as long as usual where people, or other chains, are waited for; no shorter than it has waited already")
+    void waitsForOthers() {
+        var clock = new MovableClock(NOON);
+        try (var service = LiveService.fresh(folder, clock)) {
+            service.define(
+                    """
+                    chain: ferry
+                    team: revenue
+                    steps: [ { step: quay, meeting: harbour, with-chains: [ train ], within: 8 h } ]
+                    schedules: [ { name: daily, when: every day at 01:00, zone: UTC } ]
+                    ---
+                    chain: train
+                    team: revenue
+                    steps: [ { step: platform, meeting: harbour, with-chains: [ ferry ], within: 8 h } ]
+                    """);
+            Run ferry = service.start("ferry");
+            Await.until("it waits there", () -> waits(service, ferry));
+            clock.moveBy(Duration.ofMinutes(45));
+            service.ended(service.start("train"));
+            assertThat(service.ended(ferry).state()).isEqualTo(RunState.SUCCEEDED);
+            Instant planned = Instant.parse("2026-11-29T01:00:00Z");
+            assertThat(played(service, clock).starts().values())
+                    .extracting(outcome -> outcome.ends().orElseThrow())
+                    .containsExactly(planned.plus(Duration.ofMinutes(45)));
+            clock.moveTo(planned.plusSeconds(1));
+            service.bean(Waker.class).wake();
+            Await.until("the planned one waits there", () -> service.bean(Runs.class).underwayAll().stream()
+                    .anyMatch(run -> waits(service, run)));
+            assertThat(ends(service, clock))
+                    .isEqualTo(planned.plus(Duration.ofMinutes(45)).plusSeconds(1));
+            clock.moveBy(Duration.ofHours(2));
+            assertThat(ends(service, clock)).isEqualTo(clock.instant());
+        }
+    }
+
+    private static boolean waits(LiveService service, Run run) {
+        return service.bean(TransactionTemplate.class).execute(status -> service.bean(ChainSteps.class)
+                .of(run.number())
+                .find("quay")
+                .filter(StepRecord::isUnderWay)
+                .isPresent());
+    }
+
+    private static Ahead.Played played(LiveService service, MovableClock clock) {
+        return service.bean(Ahead.class)
+                .play(clock.instant(), clock.instant().plus(Duration.ofHours(14)), Supposed.NOTHING);
+    }
+
+    private static Instant ends(LiveService service, MovableClock clock) {
+        return played(service, clock).runs().values().iterator().next().ends().orElseThrow();
     }
 }
