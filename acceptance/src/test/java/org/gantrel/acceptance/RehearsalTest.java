@@ -3,6 +3,10 @@ package org.gantrel.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.ZoneId;
+import java.time.ZonedDateTime;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -104,6 +108,26 @@ class RehearsalTest extends OneService {
         assertThat(shown.expect(1).out())
                 .contains("  limit", "step deep.gone", "gone, at once")
                 .containsPattern("(?s)step gone .*!!   program .*step deep .*step deep.gone .*!!   program ");
+    }
+
+    @Test
+    @DisplayName("a pause until a time of day lasts until then, and what follows begins at its end")
+    void pausesUntil() {
+        admin.bringIn("chain: patient\nteam: revenue\nsteps:\n  - { step: first, pause: 30 min }\n"
+                        + "  - { step: rest, pause: { until: \"06:30\" } }\n"
+                        + "  - { step: then, job: settle, with: { limit: \"2\" } }\n")
+                .expect(200);
+        JsonNode rehearsal = admin.post("/api/v1/jobs/patient/rehearsal", Map.of("at", "2026-11-23T01:00:00Z"))
+                .expect(200)
+                .body();
+        JsonNode course = rehearsal.path("course");
+        ZoneId zone = ZoneId.of(rehearsal.path("zone").asString());
+        ZonedDateTime begins = Instant.parse(course.get(1).path("from").asString()).atZone(zone);
+        ZonedDateTime ends = Instant.parse(course.get(1).path("until").asString()).atZone(zone);
+        assertThat(begins.toInstant()).isEqualTo("2026-11-23T01:30:00Z");
+        assertThat(ends.toLocalTime()).isEqualTo("06:30");
+        assertThat(Duration.between(begins, ends)).isLessThan(Duration.ofDays(1));
+        assertThat(course.get(2).path("from").asString()).isEqualTo(ends.toInstant().toString());
     }
 
     @Test

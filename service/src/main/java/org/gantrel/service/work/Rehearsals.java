@@ -26,6 +26,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.calendar.Calendars;
+import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
@@ -66,6 +67,7 @@ class Rehearsals {
     private final ByHand byHand;
     private final Settings settings;
     private final RunFacts facts;
+    private final ChainSteps chains;
 
     Rehearsals(
             Jobs jobs,
@@ -79,7 +81,9 @@ class Rehearsals {
             SignIn signIn,
             ByHand byHand,
             Settings settings,
-            RunFacts facts) {
+            RunFacts facts,
+            ChainSteps chains) {
+        this.chains = chains;
         this.facts = facts;
         this.byHand = byHand;
         this.settings = settings;
@@ -158,7 +162,7 @@ class Rehearsals {
                         runValues.known(values, planned),
                         planned.at(),
                         suppose,
-                        (step, from) -> usual(step, from, planned)))
+                        (step, from) -> usual(record, step, from, planned)))
                 : Optional.empty();
         if (course.isEmpty() && !suppose.isEmpty()) {
             throw new InvalidException("suppose", job.name() + " is no chain: it has no steps to suppose anything of");
@@ -173,12 +177,15 @@ class Rehearsals {
         return new Rehearsal(actsAs, planned, shown, sheet.lines(), course);
     }
 
-    /** How long a step usually takes; nothing is known of how long people, and other chains, keep one waiting. */
-    private Duration usual(Step step, Duration from, PlannedTime planned) {
+    /** How long a step of a chain usually takes, from a time on that is counted from the chain's beginning. */
+    private Duration usual(JobEntry chain, Step step, Duration from, PlannedTime planned) {
         if (step.work() instanceof Step.Pause pause) {
             Instant begins = planned.at().plus(from);
             Duration left = Duration.between(begins, pause.end(begins, planned));
             return left.isNegative() ? Duration.ZERO : left;
+        }
+        if (step.runs().isEmpty()) {
+            return chains.usualWithoutRun(chain.id()).getOrDefault(step.name(), Duration.ZERO);
         }
         return step.runs()
                 .flatMap(runs -> jobs.named(runs.job()))

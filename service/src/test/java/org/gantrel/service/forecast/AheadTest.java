@@ -2,6 +2,9 @@ package org.gantrel.service.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
@@ -11,6 +14,7 @@ import java.util.stream.IntStream;
 import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.RunStatus.Stop;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
@@ -18,6 +22,7 @@ import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.run.Wishes;
 import org.gantrel.service.time.Waker;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -148,6 +153,49 @@ class AheadTest {
             clock.moveBy(Duration.ofHours(2));
             assertThat(ends(service, clock)).isEqualTo(clock.instant());
         }
+    }
+
+    @Test
+    @DisplayName(
+            "of a chain that somebody holds the next step is stuck, and of one that is stopped only the end is left")
+    void isHeldAndStopped() {
+        var clock = new MovableClock(NOON);
+        try (var service = LiveService.fresh(folder, clock)) {
+            service.task(
+                    "one",
+                    "trap '' TERM; until [ -e '" + folder + "/go' ]; do sleep 0.05; done",
+                    "stop-patience: 1 h\n");
+            service.task("two", "true", "");
+            service.define("chain: tour\nteam: revenue\nsteps: [ { job: one }, { job: two } ]\n"
+                    + "finally: [ { step: last, job: two } ]\n");
+            Run tour = service.start("tour");
+            Await.until("its first step is under way", () -> service.children(tour).stream()
+                    .anyMatch(run -> run.startedAt().isPresent()));
+            ChainSteps chains = service.bean(ChainSteps.class);
+            assertThat(left(service, clock)).containsExactly("one", "two", "two");
+            chains.hold(tour.number(), "mara.holt", "the tide", NOON);
+            Outcome held = played(service, clock).runs().get(tour.number());
+            assertThat(Forecasts.words(held.stuck().orElseThrow()))
+                    .isEqualTo("two, a step of it, will wait for the end of a hold of the chain, held by mara.holt: "
+                            + "the tide, and nothing says until when");
+            chains.letGo(tour.number());
+            assertThat(played(service, clock).runs().get(tour.number()).stuck()).isEmpty();
+            service.bean(Wishes.class).stop(tour.number(), "mara.holt", NOON);
+            Await.until(
+                    "it is being stopped", () -> service.found(tour.number()).stop() != Stop.NO);
+            assertThat(left(service, clock)).containsExactly("one", "two");
+            Files.writeString(folder.resolve("go"), "");
+            assertThat(service.ended(tour).state()).isEqualTo(RunState.CANCELLED);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** What is left of the one run that is under way. */
+    private static List<String> left(LiveService service, MovableClock clock) {
+        return played(service, clock).runs().values().iterator().next().run().parts().stream()
+                .map(part -> part.run().job())
+                .toList();
     }
 
     private static boolean waits(LiveService service, Run run) {
