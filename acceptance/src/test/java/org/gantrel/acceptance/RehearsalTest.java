@@ -122,12 +122,15 @@ class RehearsalTest extends OneService {
                 .body();
         JsonNode course = rehearsal.path("course");
         ZoneId zone = ZoneId.of(rehearsal.path("zone").asString());
-        ZonedDateTime begins = Instant.parse(course.get(1).path("from").asString()).atZone(zone);
-        ZonedDateTime ends = Instant.parse(course.get(1).path("until").asString()).atZone(zone);
+        ZonedDateTime begins =
+                Instant.parse(course.get(1).path("from").asString()).atZone(zone);
+        ZonedDateTime ends =
+                Instant.parse(course.get(1).path("until").asString()).atZone(zone);
         assertThat(begins.toInstant()).isEqualTo("2026-11-23T01:30:00Z");
         assertThat(ends.toLocalTime()).isEqualTo("06:30");
         assertThat(Duration.between(begins, ends)).isLessThan(Duration.ofDays(1));
-        assertThat(course.get(2).path("from").asString()).isEqualTo(ends.toInstant().toString());
+        assertThat(course.get(2).path("from").asString())
+                .isEqualTo(ends.toInstant().toString());
     }
 
     @Test
