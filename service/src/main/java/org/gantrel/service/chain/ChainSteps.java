@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.chain.StepNow.Place;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.ChainSight;
 import org.springframework.stereotype.Component;
@@ -52,17 +53,17 @@ public class ChainSteps {
 
     /**
      * How long those steps of a chain that run nothing, such as questions to people, usually took to end well: of each the
-     * median of the latest runs.
+     * median of the latest runs. What is asked in few of them usually takes no time.
      */
     @Transactional(readOnly = true)
     public Map<String, Duration> usualWithoutRun(long job) {
         Map<String, List<Duration>> known = new HashMap<>();
-        steps.withoutRunLately(job, LATEST)
-                .forEach(row -> known.computeIfAbsent((String) row[0], step -> new ArrayList<>())
-                        .add(Duration.between((Instant) row[1], (Instant) row[2])));
+        steps.withoutRunLately(job, LATEST).forEach(row -> known.computeIfAbsent(
+                        (String) row[0], step -> new ArrayList<>())
+                .add(row[1] == Place.ENDED ? Duration.between((Instant) row[2], (Instant) row[3]) : Duration.ZERO));
         Map<String, Duration> usual = new HashMap<>();
         known.forEach((step, lengths) ->
-                usual.put(step, lengths.stream().sorted().toList().get(lengths.size() / 2)));
+                usual.put(step, lengths.stream().sorted().toList().get((lengths.size() - 1) / 2)));
         return usual;
     }
 

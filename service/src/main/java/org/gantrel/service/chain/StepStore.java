@@ -31,12 +31,12 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
             and s.untilAt is null and r.number = s.child and r.state not in :open""")
     List<StepRecord> ended(long run, Collection<RunState> open);
 
-    /** What ran nothing and ended well in the latest runs of a chain: the step, when it began and when it ended. */
+    /** What ran nothing and did not go wrong in the latest runs of a chain: the step, its place, when it began and ended. */
     @Query(
             """
-            select s.step, s.beganAt, s.endedAt from StepRecord s
-            where s.child is null and s.place = 'ENDED' and s.state = 'SUCCEEDED' and s.beganAt is not null
-            and s.endedAt is not null and s.runNumber in (
+            select s.step, s.place, s.beganAt, s.endedAt from StepRecord s
+            where s.child is null and (s.place = 'OUT_OF_REACH' or s.place = 'ENDED' and s.state = 'SUCCEEDED'
+            and s.beganAt is not null and s.endedAt is not null) and s.runNumber in (
               select r.number from RunRecord r where r.jobId = :job order by r.number desc limit :latest)""")
     List<Object[]> withoutRunLately(long job, int latest);
 

@@ -16,6 +16,7 @@ import org.gantrel.core.forecast.Simulation.Waited;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.cache.Recent;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
@@ -82,8 +83,7 @@ public class Deadlines {
             PlatformTransactionManager transactions,
             Clock clock) {
         this.plays = plays;
-        this.reading = new TransactionTemplate(transactions);
-        reading.setReadOnly(true);
+        this.reading = Transactions.reading(transactions);
         this.recent = new Recent<>(journal::complete, clock, 1);
         this.ahead = ahead;
         this.schedules = schedules;

@@ -24,6 +24,7 @@ import org.gantrel.core.run.Crowds;
 import org.gantrel.core.run.Crowds.Crowd;
 import org.gantrel.core.run.Wait;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.forecast.Forecast.ComingStart;
 import org.gantrel.service.forecast.Forecast.Crowded;
 import org.gantrel.service.forecast.Forecast.LaneAhead;
@@ -66,8 +67,7 @@ class Forecasts {
             PlatformTransactionManager transactions,
             Clock clock) {
         this.plays = plays;
-        this.reading = new TransactionTemplate(transactions);
-        reading.setReadOnly(true);
+        this.reading = Transactions.reading(transactions);
         this.schedules = schedules;
         this.facts = facts;
         this.ahead = ahead;

@@ -16,6 +16,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -61,8 +62,7 @@ public class Jobs {
             ApplicationEventPublisher followers,
             PlatformTransactionManager transactions,
             Clock clock) {
-        this.reading = new TransactionTemplate(transactions);
-        this.reading.setReadOnly(true);
+        this.reading = Transactions.reading(transactions);
         this.store = store;
         this.revisions = revisions;
         this.teams = teams;

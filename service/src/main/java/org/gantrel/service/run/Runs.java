@@ -17,6 +17,7 @@ import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.cache.CommittedCache;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.job.Jobs;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
@@ -52,8 +53,7 @@ public class Runs {
             RunItemStore items,
             Jobs jobs,
             PlatformTransactionManager transactions) {
-        this.reading = new TransactionTemplate(transactions);
-        this.reading.setReadOnly(true);
+        this.reading = Transactions.reading(transactions);
         this.entities = entities;
         this.store = store;
         this.timeline = timeline;

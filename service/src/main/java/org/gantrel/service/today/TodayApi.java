@@ -20,6 +20,7 @@ import org.gantrel.core.text.Zones;
 import org.gantrel.core.today.DaySentence;
 import org.gantrel.core.today.OneCause;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.expect.Silences;
 import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.forecast.Deadlines;
@@ -94,8 +95,7 @@ class TodayApi {
             FaultLedger faults,
             PlatformTransactionManager transactions,
             Clock clock) {
-        this.reading = new TransactionTemplate(transactions);
-        reading.setReadOnly(true);
+        this.reading = Transactions.reading(transactions);
         this.faults = faults;
         this.deadlines = deadlines;
         this.holds = holds;

@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.gantrel.core.forecast.Coming;
@@ -128,7 +129,9 @@ class AheadTest {
                     """
                     chain: ferry
                     team: revenue
-                    steps: [ { step: quay, meeting: harbour, with-chains: [ train ], within: 8 h } ]
+                    while-running: 2
+                    parameters: { passengers: { type: number, default: 1 } }
+                    steps: [ { step: quay, meeting: harbour, with-chains: [ train ], within: 8 h, when: "passengers == '1'" } ]
                     schedules: [ { name: daily, when: every day at 01:00, zone: UTC } ]
                     ---
                     chain: train
@@ -152,6 +155,10 @@ class AheadTest {
                     .isEqualTo(planned.plus(Duration.ofMinutes(45)).plusSeconds(1));
             clock.moveBy(Duration.ofHours(2));
             assertThat(ends(service, clock)).isEqualTo(clock.instant());
+            service.ended(service.start("ferry", Map.of("passengers", "0")));
+            // one of two is no more than half
+            assertThat(service.bean(ChainSteps.class).usualWithoutRun(ferry.jobId()))
+                    .containsEntry("quay", Duration.ZERO);
         }
     }
 

@@ -1,0 +1,17 @@
+package org.gantrel.service.durable;
+
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
+
+/** Transactions that code opens itself, where a method is too much for one. */
+public final class Transactions {
+
+    private Transactions() {}
+
+    /** Such that change nothing. */
+    public static TransactionTemplate reading(PlatformTransactionManager manager) {
+        var reading = new TransactionTemplate(manager);
+        reading.setReadOnly(true);
+        return reading;
+    }
+}
