@@ -1,5 +1,6 @@
 package org.gantrel.service.cache;
 
+import java.lang.ref.SoftReference;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -22,33 +23,37 @@ import java.util.function.Supplier;
 public final class Recent<K, V> {
 
     private static final Duration KEPT_FOR = Duration.ofSeconds(2);
-    private static final int MOST = 16;
+    private static final int MOST = 4;
 
     private final class Answer {
-        private V value;
+        /** An answer may be large: where room is short it is let go, and worked out anew. */
+        private SoftReference<V> kept = new SoftReference<>(null);
+
         private long number;
         private long state;
         private Instant at = Instant.MIN;
         private Duration keptFor = KEPT_FOR;
 
         private boolean holds(long asked) {
-            return number > asked || (number > 0 && state == states.getAsLong() && isYoung(clock.instant()));
+            return number > asked || (state == states.getAsLong() && isYoung(clock.instant()));
         }
 
         private boolean isYoung(Instant now) {
             return !at.isAfter(now) && at.plus(keptFor).isAfter(now);
         }
 
-        private void take(Supplier<V> work) {
+        private V take(Supplier<V> work) {
             long begun = numbers.incrementAndGet();
             long before = states.getAsLong();
             Instant from = clock.instant();
-            value = work.get();
+            V value = work.get();
+            kept = new SoftReference<>(value);
             at = clock.instant();
             Duration took = Duration.between(from, at);
             keptFor = took.compareTo(KEPT_FOR) > 0 ? took : KEPT_FOR;
             state = before;
             number = begun;
+            return value;
         }
     }
 
@@ -81,15 +86,16 @@ public final class Recent<K, V> {
             answer = answers.computeIfAbsent(question, key -> new Answer());
         }
         synchronized (answer) {
-            if (!answer.holds(asked)) {
-                working.acquireUninterruptibly();
-                try {
-                    answer.take(work);
-                } finally {
-                    working.release();
-                }
+            V known = answer.kept.get();
+            if (known != null && answer.holds(asked)) {
+                return known;
             }
-            return answer.value;
+            working.acquireUninterruptibly();
+            try {
+                return answer.take(work);
+            } finally {
+                working.release();
+            }
         }
     }
 }
