@@ -34,6 +34,9 @@ public sealed interface Effect {
     /** Put a line into its timeline. */
     record Note(Instant at, String what) implements Effect {}
 
+    /** Put a line into its timeline that is not in it yet, for what is done again and again until it helps. */
+    record NoteOnce(Instant at, String what) implements Effect {}
+
     /** Keep what is known of a try that is over: the run goes on with the next. @param code its exit code */
     record NextAttempt(Ending last, Instant at, Optional<Integer> code) implements Effect {}
 

@@ -12,6 +12,7 @@ import org.gantrel.core.run.Effect.Launch;
 import org.gantrel.core.run.Effect.LookAgain;
 import org.gantrel.core.run.Effect.NextAttempt;
 import org.gantrel.core.run.Effect.Note;
+import org.gantrel.core.run.Effect.NoteOnce;
 import org.gantrel.core.run.Effect.Signal;
 import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Effect.StopChildren;
@@ -152,7 +153,12 @@ public final class RunLife {
             return stop(status, new Stop(Why.WINDOW, ""), noteOf(Why.WINDOW), policy, now);
         }
         if (event instanceof PatienceEnded && status.stop().isAsked() && !policy.parent()) {
-            return new Move(status, List.of(new Signal(Force.END), new LookAgain(policy.patience())));
+            return new Move(
+                    status,
+                    List.of(
+                            new NoteOnce(now, forced(status, policy)),
+                            new Signal(Force.END),
+                            new LookAgain(policy.patience())));
         }
         if (event instanceof Refused refused) {
             Ending ending = status.stop().isAsked() ? stopped(status.stop(), policy, "") : notStarted(refused);
@@ -240,6 +246,12 @@ public final class RunLife {
         return policy.parent()
                 ? List.of(new StopChildren(stop.by()))
                 : List.of(new Signal(Force.ASK), new LookAgain(policy.patience()));
+    }
+
+    private static String forced(Underway status, RunPolicy policy) {
+        int tries = status.tries().number();
+        return (tries == 1 ? "did not stop" : "try " + tries + " did not stop") + " within "
+                + Words.duration(policy.patience()) + "; ended by force";
     }
 
     private static Move end(Ending ending, Optional<Underway> before, Instant now) {

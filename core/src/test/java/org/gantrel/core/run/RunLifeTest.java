@@ -200,7 +200,9 @@ class RunLifeTest {
         assertThat(RunLife.on(asked.next(), event("patience"), POLICY, NOON)
                         .orElseThrow()
                         .effects())
-                .contains(new Signal(Signal.Force.END));
+                .contains(
+                        new Signal(Signal.Force.END),
+                        new Effect.NoteOnce(NOON, "did not stop within 10 s; ended by force"));
         assertThat(RunLife.on(going, event("patience"), POLICY, NOON)).isEmpty();
     }
 

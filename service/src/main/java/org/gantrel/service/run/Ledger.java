@@ -230,6 +230,10 @@ public class Ledger {
         for (Effect effect : move.effects()) {
             if (effect instanceof Note note) {
                 note(record, note);
+            } else if (effect instanceof Effect.NoteOnce once) {
+                if (timeline.noteOnce(record.number(), once.at(), once.what())) {
+                    journal.write("gantrel.run.changed", was.number(), jobs.teamOf(was.jobId()), about(was));
+                }
             } else if (effect instanceof Effect.NextAttempt next) {
                 entities.persist(new AttemptRecord(was, next));
             }

@@ -29,6 +29,15 @@ class Timeline {
         entities.persist(new RunMoment(run, at, what));
     }
 
+    /** Notes what is not noted yet; whether it was not. */
+    boolean noteOnce(long run, Instant at, String what) {
+        boolean fresh = !moments.existsByRunNumberAndWhat(run, what);
+        if (fresh) {
+            note(run, at, what);
+        }
+        return fresh;
+    }
+
     List<RunMoment> of(Run run) {
         List<RunMoment> written = moments.findByRunNumberOrderById(run.number());
         boolean toldAlready = written.stream().anyMatch(moment -> moment.what().startsWith(STARTED));

@@ -3,6 +3,8 @@ package org.gantrel.service.engine;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import jakarta.persistence.EntityManager;
+import jakarta.persistence.EntityManagerFactory;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.ServerSocket;
@@ -465,5 +467,33 @@ class UnattendedTest {
         letGo("stopped", "a");
         move(Duration.ofHours(1));
         assertThat(service.ended(second).state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @Test
+    @DisplayName("what does not stop when it is asked to is ended by force, and its run says so once")
+    void endsByForce() {
+        service.task(
+                "deaf",
+                "trap '' TERM; touch " + folder + "/deaf; while :; do sleep 0.05; done",
+                "stop-patience: 1 s\n");
+        Run run = start("deaf");
+        Await.until("it hears nothing", () -> Files.exists(folder.resolve("deaf")));
+        service.bean(Wishes.class).stop(run.number(), "mara", CLOCK.instant());
+        service.bean(Waker.class).wake();
+        assertThat(service.ended(run).message()).isEqualTo("cancelled by mara");
+        assertThat(lines(run, "force")).containsExactly("did not stop within 1.0 s; ended by force");
+    }
+
+    /** The lines of a run's timeline with a word. */
+    private static List<String> lines(Run run, String word) {
+        try (EntityManager entities = service.bean(EntityManagerFactory.class).createEntityManager()) {
+            return entities
+                    .createQuery("select what from RunMoment where runNumber = :run", String.class)
+                    .setParameter("run", run.number())
+                    .getResultList()
+                    .stream()
+                    .filter(what -> what.contains(word))
+                    .toList();
+        }
     }
 }
