@@ -63,8 +63,7 @@ public class Actors implements JobAdvice {
     }
 
     private String identity(Job.Task task) {
-        return credentials
-                .shown(task.identity().credential())
+        return shown(task.identity().credential())
                 .map(Credential::identity)
                 .orElseGet(() -> actsByAccount(task) ? usual(task).orElse(own).name() : ActsAs.IN_SERVICE);
     }
@@ -77,6 +76,11 @@ public class Actors implements JobAdvice {
                         && checks.all().stream().anyMatch(check -> check.subject() instanceof Checks.FileState);
     }
 
+    /** Most tasks act as nobody, and each start and end asks several times: that takes no transaction. */
+    private Optional<Credential> shown(String name) {
+        return name.isEmpty() ? Optional.empty() : credentials.shown(name);
+    }
+
     /** What keeps a task from acting as it is meant to; all of it. */
     public List<String> complaints(Job.Task task) {
         var complaints = new ArrayList<String>();
@@ -84,7 +88,7 @@ public class Actors implements JobAdvice {
                 .forEach(name ->
                         credentials.complaint(name, task.team(), task.name()).ifPresent(complaints::add));
         String name = task.identity().credential();
-        Optional<Credential> shown = complaints.isEmpty() ? credentials.shown(name) : Optional.empty();
+        Optional<Credential> shown = complaints.isEmpty() ? shown(name) : Optional.empty();
         List<CredentialKind> fitting = FITTING.get(task.action().kind());
         shown.filter(credential -> !fitting.contains(credential.kind()))
                 .ifPresent(credential -> complaints.add("a " + task.action().kind() + " cannot act as '" + name
@@ -113,8 +117,7 @@ public class Actors implements JobAdvice {
             return Optional.empty();
         }
         boolean ssh = source.way() == GitSource.Way.SSH;
-        return credentials
-                .shown(source.credential())
+        return shown(source.credential())
                 .filter(credential -> (credential.kind() == CredentialKind.SSH) != ssh
                         || (!ssh && !FITTING.get("request").contains(credential.kind())))
                 .map(credential -> "no repository at " + source.address() + " can be asked as '" + credential.name()
@@ -126,7 +129,7 @@ public class Actors implements JobAdvice {
         return checks.all().stream()
                 .flatMap(check -> check.from().stream())
                 .distinct()
-                .flatMap(name -> credentials.shown(name).stream())
+                .flatMap(name -> shown(name).stream())
                 .filter(credential -> credential.kind() != CredentialKind.SSH)
                 .map(credential -> "no check can be asked from '" + credential.name() + "', which is of the kind "
                         + credential.kind().word() + "; it must be ssh")
@@ -167,8 +170,7 @@ public class Actors implements JobAdvice {
 
     /** The account that a command runs as on this host; nothing for the service's own. */
     Optional<Account> account(Job.Task task) {
-        return credentials
-                .shown(task.identity().credential())
+        return shown(task.identity().credential())
                 .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
                 .flatMap(credential -> Account.named(credential.fact("account")))
                 .or(() -> usual(task));
@@ -188,8 +190,7 @@ public class Actors implements JobAdvice {
 
     /** Whether a command runs on another host. */
     boolean isElsewhere(Job.Task task) {
-        return credentials
-                .shown(task.identity().credential())
+        return shown(task.identity().credential())
                 .filter(credential -> credential.kind() == CredentialKind.SSH)
                 .isPresent();
     }

@@ -1,5 +1,7 @@
 package org.gantrel.service.execution;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -19,13 +21,22 @@ import org.springframework.stereotype.Component;
 @Component
 public class StepFiles {
 
+    private static final int SWEEPS = 1_000;
+
     private final Runs runs;
     private final Settings settings;
+
+    /** Where a sweep stands never changes, and each of its rows asks. */
+    private final Cache<Long, Optional<Place>> ofSweeps =
+            Caffeine.newBuilder().maximumSize(SWEEPS).build();
 
     StepFiles(Runs runs, Settings settings) {
         this.runs = runs;
         this.settings = settings;
     }
+
+    /** The number of a run of a chain, and a step of it. */
+    private record Place(long chain, String step) {}
 
     /** A step within a run of its chain. */
     private record At(Run chain, String step) {}
@@ -71,12 +82,14 @@ public class StepFiles {
 
     /** The row of a sweep stands where its sweep does. */
     private Optional<At> at(Run run) {
-        Optional<Run> parent = run.parent().flatMap(runs::find);
-        if (parent.isPresent() && !(runs.jobOf(parent.get()) instanceof Job.Chain)) {
-            Run sweep = parent.get();
-            return sweep.parent().flatMap(runs::find).map(chain -> new At(chain, sweep.step()));
-        }
-        return parent.map(chain -> new At(chain, run.step()));
+        Optional<Place> place = run.isRow()
+                ? run.parent().flatMap(sweep -> ofSweeps.get(sweep, this::placeOf))
+                : run.parent().map(chain -> new Place(chain, run.step()));
+        return place.flatMap(found -> runs.find(found.chain()).map(chain -> new At(chain, found.step())));
+    }
+
+    private Optional<Place> placeOf(long sweep) {
+        return runs.find(sweep).flatMap(found -> found.parent().map(chain -> new Place(chain, found.step())));
     }
 
     /** Of a step that ran in several rounds its latest run counts. */
