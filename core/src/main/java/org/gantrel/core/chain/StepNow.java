@@ -1,7 +1,9 @@
 package org.gantrel.core.chain;
 
 import java.time.Instant;
+import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.expression.StepFacts;
 import org.gantrel.core.run.RunState;
 
 /**
@@ -31,6 +33,27 @@ public record StepNow(Place place, RunState state) {
 
     public boolean isEnded() {
         return place == Place.ENDED;
+    }
+
+    /**
+     * What expressions can say of it where nothing more is known than where it is; nothing while it goes on.
+     *
+     * @param results those that it is supposed to have given
+     */
+    public Optional<StepFacts.Fact> fact(Map<String, String> results) {
+        return switch (place) {
+            case OUT_OF_REACH -> Optional.of(StepFacts.Fact.of("out-of-reach"));
+            case ENDED ->
+                Optional.of(new StepFacts.Fact(
+                        state.word(),
+                        Optional.empty(),
+                        state.isGood() ? Optional.of(0) : Optional.empty(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        results,
+                        Map.of()));
+            default -> Optional.empty();
+        };
     }
 
     /** Whether nothing more comes of it by itself. */

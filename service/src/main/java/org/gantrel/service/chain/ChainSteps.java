@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.chain.StepNow;
 import org.gantrel.core.chain.StepNow.Place;
 import org.gantrel.core.run.RunState;
@@ -26,6 +27,8 @@ public class ChainSteps {
     private static final int MOST_KEPT = 100;
     /** So many of the latest runs say what is usual. */
     private static final int LATEST = 20;
+
+    private static final List<RunState> WELL = List.of(RunState.SUCCEEDED, RunState.WARNED);
 
     private final StepStore steps;
     private final RoundStore rounds;
@@ -53,18 +56,28 @@ public class ChainSteps {
 
     /**
      * How long those steps of a chain that run nothing, such as questions to people, usually took to end well: of each the
-     * median of the latest runs. What is asked in few of them usually takes no time.
+     * median of the latest runs.
      */
     @Transactional(readOnly = true)
     public Map<String, Duration> usualWithoutRun(long job) {
         Map<String, List<Duration>> known = new HashMap<>();
-        steps.withoutRunLately(job, LATEST).forEach(row -> known.computeIfAbsent(
-                        (String) row[0], step -> new ArrayList<>())
-                .add(row[1] == Place.ENDED ? Duration.between((Instant) row[2], (Instant) row[3]) : Duration.ZERO));
+        steps.withoutRunLately(job, LATEST)
+                .forEach(row -> known.computeIfAbsent((String) row[0], step -> new ArrayList<>())
+                        .add(Duration.between((Instant) row[1], (Instant) row[2])));
         Map<String, Duration> usual = new HashMap<>();
         known.forEach((step, lengths) ->
                 usual.put(step, lengths.stream().sorted().toList().get((lengths.size() - 1) / 2)));
         return usual;
+    }
+
+    /** The steps of a chain that did not run in most of its latest runs, where these went well. */
+    @Transactional(readOnly = true)
+    public Set<String> seldomRun(long job) {
+        Map<String, Integer> balance = new HashMap<>();
+        steps.placesLately(job, LATEST, WELL)
+                .forEach(row -> balance.merge((String) row[0], row[1] == Place.OUT_OF_REACH ? 1 : -1, Integer::sum));
+        balance.values().removeIf(more -> more <= 0);
+        return Set.copyOf(balance.keySet());
     }
 
     /**

@@ -31,14 +31,23 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
             and s.untilAt is null and r.number = s.child and r.state not in :open""")
     List<StepRecord> ended(long run, Collection<RunState> open);
 
-    /** What ran nothing and did not go wrong in the latest runs of a chain: the step, its place, when it began and ended. */
+    /** What ran nothing and ended well in the latest runs of a chain: the step, when it began and ended. */
     @Query(
             """
-            select s.step, s.place, s.beganAt, s.endedAt from StepRecord s
-            where s.child is null and (s.place = 'OUT_OF_REACH' or s.place = 'ENDED' and s.state = 'SUCCEEDED'
-            and s.beganAt is not null and s.endedAt is not null) and s.runNumber in (
+            select s.step, s.beganAt, s.endedAt from StepRecord s
+            where s.child is null and s.place = 'ENDED' and s.state = 'SUCCEEDED'
+            and s.beganAt is not null and s.endedAt is not null and s.runNumber in (
               select r.number from RunRecord r where r.jobId = :job order by r.number desc limit :latest)""")
     List<Object[]> withoutRunLately(long job, int latest);
+
+    /** What became of steps in those of the latest runs of a chain that ended in certain ways: the step and its place. */
+    @Query(
+            """
+            select s.step, s.place from StepRecord s, RunRecord n
+            where n.number = s.runNumber and n.state in :states and s.place in ('OUT_OF_REACH', 'ENDED')
+            and s.runNumber in (
+              select r.number from RunRecord r where r.jobId = :job order by r.number desc limit :latest)""")
+    List<Object[]> placesLately(long job, int latest, Collection<RunState> states);
 
     @Query("select s.step from StepRecord s where s.runNumber = :run and s.place = 'UNDER_WAY'")
     List<String> underWay(long run);

@@ -14,9 +14,7 @@ import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
-import org.gantrel.core.chain.StepNow;
-import org.gantrel.core.chain.StepOrder;
+import org.gantrel.core.chain.StepsAhead;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.forecast.Bounds;
 import org.gantrel.core.forecast.Coming;
@@ -74,6 +72,7 @@ class Courses {
     private final Rosters rosters;
     private final WrittenRows written;
     private final ChainSteps chains;
+    private final Outlooks outlooks;
     private final Sweeps sweeps;
 
     Courses(
@@ -86,6 +85,7 @@ class Courses {
             Rosters rosters,
             WrittenRows written,
             ChainSteps chains,
+            Outlooks outlooks,
             Sweeps sweeps) {
         this.runs = runs;
         this.jobs = jobs;
@@ -96,6 +96,7 @@ class Courses {
         this.rosters = rosters;
         this.written = written;
         this.chains = chains;
+        this.outlooks = outlooks;
         this.sweeps = sweeps;
     }
 
@@ -119,6 +120,7 @@ class Courses {
         private final Map<String, Integer> sizes = new HashMap<>();
         private final Map<String, Optional<JobEntry>> named = new HashMap<>();
         private final Map<Asked, Demand> planned = new HashMap<>();
+        private final Outlooks.Of outlook = outlooks.of();
         private int parts = MOST_PARTS;
 
         private Of(Instant now, Supposed supposed, Collection<Run> open) {
@@ -184,7 +186,7 @@ class Courses {
             JobEntry entry = jobs.withId(run.jobId());
             Job job = runs.jobOf(run);
             List<Part> parts = job instanceof Job.Chain chain && !run.isSweep()
-                    ? steps(Around.of(chain, run.planned(), demands.heldAround(run)))
+                    ? steps(Around.of(chain, run.planned(), demands.heldAround(run), outlook.waiting(chain, run)))
                     : List.of();
             return new Coming(
                     entry.name(),
@@ -208,18 +210,21 @@ class Courses {
                     .filter(each -> each.name().equals(start.schedule()))
                     .findFirst();
             String over = schedule.map(Schedule::over).orElse("");
+            Map<String, String> with = schedule.map(Schedule::with).orElse(Map.of());
             var planned = new PlannedTime(at, ZoneId.of(start.zone()));
             boolean sweep = !over.isEmpty();
             List<Part> parts = sweep
                     ? rows(over, entry, job, planned, Set.of())
-                    : job instanceof Job.Chain chain ? steps(Around.of(chain, planned, Set.of())) : List.of();
+                    : job instanceof Job.Chain chain
+                            ? steps(Around.of(chain, planned, Set.of(), outlook.coming(chain, with, planned)))
+                            : List.of();
             return new Coming(
                     entry.name(),
                     entry.team(),
                     at,
                     Optional.empty(),
                     job.rules().priority(),
-                    planned(job, schedule.map(Schedule::with).orElse(Map.of()), sweep),
+                    planned(job, with, sweep),
                     sweep || job instanceof Job.Chain || Demands.isOutside(job),
                     parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                     gatesOf(entry, job),
@@ -230,53 +235,46 @@ class Courses {
         /** What is left of a chain that is under way. */
         private List<Part> stepsLeft(Run run) {
             var job = (Job.Chain) runs.jobOf(run);
-            var soFar = new HashMap<String, StepRecord>();
             ChainSteps.Of rows = chains.of(run.number()).readAll();
-            job.steps().forEach(step -> rows.find(step.name()).ifPresent(row -> soFar.put(step.name(), row)));
             Optional<Bounds.Off> kept =
                     chains.held(run.number()).map(hold -> new Bounds.Off(now, Optional.empty(), false, hold.asWait()));
-            Around around = Around.of(job, run.planned(), demands.heldAround(run));
-            // of one that is being stopped only what is under way goes on, and what comes at the very end begins
-            List<Step> left = job.steps().stream()
-                    .filter(step -> run.stop() == Stop.NO || step.last() || isUnderWay(soFar.get(step.name())))
-                    .toList();
-            return steps(left, around, soFar, kept);
+            Around around = Around.of(job, run.planned(), demands.heldAround(run), outlook.underWay(job, run, rows));
+            return affords(job.steps().size())
+                    ? parts(
+                            StepsAhead.of(job.steps(), rows.now(), run.stop() != Stop.NO, around.outlook()),
+                            step -> rows.find(step.name())
+                                    .filter(StepRecord::isUnderWay)
+                                    .map(row -> underWay(step, row, around))
+                                    .or(() -> coming(step, around, kept)))
+                    : List.of();
         }
 
         /** All steps of a chain that is to come. */
         private List<Part> steps(Around around) {
-            return steps(around.chain().steps(), around, Map.of(), Optional.empty());
+            List<Step> steps = around.chain().steps();
+            return around.depth() < DEEPEST && affords(steps.size())
+                    ? parts(
+                            StepsAhead.of(steps, Map.of(), false, around.outlook()),
+                            step -> coming(step, around, Optional.empty()))
+                    : List.of();
         }
 
-        /**
-         * The steps that run where all goes well from now on, each after those that it follows.
-         *
-         * @param soFar what has become of steps
-         * @param kept what keeps those from beginning that have not
-         */
-        private List<Part> steps(
-                List<Step> steps, Around around, Map<String, StepRecord> soFar, Optional<Bounds.Off> kept) {
-            if (around.depth() >= DEEPEST || !affords(steps.size())) {
-                return List.of();
-            }
+        /** @param expected what is expected of a step; nothing where nobody knows what it runs */
+        private static List<Part> parts(List<StepsAhead.Ahead> ahead, Function<Step, Optional<Coming>> expected) {
             var parts = new ArrayList<Part>();
             var places = new HashMap<String, Integer>();
-            List<Step> sorted = new StepOrder(steps).sorted();
-            Stream.concat(
-                            sorted.stream().filter(step -> !step.last()),
-                            sorted.stream().filter(Step::last))
-                    .forEach(step -> {
-                        StepRecord row = soFar.get(step.name());
-                        if (isUnderWay(row)) {
-                            places.put(step.name(), parts.size());
-                            parts.add(Part.of(underWay(step, row, around), List.of()));
-                        } else if (row == null || row.now().isEmpty()) {
-                            toCome(step, around, soFar, kept, places).ifPresent(part -> {
-                                places.put(step.name(), parts.size());
-                                parts.add(part);
-                            });
-                        }
-                    });
+            ahead.forEach(each -> expected.apply(each.step()).ifPresent(run -> {
+                List<Integer> after = each.after().stream()
+                        .map(places::get)
+                        .filter(Objects::nonNull)
+                        .toList();
+                places.put(each.step().name(), parts.size());
+                parts.add(new Part(
+                        run,
+                        after,
+                        Math.min(each.needed(), after.size()),
+                        each.step().goesOn()));
+            }));
             return parts;
         }
 
@@ -285,47 +283,6 @@ class Courses {
             boolean enough = more <= parts;
             parts -= enough ? more : 0;
             return enough;
-        }
-
-        private static boolean isUnderWay(StepRecord row) {
-            return row != null && row.isUnderWay();
-        }
-
-        /** A step that has not begun; nothing where it will not, as far as one can say. */
-        private Optional<Part> toCome(
-                Step step,
-                Around around,
-                Map<String, StepRecord> soFar,
-                Optional<Bounds.Off> kept,
-                Map<String, Integer> places) {
-            var after = new ArrayList<Integer>();
-            int hold = 0;
-            for (Step.Link link : step.links()) {
-                Optional<StepNow> before = Optional.ofNullable(soFar.get(link.after()))
-                        .flatMap(StepRecord::now)
-                        .filter(StepNow::isSettled);
-                if (before.isPresent()) {
-                    boolean out = before.get().place() == StepNow.Place.OUT_OF_REACH;
-                    hold += link.on() == Step.FollowsOn.ANY
-                                    || !out && link.on().follows(before.get().state())
-                            ? 1
-                            : 0;
-                } else if (link.on() == Step.FollowsOn.SUCCESS || link.on() == Step.FollowsOn.ANY) {
-                    Optional.ofNullable(places.get(link.after()))
-                            .filter(place -> !after.contains(place))
-                            .ifPresent(after::add);
-                }
-            }
-            int needed = Math.min(step.needed(), step.after().size()) - hold;
-            if (needed > after.size()) {
-                return Optional.empty();
-            }
-            if (step.last()) {
-                places.values().stream().filter(place -> !after.contains(place)).forEach(after::add);
-                needed = after.size();
-            }
-            int enough = Math.max(needed, 0);
-            return coming(step, around, kept).map(part -> new Part(part, List.copyOf(after), enough, step.goesOn()));
         }
 
         /** A step that is under way: the run of it, or what it waits for. */
@@ -375,7 +332,9 @@ class Courses {
                 boolean sweep = !step.over().isEmpty();
                 List<Part> parts = sweep
                         ? rows(step.over(), entry, job, around.planned(), around.inherited())
-                        : job instanceof Job.Chain inner ? steps(around.inner(inner)) : List.of();
+                        : job instanceof Job.Chain inner
+                                ? steps(around.inner(inner, around.outlook().within(step, inner, around.planned())))
+                                : List.of();
                 Bounds bounds = bounds(entry, job, Holds.ofParts(held), around.planned());
                 return new Coming(
                         step.job(),

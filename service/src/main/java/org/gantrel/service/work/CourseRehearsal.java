@@ -112,23 +112,9 @@ final class CourseRehearsal {
 
     private StepFacts facts(Map<String, StepNow> now) {
         return alias -> chain.steps().stream()
-                .filter(step -> step.alias().equals(alias))
+                .filter(step -> step.alias().equals(alias) && now.containsKey(step.name()))
                 .findFirst()
-                .filter(step ->
-                        now.containsKey(step.name()) && now.get(step.name()).isSettled())
-                .map(step -> {
-                    StepNow where = now.get(step.name());
-                    return where.isEnded()
-                            ? new StepFacts.Fact(
-                                    where.state().word(),
-                                    Optional.empty(),
-                                    where.state().isGood() ? Optional.of(0) : Optional.empty(),
-                                    Optional.empty(),
-                                    Optional.empty(),
-                                    results.getOrDefault(step.name(), Map.of()),
-                                    Map.of())
-                            : StepFacts.Fact.of("out-of-reach");
-                });
+                .flatMap(step -> now.get(step.name()).fact(results.getOrDefault(step.name(), Map.of())));
     }
 
     /** What is known of the steps when all is over, for what is filled from their results. */

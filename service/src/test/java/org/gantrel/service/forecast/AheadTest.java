@@ -156,10 +156,65 @@ class AheadTest {
             clock.moveBy(Duration.ofHours(2));
             assertThat(ends(service, clock)).isEqualTo(clock.instant());
             service.ended(service.start("ferry", Map.of("passengers", "0")));
-            // one of two is no more than half
             assertThat(service.bean(ChainSteps.class).usualWithoutRun(ferry.jobId()))
-                    .containsEntry("quay", Duration.ZERO);
+                    .as("what was not asked took no time, and says nothing of how long an answer takes")
+                    .containsEntry("quay", Duration.ofMinutes(45));
         }
+    }
+
+    @Test
+    @DisplayName("runs those steps whose conditions will hold, and where that is not known yet those that usually ran")
+    void knowsConditions() {
+        var clock = new MovableClock(NOON);
+        try (var service = LiveService.fresh(folder, clock)) {
+            service.task("small", "true", "");
+            service.task("count", "echo '%gantrel {\"values\": {\"n\": 1}}'", "");
+            service.define(
+                    """
+                    chain: part
+                    team: revenue
+                    parameters: { route: { type: text } }
+                    steps:
+                      - { step: isles, job: count, when: "route == 'isles'" }
+                      - { step: sound, job: small, after: [], when: "route == 'sound'" }
+                    ---
+                    chain: tally
+                    team: revenue
+                    parameters: { route: { type: text, default: isles } }
+                    steps:
+                      - { step: week, job: small, when: "format(planned.date, 'EEEE') == 'Monday'" }
+                      - { step: counted, job: count, after: [] }
+                      - { step: more, job: small, after: counted, when: "counted.values.n > 3" }
+                      - { step: inner, job: part, after: [ { step: more, on: any } ], with: { route: "${route}" } }
+                    schedules: [ { name: daily, when: every day at 01:00, zone: UTC, with: { route: sound } } ]
+                    """);
+            String later = "count 0, small 1, part 1 [small 0]";
+            assertThat(daily(service, clock)).containsExactly(later, "small 0, " + later);
+            Run run = service.start("tally");
+            assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(service.bean(ChainSteps.class).seldomRun(run.jobId())).containsExactlyInAnyOrder("week", "more");
+            assertThat(daily(service, clock))
+                    .containsExactly("count 0, part 1 [small 0]", "small 0, count 0, part 1 [small 0]");
+        }
+    }
+
+    /** What each day's start will run: the names of the parts, and how many others each waits for. */
+    private static List<String> daily(LiveService service, MovableClock clock) {
+        return service
+                .bean(Ahead.class)
+                .play(clock.instant(), clock.instant().plus(Duration.ofDays(2)), Supposed.NOTHING)
+                .starts()
+                .values()
+                .stream()
+                .map(outcome -> parts(outcome.run()))
+                .toList();
+    }
+
+    private static String parts(Coming run) {
+        return run.parts().stream()
+                .map(part -> part.run().job() + " " + part.needed()
+                        + (part.run().parts().isEmpty() ? "" : " [" + parts(part.run()) + "]"))
+                .collect(Collectors.joining(", "));
     }
 
     @Test

@@ -1,0 +1,145 @@
+package org.gantrel.service.forecast;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Supplier;
+import org.gantrel.core.chain.StepNow;
+import org.gantrel.core.chain.StepsAhead;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.ExpressionException;
+import org.gantrel.core.expression.PlannedTime;
+import org.gantrel.core.expression.StepFacts;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
+import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.CauseKind;
+import org.gantrel.service.chain.ChainFacts;
+import org.gantrel.service.chain.ChainSteps;
+import org.gantrel.service.job.JobEntry;
+import org.gantrel.service.job.Jobs;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
+import org.gantrel.service.run.Runs;
+import org.springframework.stereotype.Component;
+
+/**
+ * Says which conditions of a chain's steps will hold: from its values, its planned time and what its steps came to so far;
+ * and where that is not enough, from whether the step usually ran.
+ */
+@Component
+class Outlooks {
+
+    private final RunValues values;
+    private final ChainSteps chains;
+    private final Runs runs;
+    private final Jobs jobs;
+
+    Outlooks(RunValues values, ChainSteps chains, Runs runs, Jobs jobs) {
+        this.values = values;
+        this.chains = chains;
+        this.runs = runs;
+        this.jobs = jobs;
+    }
+
+    Of of() {
+        return new Of();
+    }
+
+    /** What is said at a moment; each chain is asked once what it usually runs. */
+    final class Of {
+        private final Map<String, Set<String>> seldom = new HashMap<>();
+        /** What cannot be known before a chain has begun: worked out once, not for each of its starts. */
+        private final Set<String> unsure = new HashSet<>();
+
+        /** Of a chain that waits. */
+        Outlook waiting(Job.Chain chain, Run run) {
+            return new Outlook(this, chain, () -> values.known(run), StepFacts.NONE, false);
+        }
+
+        /** Of a chain under way. */
+        Outlook underWay(Job.Chain chain, Run run, ChainSteps.Of rows) {
+            return new Outlook(this, chain, () -> values.known(run), new ChainFacts(chain, rows, runs), false);
+        }
+
+        /** Of a start of a schedule. */
+        Outlook coming(Job.Chain chain, Map<String, String> with, PlannedTime planned) {
+            return coming(chain, () -> with, CauseKind.SCHEDULE, planned);
+        }
+
+        private Outlook coming(
+                Job.Chain chain, Supplier<Map<String, String>> given, CauseKind cause, PlannedTime planned) {
+            return new Outlook(
+                    this,
+                    chain,
+                    () -> values.known(values.resolve(chain, given.get(), cause, planned), planned),
+                    StepFacts.NONE,
+                    true);
+        }
+
+        private boolean usuallyRuns(Job.Chain chain, Step step) {
+            return !seldom.computeIfAbsent(chain.name(), name -> jobs.named(name)
+                            .map(JobEntry::id)
+                            .map(chains::seldomRun)
+                            .orElse(Set.of()))
+                    .contains(step.name());
+        }
+
+        private Map<String, String> valuesOf(Step step, Bindings known) {
+            return values.of(step, known);
+        }
+    }
+
+    /** What will hold in one run of a chain. */
+    static final class Outlook implements StepsAhead.Foreseen {
+        private final Of around;
+        private final Job.Chain chain;
+        private final Supplier<Bindings> values;
+        private final StepFacts soFar;
+        private final boolean alike;
+        private Optional<Bindings> known = Optional.empty();
+
+        /** @param alike whether what cannot be known of it cannot be known of other starts of the chain either */
+        private Outlook(Of around, Job.Chain chain, Supplier<Bindings> values, StepFacts soFar, boolean alike) {
+            this.around = around;
+            this.chain = chain;
+            this.values = values;
+            this.soFar = soFar;
+            this.alike = alike;
+        }
+
+        private Bindings known() {
+            if (known.isEmpty()) {
+                known = Optional.of(values.get());
+            }
+            return known.get();
+        }
+
+        @Override
+        public boolean holds(Step step, String condition, Map<String, StepNow> places) {
+            String key = chain.name() + " " + condition;
+            if (!alike || !around.unsure.contains(key)) {
+                try {
+                    return known().after(alias -> fact(alias, places)).holds(condition);
+                } catch (ExpressionException | InvalidException e) {
+                    around.unsure.add(key);
+                }
+            }
+            return around.usuallyRuns(chain, step);
+        }
+
+        private Optional<StepFacts.Fact> fact(String alias, Map<String, StepNow> places) {
+            return soFar.of(alias).or(() -> chain.steps().stream()
+                    .filter(step -> step.alias().equals(alias) && places.containsKey(step.name()))
+                    .findFirst()
+                    .flatMap(step -> places.get(step.name()).fact(Map.of())));
+        }
+
+        /** Of a chain that is a step of this one. */
+        Outlook within(Step step, Job.Chain inner, PlannedTime planned) {
+            return around.coming(inner, () -> around.valuesOf(step, known().after(soFar)), CauseKind.CHAIN, planned);
+        }
+    }
+}
