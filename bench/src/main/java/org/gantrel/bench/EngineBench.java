@@ -35,6 +35,9 @@ final class EngineBench {
     private static final int DUE = 1_000;
     private static final int DUE_A_JOB = 50;
 
+    /** How long after they are due nobody asks for them. */
+    private static final Duration QUIET = Duration.ofSeconds(15);
+
     private EngineBench() {}
 
     static void run(Path data) throws IOException, InterruptedException {
@@ -90,6 +93,8 @@ final class EngineBench {
                                     .collect(Collectors.joining()))
                     .collect(Collectors.joining("---\n"));
             service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
+            // whoever asks for a thousand runs each second takes a good part of what is measured
+            Thread.sleep(Duration.between(Instant.now(), at.toInstant().plus(QUIET)).toMillis());
             var lags = new ArrayList<Double>();
             while (lags.size() < DUE) {
                 Thread.sleep(1_000);
