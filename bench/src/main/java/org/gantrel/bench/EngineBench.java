@@ -94,7 +94,8 @@ final class EngineBench {
                     .collect(Collectors.joining("---\n"));
             service.call("POST", "/api/v1/imports", Map.of("files", List.of(Map.of("name", "b", "text", text))));
             // whoever asks for a thousand runs each second takes a good part of what is measured
-            Thread.sleep(Duration.between(Instant.now(), at.toInstant().plus(QUIET)).toMillis());
+            Thread.sleep(
+                    Duration.between(Instant.now(), at.toInstant().plus(QUIET)).toMillis());
             var lags = new ArrayList<Double>();
             while (lags.size() < DUE) {
                 Thread.sleep(1_000);

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Supplier;
 
 /**
  * What the texts of a definition are filled from: the values of the parameters and the planned time.
@@ -43,6 +44,11 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
         return new Bindings(values, planned, kinds, before);
     }
 
+    /** Works out several texts that share what one may take, such as all values that a step hands on. */
+    public <T> T together(Supplier<T> texts) {
+        return Work.within(texts);
+    }
+
     /**
      * Whether a condition holds.
      *
@@ -57,7 +63,7 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      * what they are, and anything else becomes a text of JSON.
      */
     public String fillJson(String text) {
-        return Template.of(text).fillJson(this::meaning);
+        return together(() -> Template.of(text).fillJson(this::meaning));
     }
 
     private Template.Meaning meaning(String expression) {
@@ -79,17 +85,19 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
     }
 
     String fill(Template template) {
-        return template.fill(expression -> meaning(expression).text());
+        return together(() -> template.fill(expression -> meaning(expression).text()));
     }
 
     public List<String> fill(List<String> texts) {
-        return texts.stream().map(this::fill).toList();
+        return together(() -> texts.stream().map(this::fill).toList());
     }
 
     public Map<String, String> fill(Map<String, String> texts) {
         var filled = new LinkedHashMap<String, String>();
-        texts.forEach((name, text) -> filled.put(name, fill(text)));
-        return filled;
+        return together(() -> {
+            texts.forEach((name, text) -> filled.put(name, fill(text)));
+            return filled;
+        });
     }
 
     /** A text with a question mark for every expression, and what they came to, so that no value is ever read as code. */
@@ -101,10 +109,10 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
     public Bound bind(String text, String mark) {
         var found = new ArrayList<Template.Meaning>();
         Template template = Template.of(text);
-        String marked = template.fill(expression -> {
+        String marked = together(() -> template.fill(expression -> {
             found.add(meaning(expression));
             return mark;
-        });
+        }));
         var next = found.iterator();
         String typed = template.fill(expression -> {
             Template.Meaning meaning = next.next();

@@ -27,6 +27,10 @@ import org.gantrel.core.when.DaySet;
 final class DateFunctions {
 
     private static final int FARTHEST_BACK = 4_000;
+
+    /** What a calendar takes that has hardly a working day. */
+    private static final int WORKING_DAY = 20_000;
+
     private static final CelType DATE = SimpleType.TIMESTAMP;
 
     private DateFunctions() {}
@@ -104,10 +108,12 @@ final class DateFunctions {
     }
 
     private static Instant next(Instant at, DaySet days) {
+        Work.charge(WORKING_DAY);
         return day(days.next(date(at).toEpochDay() + 1), at, "after");
     }
 
     private static Instant previous(Instant at, DaySet days) {
+        Work.charge(WORKING_DAY);
         return day(days.previous(date(at).toEpochDay() - 1, FARTHEST_BACK), at, "before");
     }
 

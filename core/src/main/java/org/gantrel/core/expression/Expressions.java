@@ -10,12 +10,9 @@ import dev.cel.compiler.CelCompiler;
 import dev.cel.compiler.CelCompilerBuilder;
 import dev.cel.compiler.CelCompilerFactory;
 import dev.cel.runtime.CelEvaluationException;
-import dev.cel.runtime.CelFunctionBinding;
 import dev.cel.runtime.CelRuntime;
 import dev.cel.runtime.CelRuntimeFactory;
 import dev.cel.runtime.CelStandardFunctions;
-import dev.cel.runtime.standard.AddOperator;
-import dev.cel.runtime.standard.CelStandardOverload;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
@@ -39,9 +36,6 @@ import org.gantrel.core.text.Nesting;
  */
 final class Expressions {
 
-    /** What is done by our own, which looks how long the text becomes. */
-    private static final Set<CelStandardOverload> GROWING = Set.of(AddOperator.AddOverload.ADD_STRING);
-
     /** A sweep works out the same few expressions for each of its rows. */
     private static final int MOST_KEPT = 1_000;
 
@@ -49,13 +43,11 @@ final class Expressions {
     private static final String LOCAL = "planned.local";
     private static final String AT = "planned.at";
 
-    /** The longest expression, in characters. */
-    private static final int LONGEST = 2_000;
     /**
-     * What an expression may build up. With that its steps are bounded by its length: it has no loops, since none of CEL's
-     * macros is there.
+     * The longest expression, in characters. With that its steps are bounded by its length: it has no loops, since none of
+     * CEL's macros is there. What a step may do, {@link Work} bounds.
      */
-    private static final int LARGEST_TEXT = 100_000;
+    private static final int LONGEST = 2_000;
 
     private static final CelOptions OPTIONS = CelOptions.current()
             .maxExpressionCodePointSize(LONGEST)
@@ -68,10 +60,10 @@ final class Expressions {
             .setOptions(OPTIONS)
             .setStandardEnvironmentEnabled(false)
             .setStandardFunctions(CelStandardFunctions.newBuilder()
-                    .filterFunctions((function, overload) -> !GROWING.contains(overload))
+                    .filterFunctions((function, overload) -> !TextFunctions.OWN.contains(overload))
                     .build())
             .addFunctionBindings(DateFunctions.bindings())
-            .addFunctionBindings(CelFunctionBinding.from("add_string", String.class, String.class, Expressions::joined))
+            .addFunctionBindings(TextFunctions.bindings())
             .build();
 
     private record Written(String expression, Set<String> names, Map<String, CelType> steps) {}
@@ -106,13 +98,6 @@ final class Expressions {
                 "the condition '" + expression + "' gives '" + text(value) + "', not true or false");
     }
 
-    private static Object joined(String first, String second) {
-        if (first.length() + second.length() > LARGEST_TEXT) {
-            throw new ExpressionException("the text grows beyond " + LARGEST_TEXT + " characters");
-        }
-        return first + second;
-    }
-
     static Template.Meaning meaning(
             String expression, Map<String, String> values, PlannedTime planned, StepFacts steps) {
         Object value = value(expression, values, planned, steps);
@@ -128,6 +113,11 @@ final class Expressions {
         variables.put(DATE, planned.date().atStartOfDay().toInstant(ZoneOffset.UTC));
         variables.put(LOCAL, planned.local().toInstant(ZoneOffset.UTC));
         variables.put(AT, planned.at().toString());
+        return Work.within(() -> evaluated(program, expression, variables, planned));
+    }
+
+    private static Object evaluated(
+            CelRuntime.Program program, String expression, Map<String, Object> variables, PlannedTime planned) {
         try {
             return program.eval(variables, DateFunctions.working(planned.calendars()));
         } catch (CelEvaluationException e) {

@@ -10,6 +10,9 @@ import java.util.regex.Pattern;
  */
 public final class SafePattern {
 
+    /** How large a pattern may become; matching takes so many steps for each character at most. */
+    private static final int LARGEST = 5_000;
+
     private static final int MOST_STEPS = 2_000_000;
     private static final Pattern NOT_LINEAR = Pattern.compile("\\(\\?(?:[=!>]|<[=!])|\\\\[1-9]|[*+?}]\\+");
 
@@ -37,6 +40,10 @@ public final class SafePattern {
      */
     public static SafePattern of(String text) {
         Nesting.check(text);
+        if (PatternSize.of(text) > LARGEST) {
+            throw new IllegalArgumentException("'" + start(text) + "' is too large once its repetitions are written"
+                    + " out: at most " + LARGEST + " instructions are taken");
+        }
         try {
             return new SafePattern(text, com.google.re2j.Pattern.compile(text), null);
         } catch (com.google.re2j.PatternSyntaxException e) {
@@ -57,6 +64,10 @@ public final class SafePattern {
         } catch (IllegalArgumentException e) {
             return new SafePattern(text, null, Pattern.compile(text));
         }
+    }
+
+    private static String start(String text) {
+        return text.length() <= 60 ? text : text.substring(0, 60) + "...";
     }
 
     /** Whether a pattern holds what only other kinds of expressions have. */
@@ -81,6 +92,11 @@ public final class SafePattern {
         } catch (TooMuch | StackOverflowError e) {
             throw new TooMuch("a line of " + whole.length() + " characters is too much for the pattern '" + text + "'");
         }
+    }
+
+    /** How many instructions it comes to: matching takes that many steps for each character at most. */
+    public int size() {
+        return linear != null ? linear.programSize() : text.length();
     }
 
     /** The pattern as it was written. */

@@ -178,4 +178,30 @@ class TemplateTest {
                 .hasMessageContaining("may have 2000 characters");
         assertThat(Template.of("${route + '-' + route}").fill(VALUES, NEW_YEAR)).isEqualTo("sound-sound");
     }
+
+    @Test
+    @DisplayName("does only so much work, counted over all its expressions, and says so")
+    void isBounded() {
+        var lengthy = new Bindings(Map.of("x", "a".repeat(10_000)), NEW_YEAR);
+        assertThat(lengthy.holds("x.matches('a.a') && !x.matches('^b') && x.contains('aaa') && !'route'.matches('z')"))
+                .isTrue();
+        assertThat(lengthy.fill("${x.matches('aaa') ? 'three' : 'fewer'}".repeat(3)))
+                .isEqualTo("three".repeat(3));
+        String grown = "(x" + "+x".repeat(8) + ")";
+        for (String much : List.of(
+                grown + ".matches('(a?){30}c')",
+                grown + ".contains(" + grown + "+'b')",
+                "x.matches('b(c|d)')" + " || x.matches('b(c|d)')".repeat(20),
+                "next_working_day(planned.date) > planned.date"
+                        + " && next_working_day(planned.date) > planned.date".repeat(30))) {
+            assertThatThrownBy(() -> lengthy.holds(much))
+                    .isInstanceOf(ExpressionException.class)
+                    .hasMessageContaining("cannot be worked out: it takes too much work");
+        }
+        assertThatThrownBy(() -> lengthy.fill("${x.matches('b(c|d)') ? '' : ''}".repeat(20)))
+                .hasMessageContaining("it takes too much work");
+        assertThatThrownBy(() -> lengthy.holds("x.matches('(')")).hasMessageContaining("'(' is no regular expression");
+        assertThatThrownBy(() -> lengthy.holds("x.matches('(a{100}){200}')"))
+                .hasMessageContaining("is too large once its repetitions are written out");
+    }
 }

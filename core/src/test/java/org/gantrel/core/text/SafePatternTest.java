@@ -39,6 +39,77 @@ class SafePatternTest {
     }
 
     @Test
+    @DisplayName("are refused where what they repeat would fill the memory, before it does")
+    void areSmall() {
+        for (String large : new String[] {
+            "(((a{1000}){1000}){1000}){1000}",
+            "(?:[a-z]{900,}|\\d{1,999}){7}",
+            "((\\Qa(b\\E){90}){90}",
+            "\\pL{1000}{1000}"
+        }) {
+            assertThatThrownBy(() -> SafePattern.of(large)).as(large).hasMessageContaining("is too large");
+        }
+        assertThat(SafePattern.of("[A-Z]{2}\\d{6}(-[0-9a-f]{1,900})?").matches("LF202611-0a"))
+                .isTrue();
+        assertThat(SafePattern.kept("((a{100}){100}){100}").matches("a")).isFalse();
+    }
+
+    @Test
+    @DisplayName("are about as large as is said before they are compiled, and never larger")
+    void areMeasured() {
+        var random = new Random(8);
+        String[] pieces = {
+            "a",
+            "b",
+            "(",
+            "(?:",
+            ")",
+            "|",
+            "*",
+            "+?",
+            "?",
+            "[ab(]",
+            "[^]{3}]",
+            "[[:alpha:])]",
+            ".",
+            "\\(",
+            "\\pL",
+            "\\x{10FF}",
+            "{3}",
+            "{2,}",
+            "{1,4}",
+            "{0,3}",
+            "^",
+            "\\d",
+            "\\Q(a{9}\\E",
+            "(?i)",
+            "{x}",
+            "]",
+            "é",
+            "[\\]]",
+            "(?P<n>"
+        };
+        int compared = 0;
+        for (int i = 0; i < 60_000; i++) {
+            var pattern = new StringBuilder();
+            for (int piece = random.nextInt(10); piece >= 0; piece--) {
+                pattern.append(pieces[random.nextInt(pieces.length)]);
+            }
+            int real;
+            try {
+                real = com.google.re2j.Pattern.compile(pattern.toString()).programSize();
+            } catch (com.google.re2j.PatternSyntaxException e) {
+                continue;
+            }
+            compared++;
+            assertThat(PatternSize.of(pattern.toString()))
+                    .as(pattern.toString())
+                    .isGreaterThanOrEqualTo(real);
+        }
+        assertThat(compared).isGreaterThan(10_000);
+    }
+
+    @Test
     @DisplayName("for names of files mean what globs of the platform mean")
     void globs() {
         var random = new Random(7);

@@ -1,5 +1,6 @@
 package org.gantrel.service.forecast;
 
+import java.time.Duration;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
@@ -23,6 +24,7 @@ import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
+import org.gantrel.service.time.Stopwatch;
 import org.springframework.stereotype.Component;
 
 /**
@@ -32,16 +34,23 @@ import org.springframework.stereotype.Component;
 @Component
 class Outlooks {
 
+    /** For how long conditions of one chain are worked out, and of all: a forecast that many wait for has other work. */
+    private static final Duration MOST = Duration.ofSeconds(2);
+
+    private static final Duration MOST_OF_ALL = Duration.ofSeconds(5);
+
     private final RunValues values;
     private final ChainSteps chains;
     private final Runs runs;
     private final Jobs jobs;
+    private final Stopwatch watch;
 
-    Outlooks(RunValues values, ChainSteps chains, Runs runs, Jobs jobs) {
+    Outlooks(RunValues values, ChainSteps chains, Runs runs, Jobs jobs, Stopwatch watch) {
         this.values = values;
         this.chains = chains;
         this.runs = runs;
         this.jobs = jobs;
+        this.watch = watch;
     }
 
     Of of() {
@@ -53,6 +62,10 @@ class Outlooks {
         private final Map<String, Set<String>> seldom = new HashMap<>();
         /** What cannot be known before a chain has begun: worked out once, not for each of its starts. */
         private final Set<String> unsure = new HashSet<>();
+        /** How long the conditions of each chain have taken so far, in nanoseconds. */
+        private final Map<String, Long> took = new HashMap<>();
+
+        private long tookInAll;
 
         /** Of a chain that waits. */
         Outlook waiting(Job.Chain chain, Run run) {
@@ -77,6 +90,19 @@ class Outlooks {
                     () -> values.known(values.resolve(chain, given.get(), cause, planned), planned),
                     StepFacts.NONE,
                     true);
+        }
+
+        private <T> T timed(Job.Chain chain, Supplier<T> work) {
+            long began = watch.nanos();
+            T found = work.get();
+            long length = watch.nanos() - began;
+            took.merge(chain.name(), length, Long::sum);
+            tookInAll += length;
+            return found;
+        }
+
+        private boolean isTooLong(Job.Chain chain) {
+            return took.getOrDefault(chain.name(), 0L) > MOST.toNanos() || tookInAll > MOST_OF_ALL.toNanos();
         }
 
         private boolean usuallyRuns(Job.Chain chain, Step step) {
@@ -120,14 +146,21 @@ class Outlooks {
         @Override
         public boolean holds(Step step, String condition, Map<String, StepNow> places) {
             String key = chain.name() + " " + condition;
-            if (!alike || !around.unsure.contains(key)) {
-                try {
-                    return known().after(alias -> fact(alias, places)).holds(condition);
-                } catch (ExpressionException | InvalidException e) {
-                    around.unsure.add(key);
-                }
+            boolean worthwhile = !(alike && around.unsure.contains(key)) && !around.isTooLong(chain);
+            Optional<Boolean> found =
+                    worthwhile ? around.timed(chain, () -> workedOut(condition, places)) : Optional.empty();
+            if (alike && found.isEmpty()) {
+                around.unsure.add(key);
             }
-            return around.usuallyRuns(chain, step);
+            return found.orElseGet(() -> around.usuallyRuns(chain, step));
+        }
+
+        private Optional<Boolean> workedOut(String condition, Map<String, StepNow> places) {
+            try {
+                return Optional.of(known().after(alias -> fact(alias, places)).holds(condition));
+            } catch (ExpressionException | InvalidException e) {
+                return Optional.empty();
+            }
         }
 
         private Optional<StepFacts.Fact> fact(String alias, Map<String, StepNow> places) {

@@ -82,14 +82,16 @@ public class RunValues implements SealedValues {
 
     private static Map<String, String> filled(Map<String, String> texts, Bindings known) {
         var filled = new LinkedHashMap<String, String>();
-        texts.forEach((name, text) -> {
-            try {
-                filled.put(name, known.fill(text));
-            } catch (ExpressionException e) {
-                throw new InvalidException(name, e.getMessage());
-            }
+        return known.together(() -> {
+            texts.forEach((name, text) -> {
+                try {
+                    filled.put(name, known.fill(text));
+                } catch (ExpressionException e) {
+                    throw new InvalidException(name, e.getMessage());
+                }
+            });
+            return filled;
         });
-        return filled;
     }
 
     private DaySet openDays(String calendar) {
