@@ -32,7 +32,7 @@ public record Allowed(List<String> of, Optional<SafePattern> pattern, Optional<S
             if (!of.isEmpty() && !of.contains(item)) {
                 return Optional.of("'" + brief(item) + "' is not one of " + Words.list(of) + Nearest.hint(item, of));
             }
-            if (pattern.isPresent() && !pattern.get().matches(item)) {
+            if (pattern.isPresent() && !matches(pattern.get(), item)) {
                 return Optional.of("'" + brief(item) + "' does not match the pattern "
                         + pattern.get().pattern());
             }
@@ -42,6 +42,15 @@ public record Allowed(List<String> of, Optional<SafePattern> pattern, Optional<S
             boolean high = most.isPresent() && order.compare(value, most.get()) > 0;
             return low || high ? Optional.of("'" + value + "' is not " + range()) : Optional.empty();
         });
+    }
+
+    /** A value that is too much for a pattern of old does not match it. */
+    private static boolean matches(SafePattern pattern, String item) {
+        try {
+            return pattern.matches(item);
+        } catch (SafePattern.TooMuch e) {
+            return false;
+        }
     }
 
     private String range() {

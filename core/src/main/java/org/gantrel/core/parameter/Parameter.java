@@ -35,6 +35,13 @@ public record Parameter(
         return type.read(given).orElse("");
     }
 
+    /** What matching a value takes at most: characters times instructions of its pattern. */
+    long work(String given) {
+        return allowed.pattern()
+                .map(pattern -> (long) Math.min(given.length(), LONGEST_VALUE) * pattern.size())
+                .orElse(0L);
+    }
+
     /** What is wrong with a value, and what would be right; nothing where it is fine. */
     Optional<String> complaint(String given) {
         if (given.length() > LONGEST_VALUE) {

@@ -20,6 +20,12 @@ import org.gantrel.core.text.Nearest;
 /** The parameters of a job, in the order in which it declares them. */
 public record Parameters(List<Parameter> all) {
 
+    /**
+     * What matching all values of a start may take: characters times instructions of their patterns. Tens of milliseconds
+     * at most.
+     */
+    private static final long MOST_WORK = 5_000_000;
+
     public static final Parameters NONE = new Parameters(List.of());
 
     public Parameters {
@@ -49,13 +55,19 @@ public record Parameters(List<Parameter> all) {
      * @throws InvalidException naming every unknown, missing and wrong value
      */
     public Map<String, String> resolve(Map<String, String> given, PlannedTime planned) {
+        // a start is written down where others wait: all its defaults together are worked out as one text is
+        return new Bindings(Map.of(), planned).together(() -> resolved(given, planned));
+    }
+
+    private Map<String, String> resolved(Map<String, String> given, PlannedTime planned) {
         var problems = new ArrayList<>(unknown(given));
         var values = new LinkedHashMap<String, String>();
+        var checking = new Checking();
         for (Parameter parameter : all) {
             try {
                 Optional<String> text = value(parameter, given, new Bindings(values, planned));
                 Optional<String> complaint =
-                        text.isEmpty() ? Optional.of(missing(parameter)) : parameter.complaint(text.get());
+                        text.isEmpty() ? Optional.of(missing(parameter)) : checking.complaint(parameter, text.get());
                 complaint.ifPresent(message -> problems.add(Problem.of(parameter.name(), message)));
                 if (complaint.isEmpty()) {
                     values.put(parameter.name(), parameter.canonical(text.get()));
@@ -139,13 +151,27 @@ public record Parameters(List<Parameter> all) {
     /** What is wrong with values that are preset, without asking for those that are missing. */
     public List<Problem> complaints(Map<String, String> preset) {
         var problems = new ArrayList<>(unknown(preset));
+        var checking = new Checking();
         for (Parameter parameter : all) {
             String text = preset.get(parameter.name());
             if (text != null && !Template.isFilled(text)) {
-                parameter.complaint(text).ifPresent(complaint -> problems.add(Problem.of(parameter.name(), complaint)));
+                checking.complaint(parameter, text)
+                        .ifPresent(complaint -> problems.add(Problem.of(parameter.name(), complaint)));
             }
         }
         return problems;
+    }
+
+    /** Looks at the values of one start, whose patterns may take so much work together. */
+    private static final class Checking {
+        private long work;
+
+        Optional<String> complaint(Parameter parameter, String text) {
+            work += parameter.work(text);
+            return work <= MOST_WORK
+                    ? parameter.complaint(text)
+                    : Optional.of("its value, with those before it, is too long for the patterns that they must match");
+        }
     }
 
     /** A default may speak of the parameters before it. */

@@ -102,6 +102,19 @@ class ParametersTest {
     }
 
     @Test
+    @DisplayName("are refused where matching their values would keep others waiting")
+    void areMatchedWithinBounds() {
+        var parameters = new Parameters(List.of(
+                allowed("plain", ParameterType.TEXT, matching("[a-z]*")),
+                allowed("heavy", ParameterType.TEXT, matching("[a-z]{0,900}[a-z]*"))));
+        String lengthy = "a".repeat(10_000);
+        assertThat(parameters.resolve(Map.of("plain", lengthy, "heavy", "sound"), PLANNED))
+                .containsEntry("plain", lengthy);
+        assertThatThrownBy(() -> parameters.resolve(Map.of("plain", "", "heavy", lengthy), PLANNED))
+                .hasMessageContaining("too long for the patterns that they must match");
+    }
+
+    @Test
     @DisplayName("take only what is listed, what matches, or what is within a range")
     void takeOnlyWhatIsAllowed() {
         var parameters = new Parameters(List.of(
