@@ -274,6 +274,13 @@ final class RulesForm {
         var patterns = new ArrayList<SafePattern>();
         form.texts("messages", CommonForm.LONGEST_LINE)
                 .forEach(text -> CommonForm.pattern(form, "messages", text).ifPresent(patterns::add));
+        int size = patterns.stream().mapToInt(SafePattern::size).sum();
+        if (size > Retry.LARGEST_MESSAGES) {
+            form.complain(
+                    "messages",
+                    "the patterns come to " + size + " instructions together; at most " + Retry.LARGEST_MESSAGES
+                            + " can be looked for at each end");
+        }
         return patterns;
     }
 }

@@ -29,6 +29,12 @@ public record Retry(
     public static final Retry NEVER = new Retry(1, Duration.ZERO, 1, Duration.ZERO, Set.of(), Set.of(), List.of());
     public static final int MOST_TRIES = 100;
 
+    /**
+     * How large all patterns for messages may be together, in instructions: they are looked for where each end is written
+     * down.
+     */
+    public static final int LARGEST_MESSAGES = 2_500;
+
     public Retry {
         after = Set.copyOf(after);
         codes = Set.copyOf(codes);
@@ -40,8 +46,27 @@ public record Retry(
         boolean wanted = attempt < tries
                 && after.contains(ending.state())
                 && (codes.isEmpty() || code.filter(codes::contains).isPresent())
-                && (messages.isEmpty() || messages.stream().anyMatch(each -> each.isIn(ending.message())));
+                && (messages.isEmpty() || isAbout(ending.message()));
         return wanted ? Optional.of(waitAfter(attempt)) : Optional.empty();
+    }
+
+    /** Those of old that are too large together, or too much for the message, are not looked for. */
+    private boolean isAbout(String message) {
+        int size = 0;
+        for (SafePattern each : messages) {
+            size += each.size();
+            if (size > LARGEST_MESSAGES) {
+                return false;
+            }
+            try {
+                if (each.isIn(message)) {
+                    return true;
+                }
+            } catch (SafePattern.TooMuch e) {
+                // the next may be found
+            }
+        }
+        return false;
     }
 
     private Duration waitAfter(int attempt) {

@@ -120,8 +120,9 @@ final class PatternSize {
         long least = Long.parseLong(times.group(1));
         boolean open = times.group(2) != null && times.group(3).isEmpty();
         long most = times.group(2) == null || open ? least : Long.parseLong(times.group(3));
-        // each repetition beyond the least may be left out, which is an instruction more
-        long size = (last + 1) * Math.max(1, Math.max(least, most) + (open ? 1 : 0));
+        // where the number is not exact, a repetition may be left out, which is an instruction more
+        long each = times.group(2) == null ? last : last + 1;
+        long size = each * Math.max(1, Math.max(least, most) + (open ? 1 : 0));
         // beyond this it is too large whatever comes
         size = Math.min(size, Integer.MAX_VALUE);
         sum = Math.min(sum - last + size, Integer.MAX_VALUE);

@@ -127,6 +127,7 @@ class UnattendedFormTest {
                 "retry: { tries: 3, wait: 1 h, longest: 1 min } | is shorter than the first wait",
                 "retry: { tries: 3, after: [ succeeded ] } | failed, timed-out, warned",
                 "retry: { tries: 3, exit-codes: [ 300 ] } | is no exit code",
+                "retry: { tries: 3, messages: [ '(x{1000}){2}', 'y{1000}' ] } | at most 2500 can be looked for at each end",
                 "total-limit: 1 min; retry: { tries: 3, wait: 5 min } | no second try can come",
                 "stop-at: noon | a local time such as",
                 "schedules: [ { name: s, when: every day at 06:00, zone: UTC, deadline: soon } ] | a local time such as",

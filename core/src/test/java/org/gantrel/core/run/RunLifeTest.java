@@ -31,6 +31,7 @@ import org.gantrel.core.run.RunEvent.WindowOver;
 import org.gantrel.core.run.RunLife.Move;
 import org.gantrel.core.run.RunStatus.Ended;
 import org.gantrel.core.run.RunStatus.Waiting;
+import org.gantrel.core.text.SafePattern;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
@@ -138,6 +139,22 @@ class RunLifeTest {
                 false, Optional.empty(), Optional.empty(), Optional.empty(), Duration.ofSeconds(1), byCode);
         assertThat(replay("admitted bad", policyByCode)).isInstanceOf(Ended.class);
         assertThat(replay("admitted code3", policyByCode)).isInstanceOf(Waiting.class);
+    }
+
+    @Test
+    @DisplayName(
+            "is tried again after certain messages alone, which are looked for as far as that keeps nobody waiting")
+    void isTriedAgainAfterMessages() {
+        for (String each : List.of("code 1", "code 2", "(a)\\1", "([a-z]{0,1000}){2}code", "")) {
+            List<SafePattern> messages =
+                    each.isEmpty() ? List.of() : List.of(SafePattern.kept(each), SafePattern.kept("no such thing"));
+            var retry = new Retry(
+                    3, Duration.ofMinutes(1), 1, Duration.ofHours(1), Set.of(RunState.FAILED), Set.of(), messages);
+            var ending = new Ending(RunState.FAILED, "exit code 1");
+            assertThat(retry.next(1, ending, Optional.empty()).isPresent())
+                    .as(each)
+                    .isEqualTo(each.equals("code 1") || each.isEmpty());
+        }
     }
 
     @Test

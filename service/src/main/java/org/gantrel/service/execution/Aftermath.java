@@ -32,6 +32,13 @@ final class Aftermath {
     private static final SafePattern SOMETHING = SafePattern.of("\\S");
     private static final int LONGEST_LINE = 10_000;
     private static final int MOST_FILES = 1_000;
+
+    /**
+     * What looking through a log may take: characters times instructions of all patterns. A gigabyte with a short pattern or
+     * two, and some minutes at most.
+     */
+    private static final long MOST_WORK = 20_000_000_000L;
+
     private static final int DEEPEST = 12;
 
     private final OutcomeRule rule;
@@ -41,6 +48,7 @@ final class Aftermath {
     private final UnaryOperator<String> cover;
     private final RunFolder folder;
     private final List<String> unchecked = new ArrayList<>();
+    private long work;
 
     /**
      * @param worked the folder that the command worked in, as a full path
@@ -88,8 +96,14 @@ final class Aftermath {
             return Optional.empty();
         }
         try (var lines = new BoundedLines(file, LONGEST_LINE)) {
+            long size = patterns.stream().mapToLong(SafePattern::size).sum();
             for (Optional<String> line = lines.next(); line.isPresent(); line = lines.next()) {
                 String looked = line.get();
+                work += (looked.length() + 1) * size;
+                if (work > MOST_WORK) {
+                    unchecked.add("its log is too long for its patterns: the rest was not looked through");
+                    return Optional.empty();
+                }
                 if (patterns.stream().anyMatch(pattern -> matches(pattern, looked))) {
                     return line;
                 }

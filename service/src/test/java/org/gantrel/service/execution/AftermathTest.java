@@ -87,6 +87,23 @@ class AftermathTest {
     }
 
     @Test
+    @DisplayName(
+            "is looked through as far as its patterns let it be done in minutes, and it is said where that was not all")
+    void mayBeTooLong() throws IOException {
+        try (var out = Files.newBufferedWriter(run.log())) {
+            for (int i = 0; i < 1_000; i++) {
+                out.write("a".repeat(9_999));
+                out.newLine();
+            }
+            out.write("z".repeat(4_000));
+        }
+        TaskResult found = look(rule("(z{1000}){4}", "", ""));
+        assertThat(found.evidence().failedLine()).isEmpty();
+        assertThat(found.lost()).isEqualTo("its log is too long for its patterns: the rest was not looked through");
+        assertThat(look(rule("z{1000}", "", "")).evidence().failedLine()).isPresent();
+    }
+
+    @Test
     @DisplayName("is read for test results, and a file that is none is an item that failed")
     void isReadForTestResults() throws IOException {
         Files.createDirectory(worked.resolve("t"));
