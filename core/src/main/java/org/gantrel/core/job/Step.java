@@ -213,7 +213,14 @@ public record Step(
      * @param every how long after an end it is done again
      * @param within how long it may take in all; nothing where only the times count
      */
-    public record Until(String holds, int times, Duration every, Optional<Duration> within) {}
+    public record Until(String holds, int times, Duration every, Optional<Duration> within) {
+
+        /** How long it takes where a turn takes so long and it is done so often, no more often than it may be. */
+        public Duration inAll(Duration once, int turns) {
+            int done = Math.max(1, Math.min(times, turns));
+            return once.multipliedBy(done).plus(every.multipliedBy(done - 1L));
+        }
+    }
 
     /** What a chain has of a job's rules for one of its steps; what is not said is as the job has it. */
     public record Own(

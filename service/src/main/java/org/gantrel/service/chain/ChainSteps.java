@@ -65,19 +65,45 @@ public class ChainSteps {
                 .forEach(row -> known.computeIfAbsent((String) row[0], step -> new ArrayList<>())
                         .add(Duration.between((Instant) row[1], (Instant) row[2])));
         Map<String, Duration> usual = new HashMap<>();
-        known.forEach((step, lengths) ->
-                usual.put(step, lengths.stream().sorted().toList().get((lengths.size() - 1) / 2)));
+        known.forEach((step, lengths) -> usual.put(step, median(lengths)));
         return usual;
     }
 
-    /** The steps of a chain that did not run in most of its latest runs, where these went well. */
+    /**
+     * What became of the steps of a chain in its latest runs, where these went well.
+     *
+     * @param seldom those that did not run in most of them
+     * @param turns how often each was done, where it is done again: the median
+     */
+    public record Lately(Set<String> seldom, Map<String, Integer> turns) {
+        public static final Lately NOTHING = new Lately(Set.of(), Map.of());
+
+        public Lately {
+            seldom = Set.copyOf(seldom);
+            turns = Map.copyOf(turns);
+        }
+    }
+
     @Transactional(readOnly = true)
-    public Set<String> seldomRun(long job) {
+    public Lately lately(long job) {
         Map<String, Integer> balance = new HashMap<>();
-        steps.placesLately(job, LATEST, WELL)
-                .forEach(row -> balance.merge((String) row[0], row[1] == Place.OUT_OF_REACH ? 1 : -1, Integer::sum));
+        Map<String, List<Integer>> turns = new HashMap<>();
+        steps.placesLately(job, LATEST, WELL).forEach(row -> {
+            boolean out = row[1] == Place.OUT_OF_REACH;
+            balance.merge((String) row[0], out ? 1 : -1, Integer::sum);
+            if (!out && (Integer) row[2] > 0) {
+                turns.computeIfAbsent((String) row[0], step -> new ArrayList<>())
+                        .add((Integer) row[2]);
+            }
+        });
         balance.values().removeIf(more -> more <= 0);
-        return Set.copyOf(balance.keySet());
+        Map<String, Integer> usual = new HashMap<>();
+        turns.forEach((step, all) -> usual.put(step, median(all)));
+        return new Lately(balance.keySet(), usual);
+    }
+
+    private static <T extends Comparable<T>> T median(List<T> all) {
+        return all.stream().sorted().toList().get((all.size() - 1) / 2);
     }
 
     /**

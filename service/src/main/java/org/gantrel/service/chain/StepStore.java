@@ -40,10 +40,10 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
               select r.number from RunRecord r where r.jobId = :job order by r.number desc limit :latest)""")
     List<Object[]> withoutRunLately(long job, int latest);
 
-    /** What became of steps in those of the latest runs of a chain that ended in certain ways: the step and its place. */
+    /** What became of steps in those of the latest runs of a chain that ended in certain ways: the step, its place and turns. */
     @Query(
             """
-            select s.step, s.place from StepRecord s, RunRecord n
+            select s.step, s.place, s.turn from StepRecord s, RunRecord n
             where n.number = s.runNumber and n.state in :states and s.place in ('OUT_OF_REACH', 'ENDED')
             and s.runNumber in (
               select r.number from RunRecord r where r.jobId = :job order by r.number desc limit :latest)""")

@@ -60,6 +60,9 @@ class Courses {
     /** Steps and rows that are foreseen one by one in all; what comes after them is foreseen as a whole. */
     static final int MOST_PARTS = 20_000;
 
+    /** Turns of a step that is done again that are foreseen one by one; hardly anybody waits longer without knowing. */
+    private static final int MOST_TURNS = 50;
+
     /** What rows begin behind: all that wait for their time go first, however long a row has waited. */
     private static final int BEHIND = 1_000;
 
@@ -244,8 +247,8 @@ class Courses {
                             StepsAhead.of(job.steps(), rows.now(), run.stop() != Stop.NO, around.outlook()),
                             step -> rows.find(step.name())
                                     .filter(StepRecord::isUnderWay)
-                                    .map(row -> underWay(step, row, around))
-                                    .or(() -> coming(step, around, kept)))
+                                    .map(row -> turnsLeft(step, row, around))
+                                    .orElseGet(() -> turns(step, around, kept)))
                     : List.of();
         }
 
@@ -255,27 +258,70 @@ class Courses {
             return around.depth() < DEEPEST && affords(steps.size())
                     ? parts(
                             StepsAhead.of(steps, Map.of(), false, around.outlook()),
-                            step -> coming(step, around, Optional.empty()))
+                            step -> turns(step, around, Optional.empty()))
                     : List.of();
         }
 
-        /** @param expected what is expected of a step; nothing where nobody knows what it runs */
-        private static List<Part> parts(List<StepsAhead.Ahead> ahead, Function<Step, Optional<Coming>> expected) {
+        /** @param expected what is expected of a step, one after the other; nothing where nobody knows what it runs */
+        private static List<Part> parts(List<StepsAhead.Ahead> ahead, Function<Step, List<Coming>> expected) {
             var parts = new ArrayList<Part>();
             var places = new HashMap<String, Integer>();
-            ahead.forEach(each -> expected.apply(each.step()).ifPresent(run -> {
+            ahead.forEach(each -> {
                 List<Integer> after = each.after().stream()
                         .map(places::get)
                         .filter(Objects::nonNull)
                         .toList();
-                places.put(each.step().name(), parts.size());
-                parts.add(new Part(
-                        run,
-                        after,
-                        Math.min(each.needed(), after.size()),
-                        each.step().goesOn()));
-            }));
+                int needed = Math.min(each.needed(), after.size());
+                for (Coming run : expected.apply(each.step())) {
+                    places.put(each.step().name(), parts.size());
+                    parts.add(new Part(run, after, needed, each.step().goesOn()));
+                    after = List.of(parts.size() - 1);
+                    needed = 1;
+                }
+            });
             return parts;
+        }
+
+        /** A step that is to come, as often as it is usually done until its result is right. */
+        private List<Coming> turns(Step step, Around around, Optional<Bounds.Off> kept) {
+            return coming(step, around, kept)
+                    .map(turn ->
+                            again(step, around, List.of(turn), around.outlook().turns(step) - 1))
+                    .orElse(List.of());
+        }
+
+        /** What is left of a step under way; of one that is done again, also the turns that are usually left. */
+        private List<Coming> turnsLeft(Step step, StepRecord row, Around around) {
+            boolean runs = row.child().filter(open::containsKey).isPresent();
+            if (step.until().isEmpty() || runs || row.untilAt().isEmpty()) {
+                int left = step.until().isEmpty() ? 0 : around.outlook().turns(step) - row.turn();
+                return again(step, around, List.of(underWay(step, row, around)), left);
+            }
+            Instant began = row.beganAt().orElse(now);
+            Coming pause = rest(
+                            step, around, Duration.between(began, row.untilAt().get()), Optional.empty())
+                    .as(new Standing(true, began));
+            List<Coming> next = coming(step, around, Optional.empty())
+                    .map(turn -> List.of(pause, turn))
+                    .orElse(List.of(pause));
+            return again(step, around, next, around.outlook().turns(step) - row.turn() - 1);
+        }
+
+        /** With so many turns more, each after its wait. */
+        private List<Coming> again(Step step, Around around, List<Coming> first, int more) {
+            int turns = Math.min(more, MOST_TURNS);
+            if (turns <= 0 || !affords(2 * turns)) {
+                return first;
+            }
+            var all = new ArrayList<>(first);
+            Coming pause = rest(step, around, step.until().orElseThrow().every(), Optional.empty());
+            coming(step, around, Optional.empty()).ifPresent(turn -> {
+                for (int i = 0; i < turns; i++) {
+                    all.add(pause);
+                    all.add(turn);
+                }
+            });
+            return all;
         }
 
         /** Whether so many parts more can be looked at. */

@@ -59,7 +59,7 @@ class Outlooks {
 
     /** What is said at a moment; each chain is asked once what it usually runs. */
     final class Of {
-        private final Map<String, Set<String>> seldom = new HashMap<>();
+        private final Map<String, ChainSteps.Lately> lately = new HashMap<>();
         /** What cannot be known before a chain has begun: worked out once, not for each of its starts. */
         private final Set<String> unsure = new HashSet<>();
         /** How long the conditions of each chain have taken so far, in nanoseconds. */
@@ -105,12 +105,11 @@ class Outlooks {
             return took.getOrDefault(chain.name(), 0L) > MOST.toNanos() || tookInAll > MOST_OF_ALL.toNanos();
         }
 
-        private boolean usuallyRuns(Job.Chain chain, Step step) {
-            return !seldom.computeIfAbsent(chain.name(), name -> jobs.named(name)
-                            .map(JobEntry::id)
-                            .map(chains::seldomRun)
-                            .orElse(Set.of()))
-                    .contains(step.name());
+        private ChainSteps.Lately lately(Job.Chain chain) {
+            return lately.computeIfAbsent(chain.name(), name -> jobs.named(name)
+                    .map(JobEntry::id)
+                    .map(chains::lately)
+                    .orElse(ChainSteps.Lately.NOTHING));
         }
 
         private Map<String, String> valuesOf(Step step, Bindings known) {
@@ -152,7 +151,15 @@ class Outlooks {
             if (alike && found.isEmpty()) {
                 around.unsure.add(key);
             }
-            return found.orElseGet(() -> around.usuallyRuns(chain, step));
+            return found.orElseGet(() -> !around.lately(chain).seldom().contains(step.name()));
+        }
+
+        /** How often a step is usually done until its result is right; once where it is not done again. */
+        int turns(Step step) {
+            return step.until()
+                    .map(until ->
+                            Math.min(until.times(), around.lately(chain).turns().getOrDefault(step.name(), 1)))
+                    .orElse(1);
         }
 
         private Optional<Boolean> workedOut(String condition, Map<String, StepNow> places) {

@@ -187,10 +187,14 @@ class Rehearsals {
         if (step.runs().isEmpty()) {
             return chains.usualWithoutRun(chain.id()).getOrDefault(step.name(), Duration.ZERO);
         }
-        return step.runs()
+        Duration once = step.runs()
                 .flatMap(runs -> jobs.named(runs.job()))
                 .flatMap(entry -> step.over().isEmpty() ? facts.usual(entry.id()) : facts.usualOver(entry.id()))
                 .orElse(Duration.ZERO);
+        return step.until()
+                .map(until ->
+                        until.inAll(once, chains.lately(chain.id()).turns().getOrDefault(step.name(), 1)))
+                .orElse(once);
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.gantrel.core.forecast.Coming;
@@ -192,10 +193,63 @@ class AheadTest {
             assertThat(daily(service, clock)).containsExactly(later, "small 0, " + later);
             Run run = service.start("tally");
             assertThat(service.ended(run).state()).isEqualTo(RunState.SUCCEEDED);
-            assertThat(service.bean(ChainSteps.class).seldomRun(run.jobId())).containsExactlyInAnyOrder("week", "more");
+            assertThat(service.bean(ChainSteps.class).lately(run.jobId()).seldom())
+                    .containsExactlyInAnyOrder("week", "more");
             assertThat(daily(service, clock))
                     .containsExactly("count 0, part 1 [small 0]", "small 0, count 0, part 1 [small 0]");
         }
+    }
+
+    @Test
+    @DisplayName(
+            "does what is done again as often as usual, with the waits between, and of one under way what is left of that")
+    void repeats() throws IOException {
+        var clock = new MovableClock(NOON);
+        try (var service = LiveService.fresh(folder, clock)) {
+            Path asked = folder.resolve("asked");
+            service.task(
+                    "ask",
+                    "echo x >> " + asked + "; echo \"{\\\"n\\\": $(wc -l < " + asked + ")}\" > \"$GANTREL_RESULT\"",
+                    "");
+            service.define(
+                    """
+                    chain: arrivals
+                    team: revenue
+                    steps: [ { job: ask, repeat: { until: "ask.values.n == 3", times: 10, every: 5 min } } ]
+                    schedules: [ { name: daily, when: every day at 01:00, zone: UTC } ]
+                    """);
+            assertThat(daily(service, clock)).containsExactly("ask 0", "ask 0");
+            Run first = service.start("arrivals");
+            for (int turn = 1; turn < 3; turn++) {
+                asked(service, first, turn);
+                clock.moveBy(Duration.ofMinutes(5));
+                service.bean(Waker.class).wake();
+            }
+            assertThat(service.ended(first).state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(daily(service, clock)).hasSize(2).containsOnly("ask 0, ask 1, ask 1, ask 1, ask 1");
+            Files.delete(asked);
+            Run second = service.start("arrivals");
+            asked(service, second, 1);
+            clock.moveBy(Duration.ofMinutes(2));
+            // a command's end is taken from the host's own clock, so how long one takes is supposed here
+            var minute = new Supposed(Optional.empty(), Map.of(), Map.of("ask", Duration.ofMinutes(1)), Map.of());
+            Outcome left = service.bean(Ahead.class)
+                    .play(clock.instant(), clock.instant().plus(Duration.ofHours(1)), minute)
+                    .runs()
+                    .get(second.number());
+            assertThat(Duration.between(clock.instant(), left.ends().orElseThrow()))
+                    .isEqualTo(Duration.ofMinutes(3 + 1 + 5 + 1));
+        }
+    }
+
+    /** Waits until a chain's step has been done so often, and waits for the next time. */
+    private static void asked(LiveService service, Run chain, int turns) {
+        Await.until("it is asked " + turns + " times", () -> service.bean(TransactionTemplate.class)
+                .execute(status -> service.bean(ChainSteps.class)
+                        .of(chain.number())
+                        .find("ask")
+                        .filter(step -> step.turn() == turns && step.untilAt().isPresent())
+                        .isPresent()));
     }
 
     /** What each day's start will run: the names of the parts, and how many others each waits for. */
