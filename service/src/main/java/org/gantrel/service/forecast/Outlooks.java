@@ -25,6 +25,8 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.time.Stopwatch;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /**
@@ -33,6 +35,8 @@ import org.springframework.stereotype.Component;
  */
 @Component
 class Outlooks {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Outlooks.class);
 
     /** For how long conditions of one chain are worked out, and of all: a forecast that many wait for has other work. */
     private static final Duration MOST = Duration.ofSeconds(2);
@@ -166,6 +170,10 @@ class Outlooks {
             try {
                 return Optional.of(known().after(alias -> fact(alias, places)).holds(condition));
             } catch (ExpressionException | InvalidException e) {
+                return Optional.empty();
+            } catch (RuntimeException e) {
+                // a value of one chain that cannot be opened any more keeps nobody from the forecast
+                LOG.debug("the conditions of {} cannot be worked out", chain.name(), e);
                 return Optional.empty();
             }
         }
