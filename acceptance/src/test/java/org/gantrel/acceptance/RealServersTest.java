@@ -278,6 +278,30 @@ class RealServersTest extends OneService {
                             .text()
                             .lines())
                     .containsExactly("sold_on,cents", "2026-11-22,1250");
+            isBounded();
+            assertThat(run("show").path("state").asString()).isEqualTo("succeeded");
         }
+    }
+
+    /** More than the service has memory for: in rows of which few are held at a time, and in one that is refused. */
+    private static void isBounded() throws Exception {
+        admin.bringIn(
+                        """
+                        task: wide
+                        team: revenue
+                        acts-as: ledger
+                        parameters: { length: { type: number }, rows: { type: number } }
+                        does:
+                          sql: select repeat('x', cast(${length} as int)) from generate_series(1, cast(${rows} as int))
+                          to-file: wide.csv
+                        """)
+                .expect(200);
+        assertThat(wide(250_000, 2_000).path("state").asString()).isEqualTo("succeeded");
+        assertThat(wide(400_000_000, 1).path("message").asString()).contains("maxResultBuffer");
+    }
+
+    private static JsonNode wide(int length, int rows) throws Exception {
+        Map<String, String> values = Map.of("length", String.valueOf(length), "rows", String.valueOf(rows));
+        return service.ended(admin, admin.start("wide", values));
     }
 }

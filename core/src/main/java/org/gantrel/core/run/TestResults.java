@@ -1,71 +1,91 @@
 package org.gantrel.core.run;
 
+import java.io.IOException;
 import java.io.InputStream;
+import java.io.StringReader;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import javax.xml.stream.XMLInputFactory;
-import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
+import org.gantrel.core.run.XmlTags.Tag;
 
-/** Reads test results in the JUnit XML form: an item a test case. Nothing outside of the file is ever fetched. */
+/**
+ * Reads test results in the JUnit XML form: an item a test case. Nothing outside of the file is ever fetched, and however
+ * large it is, no more than a tag of it is in memory at a time.
+ */
 public final class TestResults {
 
-    private static final int MOST_ITEMS = 10_000;
+    /** How many items are read in all. */
+    public static final int MOST_ITEMS = 10_000;
+
+    /** Of a name, and of what was seen: more of them is never shown. */
+    private static final int LONGEST = 1_000;
+
+    private static final int LONGEST_NUMBER = 40;
+
+    private static final Map<String, RunState> FOUND =
+            Map.of("failure", RunState.FAILED, "error", RunState.FAILED, "skipped", RunState.SKIPPED);
 
     private TestResults() {}
 
     /**
      * The test cases of a file.
      *
+     * @param most so many of them at most
      * @throws XMLStreamException where it is no XML
      */
-    public static List<Item> read(InputStream file) throws XMLStreamException {
-        XMLInputFactory factory = XMLInputFactory.newDefaultFactory();
-        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
-        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
-        XMLStreamReader reader = factory.createXMLStreamReader(file);
+    public static List<Item> read(InputStream file, int most) throws IOException, XMLStreamException {
+        var tags = new XmlTags(file);
         var items = new ArrayList<Item>();
-        while (reader.hasNext() && items.size() < MOST_ITEMS) {
-            boolean begins = reader.next() == XMLStreamConstants.START_ELEMENT;
-            if (begins && reader.getLocalName().equals("testcase")) {
-                items.add(testCase(reader));
+        Optional<Tag> next = tags.next();
+        while (next.isPresent() && items.size() < most) {
+            if (next.get().begins() && next.get().name().equals("testcase")) {
+                items.add(testCase(next.get(), tags));
             }
+            next = tags.next();
         }
         return items;
     }
 
-    private static Item testCase(XMLStreamReader reader) throws XMLStreamException {
-        String name = attribute(reader, "classname").map(group -> group + ": ").orElse("")
-                + attribute(reader, "name").orElse("without a name");
-        Duration took = attribute(reader, "time").map(TestResults::seconds).orElse(Duration.ZERO);
+    private static Item testCase(Tag tag, XmlTags tags) throws IOException, XMLStreamException {
+        XMLStreamReader about = attributes(tag);
+        String name = attribute(about, "classname").map(group -> group + ": ").orElse("")
+                + attribute(about, "name").orElse("without a name");
+        Duration took = attribute(about, "time").map(TestResults::seconds).orElse(Duration.ZERO);
         RunState state = RunState.SUCCEEDED;
         String seen = "";
-        while (reader.hasNext()) {
-            int event = reader.next();
-            if (event == XMLStreamConstants.END_ELEMENT && reader.getLocalName().equals("testcase")) {
-                break;
+        Optional<Tag> next = tag.ends() ? Optional.empty() : tags.next();
+        while (next.isPresent()
+                && !(next.get().ends()
+                        && !next.get().begins()
+                        && next.get().name().equals("testcase"))) {
+            RunState found = next.get().begins() ? FOUND.get(next.get().name()) : null;
+            if (found != null) {
+                state = found;
+                seen = attribute(attributes(next.get()), "message").orElse("");
             }
-            if (event == XMLStreamConstants.START_ELEMENT) {
-                RunState found = stateOf(reader.getLocalName());
-                if (found != RunState.SUCCEEDED) {
-                    state = found;
-                    seen = attribute(reader, "message").orElse("");
-                }
-            }
+            next = tags.next();
         }
-        return new Item(name, state, seen, took);
+        return new Item(start(name), state, start(seen), took);
     }
 
-    private static RunState stateOf(String element) {
-        return switch (element) {
-            case "failure", "error" -> RunState.FAILED;
-            case "skipped" -> RunState.SKIPPED;
-            default -> RunState.SUCCEEDED;
-        };
+    /** Where the attributes of a tag can be asked for. */
+    private static XMLStreamReader attributes(Tag tag) throws XMLStreamException {
+        XMLInputFactory factory = XMLInputFactory.newDefaultFactory();
+        factory.setProperty(XMLInputFactory.SUPPORT_DTD, false);
+        factory.setProperty(XMLInputFactory.IS_SUPPORTING_EXTERNAL_ENTITIES, false);
+        // what a prefix stands for is said elsewhere
+        factory.setProperty(XMLInputFactory.IS_NAMESPACE_AWARE, false);
+        String text = tag.text();
+        String alone = tag.ends() ? text : text.substring(0, text.length() - 1) + "/>";
+        XMLStreamReader reader = factory.createXMLStreamReader(new StringReader(alone));
+        reader.nextTag();
+        return reader;
     }
 
     private static Optional<String> attribute(XMLStreamReader reader, String name) {
@@ -74,10 +94,16 @@ public final class TestResults {
 
     private static Duration seconds(String text) {
         try {
-            return Duration.ofMillis(
-                    new BigDecimal(text.strip()).movePointRight(3).longValue());
+            return text.length() > LONGEST_NUMBER
+                    ? Duration.ZERO
+                    : Duration.ofMillis(
+                            new BigDecimal(text.strip()).movePointRight(3).longValue());
         } catch (NumberFormatException e) {
             return Duration.ZERO;
         }
+    }
+
+    private static String start(String text) {
+        return text.length() <= LONGEST ? text : text.substring(0, LONGEST - 3) + "...";
     }
 }

@@ -32,6 +32,7 @@ final class Aftermath {
     private static final SafePattern SOMETHING = SafePattern.of("\\S");
     private static final int LONGEST_LINE = 10_000;
     private static final int MOST_FILES = 1_000;
+    private static final long MOST_RESULTS = 1L << 30;
 
     /**
      * What looking through a log may take: characters times instructions of all patterns. A gigabyte with a short pattern or
@@ -128,10 +129,16 @@ final class Aftermath {
     private List<Item> testResults() throws IOException {
         var items = new ArrayList<Item>();
         List<Entry> files = matching(rule.testResults());
+        long size = 0;
         for (Entry file : files) {
+            size += file.size();
             String name = file.path().replaceFirst(".*/", "");
+            if (size > MOST_RESULTS) {
+                items.add(Item.of(name, RunState.FAILED, "was not read: there is more than 1 GB of test results"));
+                break;
+            }
             try (InputStream stream = hands.open(at(file.path()))) {
-                items.addAll(TestResults.read(stream));
+                items.addAll(TestResults.read(stream, TestResults.MOST_ITEMS - items.size()));
             } catch (XMLStreamException e) {
                 items.add(Item.of(name, RunState.FAILED, "is no JUnit XML: " + e.getMessage()));
             }

@@ -25,6 +25,8 @@ import org.springframework.stereotype.Component;
 public class Databases {
 
     private static final int SIGN_IN_SECONDS = 10;
+    private static final String HELD_AT_A_TIME = "32M";
+    private static final int MOST_FETCHED = 1_000;
 
     private final Settings settings;
     private List<Driver> drivers = List.of();
@@ -55,6 +57,12 @@ public class Databases {
             // a bind value that is a text takes the type of its column
             properties.setProperty("stringtype", "unspecified");
             properties.setProperty("loginTimeout", String.valueOf(SIGN_IN_SECONDS));
+            // so much of an answer is held at a time: rows that are wide come in fewer, and one that is wider is
+            // refused
+            properties.setProperty("maxResultBuffer", HELD_AT_A_TIME);
+            properties.setProperty("defaultRowFetchSize", String.valueOf(SqlExecutor.FETCHED_AT_ONCE));
+            properties.setProperty("adaptiveFetch", "true");
+            properties.setProperty("adaptiveFetchMaximum", String.valueOf(MOST_FETCHED));
         }
         return driver(url).connect(url, properties);
     }

@@ -40,7 +40,9 @@ class SqlExecutor implements ActionExecutor<Sql> {
 
     private static final int ROWS_SHOWN = 20;
     private static final int LONGEST_SHOWN = 80;
-    private static final int FETCHED_AT_ONCE = 500;
+
+    /** How many rows a driver is to bring at a time; nobody knows how wide they are. */
+    static final int FETCHED_AT_ONCE = 100;
 
     private final Databases databases;
 
