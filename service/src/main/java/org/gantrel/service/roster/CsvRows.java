@@ -69,7 +69,9 @@ public final class CsvRows {
                     return;
                 }
             }
-        } catch (UncheckedIOException | IllegalStateException e) {
+        } catch (UncheckedIOException e) {
+            problems.add(Problem.of("rows", "is no CSV: " + e.getCause().getMessage()));
+        } catch (IllegalStateException e) {
             problems.add(Problem.of("rows", "is no CSV: " + e.getMessage()));
         }
     }

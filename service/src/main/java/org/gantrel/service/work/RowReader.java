@@ -241,7 +241,12 @@ class RowReader implements RowSource {
         }
     }
 
-    private static void rows(InputStream stream, boolean json, Consumer<Map<String, String>> each) throws IOException {
+    private static void rows(InputStream file, boolean json, Consumer<Map<String, String>> taker) throws IOException {
+        var stream = new RowMeter(file);
+        Consumer<Map<String, String>> each = row -> {
+            stream.taken();
+            taker.accept(row);
+        };
         if (json) {
             json(stream, each);
             return;
