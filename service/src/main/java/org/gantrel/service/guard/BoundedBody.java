@@ -4,29 +4,112 @@ import jakarta.servlet.ReadListener;
 import jakarta.servlet.ServletInputStream;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletRequestWrapper;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import org.gantrel.service.refusal.Refusal;
 
-/** A call whose body may have so many bytes, and must have arrived within so long. */
-final class BoundedBody extends HttpServletRequestWrapper {
+/**
+ * A call whose body may have so many bytes, and must have arrived within so long. A large one waits on the disk for its
+ * turn, so that neither those who send slowly nor those who wait take any memory.
+ */
+final class BoundedBody extends HttpServletRequestWrapper implements AutoCloseable {
 
     private final long most;
     private final Duration patience;
+    private final LargeBodies.Turn turn;
     private ServletInputStream stream;
 
-    BoundedBody(HttpServletRequest request, long most, Duration patience) {
+    BoundedBody(HttpServletRequest request, long most, Duration patience, LargeBodies.Turn turn) {
         super(request);
         this.most = most;
         this.patience = patience;
+        this.turn = turn;
     }
 
     @Override
     public ServletInputStream getInputStream() throws IOException {
         if (stream == null) {
-            stream = new Counted(super.getInputStream());
+            var counted = new Counted(super.getInputStream());
+            stream = most <= Fairness.CALL_BYTES ? counted : new Arrived(arrived(counted));
         }
         return stream;
+    }
+
+    private InputStream arrived(InputStream body) throws IOException {
+        byte[] begin = body.readNBytes(LargeBodies.SMALL + 1);
+        if (begin.length <= LargeBodies.SMALL) {
+            return new ByteArrayInputStream(begin);
+        }
+        turn.arrives();
+        Path file = Files.createTempFile("body", "");
+        try {
+            try (OutputStream out = Files.newOutputStream(file)) {
+                out.write(begin);
+                body.transferTo(out);
+            }
+            turn.isLookedInto();
+            return Files.newInputStream(file, StandardOpenOption.DELETE_ON_CLOSE);
+        } catch (IOException | RuntimeException e) {
+            Files.deleteIfExists(file);
+            throw e;
+        }
+    }
+
+    @Override
+    public void close() throws IOException {
+        if (stream instanceof Arrived) {
+            stream.close();
+        }
+    }
+
+    /** A body that is there. */
+    private static final class Arrived extends ServletInputStream {
+        private final InputStream body;
+        private boolean finished;
+
+        private Arrived(InputStream body) {
+            this.body = body;
+        }
+
+        @Override
+        public int read() throws IOException {
+            int letter = body.read();
+            finished |= letter < 0;
+            return letter;
+        }
+
+        @Override
+        public int read(byte[] into, int offset, int length) throws IOException {
+            int read = body.read(into, offset, length);
+            finished |= read < 0;
+            return read;
+        }
+
+        @Override
+        public void close() throws IOException {
+            body.close();
+        }
+
+        @Override
+        public boolean isFinished() {
+            return finished;
+        }
+
+        @Override
+        public boolean isReady() {
+            return true;
+        }
+
+        @Override
+        public void setReadListener(ReadListener listener) {
+            throw new UnsupportedOperationException("a body that is there is not listened for");
+        }
     }
 
     private final class Counted extends ServletInputStream {

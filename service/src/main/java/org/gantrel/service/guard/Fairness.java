@@ -63,6 +63,7 @@ public final class Fairness extends OncePerRequestFilter {
     }
 
     private final Map<String, Turns> callers = new ConcurrentHashMap<>();
+    private final LargeBodies large = new LargeBodies();
 
     @Override
     protected boolean shouldNotFilter(HttpServletRequest request) {
@@ -84,20 +85,31 @@ public final class Fairness extends OncePerRequestFilter {
             if (request.getContentLengthLong() > most) {
                 throw Refusal.tooLarge(most);
             }
-            var body = new BoundedBody(request, most, known == null ? ANONYMOUS_PATIENCE : PATIENCE);
-            inTurn(caller, atOnce, "calls", () -> {
-                Optional<String> what = LONG.entrySet().stream()
-                        .filter(each -> request.getRequestURI().endsWith(each.getKey()))
-                        .map(Map.Entry::getValue)
-                        .findFirst();
-                if (what.isPresent()) {
-                    inTurn(what.get() + " " + caller, LONG_AT_ONCE, what.get(), () -> chain.doFilter(body, response));
-                } else {
-                    chain.doFilter(body, response);
-                }
-            });
+            inTurn(caller, atOnce, "calls", () -> answer(request, response, chain, most, caller, known != null));
         } catch (Refusal refusal) {
             ProblemWriter.write(request, response, refusal);
+        }
+    }
+
+    private void answer(
+            HttpServletRequest request,
+            HttpServletResponse response,
+            FilterChain chain,
+            long most,
+            String caller,
+            boolean signedIn)
+            throws ServletException, IOException {
+        try (LargeBodies.Turn turn = large.turn(caller);
+                var body = new BoundedBody(request, most, signedIn ? PATIENCE : ANONYMOUS_PATIENCE, turn)) {
+            Optional<String> what = LONG.entrySet().stream()
+                    .filter(each -> request.getRequestURI().endsWith(each.getKey()))
+                    .map(Map.Entry::getValue)
+                    .findFirst();
+            if (what.isPresent()) {
+                inTurn(what.get() + " " + caller, LONG_AT_ONCE, what.get(), () -> chain.doFilter(body, response));
+            } else {
+                chain.doFilter(body, response);
+            }
         }
     }
 
