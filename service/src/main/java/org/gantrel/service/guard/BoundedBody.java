@@ -8,8 +8,9 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Duration;
 import org.gantrel.service.refusal.Refusal;
@@ -47,16 +48,21 @@ final class BoundedBody extends HttpServletRequestWrapper implements AutoCloseab
             return new ByteArrayInputStream(begin);
         }
         turn.arrives();
-        Path file = Files.createTempFile("body", "");
+        // the file has no name from now on, so that nothing of it is left behind, whatever happens
+        FileChannel file = FileChannel.open(
+                Files.createTempFile("body", ""),
+                StandardOpenOption.READ,
+                StandardOpenOption.WRITE,
+                StandardOpenOption.DELETE_ON_CLOSE);
         try {
-            try (OutputStream out = Files.newOutputStream(file)) {
-                out.write(begin);
-                body.transferTo(out);
-            }
+            OutputStream out = Channels.newOutputStream(file);
+            out.write(begin);
+            body.transferTo(out);
+            file.position(0);
             turn.isLookedInto();
-            return Files.newInputStream(file, StandardOpenOption.DELETE_ON_CLOSE);
+            return Channels.newInputStream(file);
         } catch (IOException | RuntimeException e) {
-            Files.deleteIfExists(file);
+            file.close();
             throw e;
         }
     }
