@@ -47,7 +47,13 @@ final class BoundedBody extends HttpServletRequestWrapper implements AutoCloseab
         if (begin.length <= LargeBodies.SMALL) {
             return new ByteArrayInputStream(begin);
         }
-        turn.arrives();
+        try {
+            turn.arrives();
+        } catch (Refusal refusal) {
+            // whoever still sends would not hear it
+            body.transferTo(OutputStream.nullOutputStream());
+            throw refusal;
+        }
         // the file has no name from now on, so that nothing of it is left behind, whatever happens
         FileChannel file = FileChannel.open(
                 Files.createTempFile("body", ""),
