@@ -61,7 +61,8 @@ class LargeCallsTest extends OneService {
         }
         admin.get("/api/v1/jobs").expect(200);
         for (CompletableFuture<Integer> each : sent) {
-            assertThat(each.join()).isIn(422, 429);
+            // on a machine that stands still for minutes a body may also not arrive in time
+            assertThat(each.join()).isIn(422, 429, 408);
         }
         assertThat(sent).extracting(CompletableFuture::join).contains(422);
         String jobs = IntStream.range(0, 300)
