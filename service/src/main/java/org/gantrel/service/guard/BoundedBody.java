@@ -65,7 +65,7 @@ final class BoundedBody extends HttpServletRequestWrapper implements AutoCloseab
             out.write(begin);
             body.transferTo(out);
             file.position(0);
-            turn.isLookedInto();
+            turn.isLookedInto(file.size());
             return Channels.newInputStream(file);
         } catch (IOException | RuntimeException e) {
             file.close();

@@ -2,6 +2,7 @@ package org.gantrel.service.guard;
 
 import java.time.Duration;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
@@ -16,14 +17,20 @@ final class LargeBodies {
     /** A body of more bytes is large. */
     static final int SMALL = 16_384;
 
+    /** One of more bytes than this is very large: it may take minutes, and the others do not wait behind it. */
+    static final int VERY_LARGE = 131_072;
+
     /** How many are looked into at the same time. */
-    static final int AT_ONCE = 2;
+    private static final int AT_ONCE = 8;
+
+    private static final int VERY_LARGE_AT_ONCE = 2;
 
     private static final Duration OWN = Duration.ofSeconds(10);
     private static final Duration OTHERS = Duration.ofMinutes(1);
 
     private final Map<String, Semaphore> callers = new ConcurrentHashMap<>();
     private final Semaphore room = new Semaphore(AT_ONCE, true);
+    private final Semaphore roomOfVeryLarge = new Semaphore(VERY_LARGE_AT_ONCE, true);
 
     Turn turn(String caller) {
         return new Turn(caller);
@@ -33,7 +40,7 @@ final class LargeBodies {
     final class Turn implements AutoCloseable {
         private final String caller;
         private boolean own;
-        private boolean looked;
+        private Optional<Semaphore> looked = Optional.empty();
 
         private Turn(String caller) {
             this.caller = caller;
@@ -50,9 +57,10 @@ final class LargeBodies {
         }
 
         /** Its body is there, and is looked into. */
-        void isLookedInto() {
-            looked = taken(room, OTHERS);
-            if (!looked) {
+        void isLookedInto(long bytes) {
+            Semaphore turns = bytes > VERY_LARGE ? roomOfVeryLarge : room;
+            looked = Optional.of(turns).filter(each -> taken(each, OTHERS));
+            if (looked.isEmpty()) {
                 throw Refusal.tooMany("there are large bodies of others before this one", Duration.ofSeconds(10));
             }
         }
@@ -68,9 +76,7 @@ final class LargeBodies {
 
         @Override
         public void close() {
-            if (looked) {
-                room.release();
-            }
+            looked.ifPresent(Semaphore::release);
             if (own) {
                 callers.get(caller).release();
             }
