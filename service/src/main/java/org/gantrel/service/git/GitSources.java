@@ -1,51 +1,37 @@
 package org.gantrel.service.git;
 
 import java.io.IOException;
+import java.net.URI;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.Duration;
-import java.util.Collection;
+import java.util.HashMap;
 import java.util.HexFormat;
-import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
-import org.eclipse.jgit.api.Git;
-import org.eclipse.jgit.api.errors.GitAPIException;
-import org.eclipse.jgit.errors.AmbiguousObjectException;
-import org.eclipse.jgit.errors.IncorrectObjectTypeException;
-import org.eclipse.jgit.errors.MissingObjectException;
-import org.eclipse.jgit.lib.AbbreviatedObjectId;
-import org.eclipse.jgit.lib.ObjectId;
-import org.eclipse.jgit.lib.ObjectReader;
-import org.eclipse.jgit.lib.Ref;
-import org.eclipse.jgit.lib.Repository;
-import org.eclipse.jgit.lib.StoredConfig;
-import org.eclipse.jgit.revwalk.RevCommit;
-import org.eclipse.jgit.revwalk.RevWalk;
-import org.eclipse.jgit.storage.file.FileRepositoryBuilder;
 import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.GitSource.Otherwise;
 import org.gantrel.core.action.GitSource.Way;
 import org.gantrel.core.credential.Credential;
-import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.Sources;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.remote.HostPrograms;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.work.Destinations;
+import org.gantrel.service.work.WorkFailed;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
@@ -59,21 +45,32 @@ import org.springframework.util.FileSystemUtils;
 @Component
 class GitSources implements Sources {
 
+    /** For what asks no other host. */
+    private static final GitProcess.Host NOWHERE = line -> {
+        throw new IOException("nothing is to be run on another host");
+    };
+
     private static final Logger LOG = LoggerFactory.getLogger(GitSources.class);
     private static final Duration UNUSED = Duration.ofDays(30);
     private static final int MANY_PACKS = 50;
-    private static final int SHORTEST_COMMIT = 7;
+
+    /** What stands in one state is held while it is read. */
+    private static final int OPEN_AT_ONCE = 16;
 
     private final Settings settings;
     private final Path root;
+    private final GitProcesses processes;
     private final HostPrograms programs;
     private final Destinations destinations;
     private final Clock clock;
     private final Map<String, Copy> copies = new ConcurrentHashMap<>();
+    private final Semaphore open = new Semaphore(OPEN_AT_ONCE, true);
 
-    GitSources(Settings settings, HostPrograms programs, Destinations destinations, Clock clock) {
+    GitSources(
+            Settings settings, GitProcesses processes, HostPrograms programs, Destinations destinations, Clock clock) {
         this.settings = settings;
         this.root = settings.data().resolve("repositories");
+        this.processes = processes;
         this.programs = programs;
         this.destinations = destinations;
         this.clock = clock;
@@ -84,11 +81,11 @@ class GitSources implements Sources {
         private final ReentrantLock lock = new ReentrantLock();
         private long asked;
         private boolean brought;
+        private boolean seen;
     }
 
     @Override
     public Taken take(GitSource source, Asking asking) throws IOException, InterruptedException {
-        OwnSettings.use();
         for (String complaint : Stream.concat(source.wrongAddress().stream(), source.wrongState().stream())
                 .toList()) {
             throw new SourceRefused(complaint);
@@ -99,21 +96,22 @@ class GitSources implements Sources {
         String key = key(source, asking);
         Copy copy = copies.computeIfAbsent(key, each -> new Copy());
         long now = System.nanoTime();
-        BooleanSupplier late = RemoteCopy.until(source.patience(), asking.stopped());
+        BooleanSupplier late = until(source.patience(), asking.stopped());
         var room = new Room(root, settings.limits().leastFreeSpace());
         if (!copy.lock.tryLock(source.patience().toMillis(), TimeUnit.MILLISECONDS)) {
             throw new IOException("others are still reading " + source.address() + ", for more than "
                     + Words.duration(source.patience()));
         }
         try {
-            return take(
+            return take(new Taking(
                     root.resolve(key),
                     copy,
                     now,
                     source,
                     asking,
                     credential,
-                    () -> late.getAsBoolean() || room.isGone());
+                    () -> late.getAsBoolean() || room.isGone(),
+                    () -> asking.stopped().getAsBoolean() || room.isGone()));
         } catch (IOException e) {
             if (room.isGone()) {
                 throw new SourceRefused(source.address() + " takes more room than there is for it");
@@ -124,108 +122,167 @@ class GitSources implements Sources {
         }
     }
 
-    private Taken take(
+    /**
+     * What is taken, and for whom.
+     *
+     * @param folder of the copy
+     * @param late whether the repository has had time enough to answer
+     * @param unwanted whether it is of no use to go on
+     */
+    private record Taking(
             Path folder,
             Copy copy,
-            long now,
+            long since,
             GitSource source,
             Asking asking,
             Optional<Credential> credential,
-            BooleanSupplier late)
-            throws IOException {
-        Repository repository = repository(folder);
-        try {
-            String old = "";
-            // what others brought after this was asked for is new enough
-            boolean isNew = copy.brought && copy.asked - now > 0;
-            if (!isNew) {
-                old = bring(repository, copy, source, asking, credential, late);
+            BooleanSupplier late,
+            BooleanSupplier unwanted) {
+
+        Talk.Ask ask(Talk.Wish wish, String address, Map<String, String> headers) {
+            return new Talk.Ask(wish, folder.toAbsolutePath().toString(), source, address, headers);
+        }
+
+        String name() {
+            return source.at().equals(GitSource.USUAL) ? source.address() : source.at() + " of " + source.address();
+        }
+    }
+
+    private Taken take(Taking taking) throws IOException, InterruptedException {
+        prepare(taking);
+        String old = "";
+        // what others brought after this was asked for is new enough
+        boolean isNew = taking.copy().brought && taking.copy().asked - taking.since() > 0;
+        if (!isNew) {
+            old = bring(taking);
+        }
+        Files.setLastModifiedTime(taking.folder(), FileTime.from(clock.instant()));
+        String commit = ask(taking, Talk.Wish.STATE, taking.unwanted()).commit();
+        while (!open.tryAcquire(100, TimeUnit.MILLISECONDS)) {
+            if (taking.late().getAsBoolean()) {
+                throw new IOException("the files of so many repositories are read that there was no place for "
+                        + taking.source().address());
             }
-            Files.setLastModifiedTime(folder, FileTime.from(clock.instant()));
-            RevCommit commit = commit(repository, source);
-            String name =
-                    source.at().equals(GitSource.USUAL) ? source.address() : source.at() + " of " + source.address();
-            return new GitState(repository, commit, name, old);
+        }
+        try {
+            return new GitState(taking.folder(), commit, taking.name(), old, open::release);
         } catch (IOException | RuntimeException e) {
-            repository.close();
+            open.release();
             throw e;
         }
     }
 
+    /** Before a copy is used for the first time since the service started: what it was doing when it ended goes. */
+    private void prepare(Taking taking) throws IOException {
+        if (!Files.exists(taking.folder().resolve("HEAD"))) {
+            forgetOld();
+            Files.createDirectories(taking.folder());
+        } else if (!taking.copy().seen) {
+            GitProcesses.clean(taking.folder());
+        }
+        taking.copy().seen = true;
+    }
+
+    private Talk.Answer ask(Taking taking, Talk.Wish wish, BooleanSupplier late)
+            throws IOException, InterruptedException {
+        return processes.ask(taking.asking().team(), taking.ask(wish, "", Map.of()), NOWHERE, late);
+    }
+
     /** Brings a copy up to date; says why it could not, where what is known counts then. */
-    private String bring(
-            Repository repository,
-            Copy copy,
-            GitSource source,
-            Asking asking,
-            Optional<Credential> credential,
-            BooleanSupplier late)
-            throws IOException {
+    private String bring(Taking taking) throws IOException, InterruptedException {
+        Copy copy = taking.copy();
         long began = System.nanoTime();
         try {
-            if (source.way() == Way.PATH) {
-                try (Hands hands = asking.hands().open()) {
-                    new PathCopy(hands, source.address(), late)
-                            .bring(repository.getDirectory().toPath());
+            if (taking.source().way() == Way.PATH) {
+                try (Hands hands = taking.asking().hands().open()) {
+                    new PathCopy(hands, taking.source().address(), taking.late()).bring(taking.folder());
                 }
-                repository.getRefDatabase().refresh();
             } else {
-                Optional<String> head =
-                        new RemoteCopy(source, credential, programs, destinations, late).bring(repository);
-                Path offered = offered(repository);
-                Files.deleteIfExists(offered);
-                if (head.isPresent()) {
-                    Files.writeString(offered, head.get());
-                }
+                fetch(taking);
             }
             copy.asked = began;
             copy.brought = true;
-            tidy(repository);
+            tidy(taking);
             return "";
         } catch (SourceRefused e) {
             throw e;
         } catch (IOException e) {
             copy.brought = false;
-            boolean known =
-                    !repository.getRefDatabase().getRefsByPrefix("refs/").isEmpty();
-            if (source.otherwise() == Otherwise.LAST
-                    && known
-                    && !asking.stopped().getAsBoolean()) {
+            if (taking.source().otherwise() == Otherwise.LAST
+                    && !taking.unwanted().getAsBoolean()
+                    && ask(taking, Talk.Wish.KNOWN, taking.unwanted()).known()) {
                 return sentence(e);
             }
             throw new IOException(sentence(e), e);
         }
     }
 
+    private void fetch(Taking taking) throws IOException, InterruptedException {
+        GitSource source = taking.source();
+        Talk.Ask ask;
+        if (source.way() == Way.WEB) {
+            Destinations.Way way = web(source);
+            var headers = new HashMap<>(
+                    taking.credential().map(Credential::httpHeaders).orElse(Map.of()));
+            way.host().ifPresent(host -> headers.put("Host", host));
+            ask = taking.ask(Talk.Wish.BRING, way.address().toString(), headers);
+        } else {
+            Optional<String> wrong = wrongHost(source, taking.credential());
+            if (wrong.isPresent()) {
+                throw new SourceRefused(wrong.get());
+            }
+            ask = taking.ask(Talk.Wish.BRING, source.address(), Map.of());
+        }
+        GitProcess.Host host = line -> {
+            try {
+                return programs.start(taking.credential().orElseThrow(), line);
+            } catch (IOException e) {
+                throw new IOException(
+                        "the repository at " + source.address() + " cannot be read: " + e.getMessage(), e);
+            }
+        };
+        try {
+            processes.ask(taking.asking().team(), ask, host, taking.late());
+        } catch (GitProcess.Late e) {
+            throw new IOException(host(source) + " did not answer within " + Words.duration(source.patience()), e);
+        }
+    }
+
+    private static String host(GitSource source) {
+        return source.way() == Way.SSH
+                ? source.overSsh().host()
+                : URI.create(source.address()).getAuthority();
+    }
+
+    private Destinations.Way web(GitSource source) throws SourceRefused {
+        try {
+            return destinations.way(URI.create(source.address()));
+        } catch (WorkFailed e) {
+            throw new SourceRefused(e.getMessage());
+        }
+    }
+
+    /** The credential holds the host's key, which only that host proves to have. */
+    private static Optional<String> wrongHost(GitSource source, Optional<Credential> credential) {
+        if (credential.isEmpty()) {
+            return Optional.of("a repository reached by SSH needs a credential of the kind ssh");
+        }
+        GitSource.OverSsh parts = source.overSsh();
+        Credential known = credential.get();
+        String port = known.fact("port").isEmpty() ? "22" : known.fact("port");
+        boolean fits = parts.host().equalsIgnoreCase(known.fact("host"))
+                && (parts.port() == 0 || port.equals(String.valueOf(parts.port())))
+                && (parts.user().isEmpty() || parts.user().equals(known.fact("user")));
+        return fits
+                ? Optional.empty()
+                : Optional.of("the credential " + known.name() + " is for " + known.fact("user") + "@"
+                        + known.fact("host") + (port.equals("22") ? "" : ":" + port) + ", not for " + source.address());
+    }
+
     private static String sentence(IOException e) {
         return e instanceof FileSystemException file && file.getReason() == null
                 ? file.getFile() + " cannot be read"
                 : String.valueOf(e.getMessage());
-    }
-
-    private static Path offered(Repository repository) {
-        return repository.getDirectory().toPath().resolve("offered");
-    }
-
-    private Repository repository(Path folder) throws IOException {
-        boolean isNew = !Files.exists(folder.resolve("HEAD"));
-        if (isNew) {
-            forgetOld();
-        }
-        Repository repository = new FileRepositoryBuilder()
-                .setGitDir(folder.toFile())
-                .setBare()
-                .setMustExist(false)
-                .build();
-        if (isNew) {
-            Files.createDirectories(folder);
-            repository.create(true);
-            StoredConfig config = repository.getConfig();
-            config.setString("http", null, "followRedirects", "false");
-            config.setBoolean("fetch", null, "fsckObjects", true);
-            config.save();
-        }
-        return repository;
     }
 
     /** Removes copies that nobody has used for long; whoever asks again gets a new one. */
@@ -251,79 +308,28 @@ class GitSources implements Sources {
     }
 
     /** Each look that brings something new leaves a file; they are put together when they have become many. */
-    private static void tidy(Repository repository) throws IOException {
-        Path packs = repository.getDirectory().toPath().resolve("objects/pack");
+    private void tidy(Taking taking) throws InterruptedException {
+        Path packs = taking.folder().resolve("objects/pack");
         if (!Files.isDirectory(packs)) {
             return;
         }
-        long many;
-        try (Stream<Path> all = Files.list(packs)) {
-            many = all.filter(each -> each.toString().endsWith(".pack")).count();
-        }
-        if (many > MANY_PACKS) {
-            try (Git git = new Git(repository)) {
-                git.gc().call();
-            } catch (GitAPIException | RuntimeException e) {
-                LOG.debug("{} stays as it is", packs, e);
-            }
-        }
-    }
-
-    /** The commit that a name stands for: a branch before a tag, and both before the digits of a commit. */
-    private static RevCommit commit(Repository repository, GitSource source) throws IOException {
-        try (RevWalk walk = new RevWalk(repository)) {
-            RevCommit commit = walk.parseCommit(id(repository, source));
-            walk.parseBody(commit);
-            return commit;
-        } catch (MissingObjectException | IncorrectObjectTypeException e) {
-            throw new SourceRefused("'" + source.at() + "' of " + source.address() + " is no commit that it has");
-        }
-    }
-
-    private static ObjectId id(Repository repository, GitSource source) throws IOException {
-        String at = source.at();
-        if (at.equals(GitSource.USUAL)) {
-            return usual(repository, source);
-        }
-        for (String kind : List.of("refs/heads/", "refs/tags/")) {
-            Ref ref = repository.exactRef(kind + at);
-            if (ref != null && ref.getObjectId() != null) {
-                return ref.getObjectId();
-            }
-        }
-        if (at.matches("[0-9a-fA-F]{" + SHORTEST_COMMIT + ",40}")) {
-            try (ObjectReader reader = repository.newObjectReader()) {
-                Collection<ObjectId> found = reader.resolve(AbbreviatedObjectId.fromString(at));
-                if (found.size() > 1) {
-                    throw new SourceRefused("'" + at + "' begins several commits of " + source.address());
-                }
-                if (found.size() == 1 && reader.has(found.iterator().next())) {
-                    return found.iterator().next();
-                }
-            } catch (AmbiguousObjectException e) {
-                throw new SourceRefused("'" + at + "' begins several commits of " + source.address());
-            }
-        }
-        List<String> names = repository.getRefDatabase().getRefsByPrefix("refs/heads/", "refs/tags/").stream()
-                .map(ref -> Repository.shortenRefName(ref.getName()))
-                .toList();
-        throw new SourceRefused(
-                "there is no branch, tag or commit '" + at + "' in " + source.address() + Nearest.hint(at, names));
-    }
-
-    private static ObjectId usual(Repository repository, GitSource source) throws IOException {
         try {
-            if (source.way() != Way.PATH) {
-                return ObjectId.fromString(Files.readString(offered(repository)));
+            long many;
+            try (Stream<Path> all = Files.list(packs)) {
+                many = all.filter(each -> each.toString().endsWith(".pack")).count();
             }
-        } catch (NoSuchFileException e) {
-            throw new SourceRefused("the repository at " + source.address() + " has no commit yet");
+            if (many > MANY_PACKS) {
+                ask(taking, Talk.Wish.TIDY, taking.unwanted());
+            }
+        } catch (IOException e) {
+            LOG.debug("{} stays as it is", packs, e);
         }
-        ObjectId id = repository.resolve(GitSource.USUAL);
-        if (id == null) {
-            throw new SourceRefused("the repository at " + source.address() + " has no commit yet");
-        }
-        return id;
+    }
+
+    /** How long the whole may take; what has not come by then does not come. */
+    private static BooleanSupplier until(Duration patience, BooleanSupplier stopped) {
+        long end = System.nanoTime() + patience.toNanos();
+        return () -> stopped.getAsBoolean() || System.nanoTime() - end > 0;
     }
 
     private static String key(GitSource source, Asking asking) {

@@ -1,9 +1,12 @@
 package org.gantrel.service.git;
 
 import java.io.BufferedOutputStream;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
@@ -14,95 +17,63 @@ import java.nio.file.attribute.FileTime;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.ZoneOffset;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.zip.GZIPOutputStream;
 import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
 import org.apache.commons.compress.archivers.tar.TarConstants;
-import org.eclipse.jgit.lib.FileMode;
-import org.eclipse.jgit.lib.ObjectLoader;
-import org.eclipse.jgit.lib.Repository;
-import org.eclipse.jgit.revwalk.RevCommit;
-import org.eclipse.jgit.treewalk.TreeWalk;
 import org.gantrel.service.execution.Sources;
+import org.gantrel.service.git.Snapshot.Item;
+import org.gantrel.service.git.Snapshot.Kind;
 import org.gantrel.service.places.Hands;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
-/** A commit of a repository's copy. What stands in it comes from outside: no name in it leads out of a folder. */
+/** A commit of a repository, as it was written down. What stands in it comes from outside: no name in it leads out of a folder. */
 final class GitState implements Sources.Taken {
 
-    private static final int MOST_FILES = 50_000;
-    private static final long MOST_BYTES = 1_000_000_000;
-    private static final int LONGEST_LINK = 4_000;
-    private static final int LONGEST_SUBJECT = 80;
+    private static final Logger LOG = LoggerFactory.getLogger(GitState.class);
     private static final int SHORT = 10;
 
-    private final Repository copy;
-    private final RevCommit commit;
+    private final Snapshot snapshot;
+    private final FileChannel files;
+    private final String commit;
     private final String name;
     private final String old;
-    private final List<String> leftOut = new ArrayList<>();
+    private final Runnable closed;
 
     /**
-     * @param copy closed with it
+     * @param copy the folder where it was written down
      * @param name which state of which repository it is
      * @param old why it is only the state that was known; empty where it is what the repository answered
+     * @param closed run once, when nobody reads it any more
      */
-    GitState(Repository copy, RevCommit commit, String name, String old) throws IOException {
-        this.copy = copy;
+    GitState(Path copy, String commit, String name, String old, Runnable closed) throws IOException {
+        this.snapshot = Snapshot.read(copy, commit).orElseThrow(() -> new IOException(name + " cannot be read"));
+        // what is open stays, though the file may go
+        this.files = FileChannel.open(Snapshot.files(copy, commit), StandardOpenOption.READ);
         this.commit = commit;
         this.name = name;
         this.old = old;
-        walk((path, walk) -> {
-            if (walk.getFileMode(0) == FileMode.GITLINK) {
-                leftOut.add(path);
-            }
-        });
-    }
-
-    private interface Visit {
-        void file(String path, TreeWalk walk) throws IOException;
-    }
-
-    private void walk(Visit visit) throws IOException {
-        int files = 0;
-        try (TreeWalk walk = new TreeWalk(copy)) {
-            walk.addTree(commit.getTree());
-            walk.setRecursive(true);
-            while (walk.next()) {
-                if (++files > MOST_FILES) {
-                    throw new SourceRefused(name + " holds more than " + MOST_FILES + " files, too many to be taken");
-                }
-                String path = walk.getPathString();
-                for (String part : path.split("/", -1)) {
-                    if (part.isEmpty() || part.matches("(?i)\\.{1,2}|\\.git") || part.indexOf('\0') >= 0) {
-                        throw new SourceRefused(name + " holds '" + path + "', which is no path of a file");
-                    }
-                }
-                visit.file(path, walk);
-            }
-        }
+        this.closed = closed;
     }
 
     @Override
     public String commit() {
-        return commit.name();
+        return commit;
     }
 
     @Override
     public Instant made() {
-        return Instant.ofEpochSecond(commit.getCommitTime());
+        return Instant.ofEpochSecond(snapshot.madeAt());
     }
 
     @Override
     public String words() {
-        String subject = commit.getShortMessage().replaceAll("\\p{Cntrl}", " ").strip();
-        String shown = subject.length() > LONGEST_SUBJECT ? subject.substring(0, LONGEST_SUBJECT) + "..." : subject;
-        return name + ", commit " + commit.abbreviate(SHORT).name() + " of "
-                + made().atOffset(ZoneOffset.UTC).toLocalDate() + (shown.isEmpty() ? "" : ": " + shown);
+        return name + ", commit " + commit.substring(0, SHORT) + " of "
+                + made().atOffset(ZoneOffset.UTC).toLocalDate()
+                + (snapshot.subject().isEmpty() ? "" : ": " + snapshot.subject());
     }
 
     @Override
@@ -112,110 +83,81 @@ final class GitState implements Sources.Taken {
 
     @Override
     public List<String> leftOut() {
-        return List.copyOf(leftOut);
+        return snapshot.leftOut();
     }
 
     @Override
-    public List<String> paths() throws IOException {
-        var paths = new ArrayList<String>();
-        walk((path, walk) -> paths.add(path));
-        return paths;
+    public List<String> paths() {
+        return snapshot.items().stream().map(Item::path).toList();
     }
 
-    private Optional<TreeWalk> find(String path) throws IOException {
+    private Optional<Item> find(String path) {
         String plain = Path.of(path).normalize().toString();
-        return plain.isEmpty()
-                ? Optional.empty()
-                : Optional.ofNullable(TreeWalk.forPath(copy, plain, commit.getTree()));
+        return snapshot.items().stream()
+                .filter(item -> item.path().equals(plain) && item.kind() != Kind.LINK)
+                .findFirst();
     }
 
     @Override
-    public Optional<Boolean> isProgram(String path) throws IOException {
-        try (TreeWalk found = find(path).orElse(null)) {
-            return found == null || !isFile(found)
-                    ? Optional.empty()
-                    : Optional.of(found.getFileMode(0) == FileMode.EXECUTABLE_FILE);
-        }
+    public Optional<Boolean> isProgram(String path) {
+        return find(path).map(item -> item.kind() == Kind.PROGRAM);
     }
 
-    private static boolean isFile(TreeWalk found) {
-        return found.getFileMode(0) == FileMode.REGULAR_FILE || found.getFileMode(0) == FileMode.EXECUTABLE_FILE;
-    }
-
-    private ObjectLoader file(String path) throws IOException {
-        try (TreeWalk found = find(path).orElse(null)) {
-            if (found == null || !isFile(found)) {
-                throw new NoSuchFileException(path + " of " + name);
-            }
-            return copy.open(found.getObjectId(0));
-        }
+    private Item file(String path) throws IOException {
+        return find(path).orElseThrow(() -> new NoSuchFileException(path + " of " + name));
     }
 
     @Override
     public Hands.Entry look(String path) throws IOException {
-        return new Hands.Entry(path, file(path).getSize(), made());
+        return new Hands.Entry(path, file(path).size(), made());
     }
 
     @Override
     public InputStream open(String path) throws IOException {
-        return file(path).openStream();
+        return content(file(path));
+    }
+
+    private InputStream content(Item item) throws IOException {
+        return new Piece(files, item.at(), item.size());
     }
 
     @Override
     public void layOut(Path folder) throws IOException {
-        Map<String, String> links = new LinkedHashMap<>();
-        long[] left = {MOST_BYTES};
-        walk((path, walk) -> {
-            FileMode mode = walk.getFileMode(0);
-            if (mode == FileMode.SYMLINK) {
-                links.put(path, link(walk));
-            } else if (mode != FileMode.GITLINK) {
-                write(folder.resolve(path), copy.open(walk.getObjectId(0)), mode == FileMode.EXECUTABLE_FILE, left);
+        for (Item item : snapshot.items()) {
+            if (item.kind() != Kind.LINK) {
+                write(folder.resolve(item.path()), item);
             }
-        });
+        }
         // links come last, so that nothing is written through one
-        for (Map.Entry<String, String> link : links.entrySet()) {
-            Path at = folder.resolve(link.getKey());
-            Files.createDirectories(at.getParent());
-            try {
-                Files.createSymbolicLink(at, Path.of(link.getValue()));
-            } catch (FileAlreadyExistsException e) {
-                throw new SourceRefused(name + " holds '" + link.getKey() + "' twice");
+        for (Item item : snapshot.items()) {
+            if (item.kind() == Kind.LINK) {
+                Path at = folder.resolve(item.path());
+                Files.createDirectories(at.getParent());
+                try {
+                    Files.createSymbolicLink(at, Path.of(item.to()));
+                } catch (FileAlreadyExistsException e) {
+                    throw new SourceRefused(name + " holds '" + item.path() + "' twice");
+                }
             }
         }
     }
 
-    private void write(Path file, ObjectLoader content, boolean program, long[] left) throws IOException {
-        bound(content, left);
+    private void write(Path file, Item item) throws IOException {
         Files.createDirectories(file.getParent());
-        try (OutputStream stream =
-                Files.newOutputStream(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
-            content.copyTo(stream);
+        try (InputStream content = content(item);
+                OutputStream stream =
+                        Files.newOutputStream(file, StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE)) {
+            content.transferTo(stream);
         } catch (FileAlreadyExistsException e) {
             throw new SourceRefused(name + " holds '" + file.getFileName() + "' twice");
         }
-        Files.setPosixFilePermissions(file, PosixFilePermissions.fromString(program ? "rwxr-xr-x" : "rw-r--r--"));
+        Files.setPosixFilePermissions(
+                file, PosixFilePermissions.fromString(item.kind() == Kind.PROGRAM ? "rwxr-xr-x" : "rw-r--r--"));
         Files.setLastModifiedTime(file, FileTime.from(made()));
-    }
-
-    private void bound(ObjectLoader content, long[] left) throws SourceRefused {
-        left[0] -= content.getSize();
-        if (left[0] < 0) {
-            throw new SourceRefused(name + " has more than " + MOST_BYTES + " bytes, too many to be taken");
-        }
-    }
-
-    private String link(TreeWalk walk) throws IOException {
-        String to = new String(copy.open(walk.getObjectId(0)).getBytes(LONGEST_LINK), StandardCharsets.UTF_8);
-        if (to.isEmpty() || to.indexOf('\0') >= 0) {
-            throw new SourceRefused(name + " holds '" + walk.getPathString() + "', a link to nowhere");
-        }
-        return to;
     }
 
     @Override
     public void pack(OutputStream to) throws IOException {
-        long[] left = {MOST_BYTES};
         try (var tar = new TarArchiveOutputStream(
                 new GZIPOutputStream(new BufferedOutputStream(to)), StandardCharsets.UTF_8.name())) {
             tar.setLongFileMode(TarArchiveOutputStream.LONGFILE_POSIX);
@@ -223,39 +165,78 @@ final class GitState implements Sources.Taken {
             tar.setAddPaxHeadersForNonAsciiNames(true);
             // links come last here too
             for (boolean linksNow : new boolean[] {false, true}) {
-                walk((path, walk) -> {
-                    FileMode mode = walk.getFileMode(0);
-                    if (mode != FileMode.GITLINK && (mode == FileMode.SYMLINK) == linksNow) {
-                        put(tar, path, walk, mode, left);
+                for (Item item : snapshot.items()) {
+                    if ((item.kind() == Kind.LINK) == linksNow) {
+                        put(tar, item);
                     }
-                });
+                }
             }
         }
     }
 
-    private void put(TarArchiveOutputStream tar, String path, TreeWalk walk, FileMode mode, long[] left)
-            throws IOException {
+    private void put(TarArchiveOutputStream tar, Item item) throws IOException {
         TarArchiveEntry entry;
-        ObjectLoader file = copy.open(walk.getObjectId(0));
-        if (mode == FileMode.SYMLINK) {
-            entry = new TarArchiveEntry(path, TarConstants.LF_SYMLINK);
-            entry.setLinkName(link(walk));
+        if (item.kind() == Kind.LINK) {
+            entry = new TarArchiveEntry(item.path(), TarConstants.LF_SYMLINK);
+            entry.setLinkName(item.to());
         } else {
-            bound(file, left);
-            entry = new TarArchiveEntry(path);
-            entry.setSize(file.getSize());
-            entry.setMode(mode == FileMode.EXECUTABLE_FILE ? 0755 : 0644);
+            entry = new TarArchiveEntry(item.path());
+            entry.setSize(item.size());
+            entry.setMode(item.kind() == Kind.PROGRAM ? 0755 : 0644);
         }
         entry.setModTime(FileTime.from(made()));
         tar.putArchiveEntry(entry);
-        if (mode != FileMode.SYMLINK) {
-            file.copyTo(tar);
+        if (item.kind() != Kind.LINK) {
+            try (InputStream content = content(item)) {
+                content.transferTo(tar);
+            }
         }
         tar.closeArchiveEntry();
     }
 
     @Override
     public void close() {
-        copy.close();
+        if (files.isOpen()) {
+            try {
+                files.close();
+            } catch (IOException e) {
+                LOG.debug("{} could not be closed", name, e);
+            }
+            closed.run();
+        }
+    }
+
+    /** A piece of a file that several read. */
+    private static final class Piece extends InputStream {
+
+        private final FileChannel file;
+        private long at;
+        private long left;
+
+        Piece(FileChannel file, long at, long left) {
+            this.file = file;
+            this.at = at;
+            this.left = left;
+        }
+
+        @Override
+        public int read() throws IOException {
+            byte[] one = new byte[1];
+            return read(one, 0, 1) < 0 ? -1 : one[0] & 0xff;
+        }
+
+        @Override
+        public int read(byte[] bytes, int from, int most) throws IOException {
+            if (most == 0 || left == 0) {
+                return most == 0 ? 0 : -1;
+            }
+            int read = file.read(ByteBuffer.wrap(bytes, from, (int) Math.min(most, left)), at);
+            if (read < 0) {
+                throw new EOFException("what was written down is too short");
+            }
+            at += read;
+            left -= read;
+            return read;
+        }
     }
 }

@@ -77,7 +77,8 @@ class GitSourcesTest {
         Settings settings = mock(Settings.class, Mockito.RETURNS_DEEP_STUBS);
         when(settings.data()).thenReturn(folder.resolve("data"));
         when(destinations.way(any())).thenAnswer(call -> new Destinations.Way(call.getArgument(0), Optional.empty()));
-        sources = new GitSources(settings, mock(HostPrograms.class), destinations, Clock.systemUTC());
+        sources = new GitSources(
+                settings, new GitProcesses(settings), mock(HostPrograms.class), destinations, Clock.systemUTC());
         path = folder.resolve("crew.git");
         OwnSettings.use();
     }
