@@ -8,6 +8,7 @@ import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.ReducedMotion;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -71,6 +72,8 @@ final class Browser implements AutoCloseable {
         BrowserContext context = browser.newContext(new com.microsoft.playwright.Browser.NewContextOptions()
                 .setViewportSize(width, 800)
                 .setColorScheme(colours)
+                // what moves is drawn sixty times a second, by the processor
+                .setReducedMotion(ReducedMotion.REDUCE)
                 .setStorageState(session)
                 .setTimezoneId("Europe/London"));
         Page page = context.newPage();

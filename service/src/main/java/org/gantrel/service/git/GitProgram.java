@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import org.eclipse.jgit.errors.LargeObjectException;
 import org.eclipse.jgit.storage.file.WindowCacheConfig;
 
 /**
@@ -15,7 +16,7 @@ import org.eclipse.jgit.storage.file.WindowCacheConfig;
  */
 public final class GitProgram {
 
-    /** What is larger is read piece by piece. */
+    /** Files that are larger are read piece by piece, in bytes; folders and commits are not read then. */
     private static final int LARGE_FILE = 4_000_000;
 
     /** One that nobody asks any more ends by itself. */
@@ -71,6 +72,10 @@ public final class GitProgram {
             return Talk.Answer.fine();
         } catch (SourceRefused e) {
             return new Talk.Answer(e.getMessage(), true, false, "");
+        } catch (LargeObjectException e) {
+            String trouble = "the repository at " + ask.source().address() + " holds a folder or a commit of more than "
+                    + LARGE_FILE / 1_000_000 + " MB, too large to be taken";
+            return new Talk.Answer(trouble, true, false, "");
         } catch (IOException | RuntimeException e) {
             return new Talk.Answer(String.valueOf(e.getMessage()), false, false, "");
         }

@@ -43,6 +43,8 @@ import org.gantrel.service.remote.HostPrograms;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.work.Destinations;
 import org.gantrel.service.work.WorkFailed;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -66,19 +68,35 @@ class GitSourcesTest {
     }
 
     @TempDir
+    static Path shared;
+
+    private static GitProcesses processes;
+
+    @TempDir
     Path folder;
 
     private final Destinations destinations = mock(Destinations.class);
     private Path path;
     private GitSources sources;
 
+    @BeforeAll
+    static void open() {
+        Settings settings = mock(Settings.class);
+        when(settings.data()).thenReturn(shared);
+        processes = new GitProcesses(settings);
+    }
+
+    @AfterAll
+    static void shut() {
+        processes.close();
+    }
+
     @BeforeEach
     void begin() throws IOException {
         Settings settings = mock(Settings.class, Mockito.RETURNS_DEEP_STUBS);
         when(settings.data()).thenReturn(folder.resolve("data"));
         when(destinations.way(any())).thenAnswer(call -> new Destinations.Way(call.getArgument(0), Optional.empty()));
-        sources = new GitSources(
-                settings, new GitProcesses(settings), mock(HostPrograms.class), destinations, Clock.systemUTC());
+        sources = new GitSources(settings, processes, mock(HostPrograms.class), destinations, Clock.systemUTC());
         path = folder.resolve("crew.git");
         OwnSettings.use();
     }
@@ -258,6 +276,78 @@ class GitSourcesTest {
             assertThat(taken.old()).isEqualTo("there is no folder " + path);
         }
         assertThatThrownBy(this::take).hasMessage("there is no folder " + path);
+    }
+
+    @Test
+    @DisplayName("are refused where a folder of them is too large to be read")
+    void areTooLarge() throws Exception {
+        // a folder of many files, which is nothing once it is packed
+        byte[] one = "100644 aaaaaaaaaaaaaaaaaaaa\0aaaaaaaaaaaaaaaaaaaa".getBytes(StandardCharsets.UTF_8);
+        byte[] all = new byte[one.length * 100_000];
+        for (int i = 0; i < all.length; i++) {
+            all[i] = one[i % one.length];
+        }
+        commit(Entry.file("a"));
+        ObjectId tree;
+        try (Repository repository =
+                        new FileRepositoryBuilder().setGitDir(path.toFile()).build();
+                ObjectInserter inserter = repository.newObjectInserter()) {
+            tree = inserter.insert(org.eclipse.jgit.lib.Constants.OBJ_TREE, all);
+            inserter.flush();
+        }
+        commit(new Entry("many", FileMode.TREE, tree.name()));
+        assertThatThrownBy(this::take)
+                .hasMessage("the repository at " + path
+                        + " is too large to be taken: it needs more than 256 MB of memory" + " to be put together");
+        ObjectId commit = commit(Entry.file("b"));
+        try (Sources.Taken taken = take()) {
+            assertThat(taken.commit()).isEqualTo(commit.name());
+        }
+    }
+
+    @Test
+    @DisplayName("are taken after a service that ended while it wrote: what it left is removed, names like it are not")
+    void areTakenAfterAKill() throws Exception {
+        ObjectId commit = commit(List.of(Entry.file("a")), repository -> {
+            RefUpdate branch = repository.updateRef("refs/heads/gc_week");
+            branch.setNewObjectId(repository.resolve("HEAD"));
+            branch.update();
+        });
+        take().close();
+        Path copy;
+        try (Stream<Path> copies = Files.list(folder.resolve("data/repositories"))) {
+            copy = copies.findFirst().orElseThrow();
+        }
+        List<Path> left = Stream.of("packed-refs.lock", "refs/heads/main.lock", "objects/incoming_1.pack", "state.part")
+                .map(copy::resolve)
+                .toList();
+        for (Path each : left) {
+            Files.writeString(each, "x");
+        }
+        Files.writeString(copy.resolve("state-" + commit.name() + ".list"), "{");
+        begin();
+        try (Sources.Taken taken = take()) {
+            assertThat(taken.paths()).containsExactly("a");
+        }
+        assertThat(left).allMatch(each -> Files.notExists(each));
+        assertThat(copy.resolve("refs/heads/gc_week")).exists();
+    }
+
+    @Test
+    @DisplayName("are written down once for each commit, and the oldest of these go")
+    void areWrittenDown() throws Exception {
+        ObjectId last = null;
+        for (int i = 0; i < 6; i++) {
+            last = commit(Entry.file("week-" + i));
+            take().close();
+            take().close();
+        }
+        try (Stream<Path> files = Files.walk(folder.resolve("data/repositories"))) {
+            List<String> states = files.map(each -> each.getFileName().toString())
+                    .filter(each -> each.startsWith("state-"))
+                    .toList();
+            assertThat(states).hasSize(8).contains("state-" + last.name(), "state-" + last.name() + ".list");
+        }
     }
 
     @Test
