@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.sun.net.httpserver.HttpServer;
+import java.io.RandomAccessFile;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
@@ -194,6 +195,42 @@ class GitWorkTest extends OneService {
         assertThat(run("web-strict", Map.of()).path("message").asString())
                 .startsWith("not started: nothing answers at 127.0.0.1");
         assertThat(service.said()).doesNotContain(PASSWORD);
+    }
+
+    @Test
+    @DisplayName("costs the service nothing where it takes more memory than it may: its own run says so, others go on")
+    void isTooLarge() throws Exception {
+        var crew = new GitRepository();
+        crew.commit("plan.sh", "#!/bin/sh\necho planned\n");
+        // two versions of a large file come as one, and what differs
+        try (var file = new RandomAccessFile(crew.folder().resolve("fares.csv").toFile(), "rw")) {
+            file.setLength(200_000_000);
+            crew.commit("fares.txt", "old\n");
+            file.write(1);
+            crew.commit("fares.txt", "new\n");
+        }
+        crew.git("repack", "-adfq");
+        HttpServer server = crew.serve("planner", PASSWORD, new AtomicInteger());
+        String address = "http://127.0.0.1:" + server.getAddress().getPort() + "/crew.git";
+        var small = new GitRepository();
+        small.commit("plan.sh", "#!/bin/sh\necho planned\n");
+        keep("crew-large", "http-basic", Map.of("user", "planner"), Map.of("password", PASSWORD));
+        bringIn(
+                """
+                task: too-large
+                team: revenue
+                does: { command: [ ./plan.sh ], from: { git: "%s", credential: crew-large } }
+                ---
+                task: small-enough
+                team: revenue
+                does: { command: [ ./plan.sh ], from: { git: "%s" } }
+                """,
+                address, small.folder());
+        assertThat(run("too-large", Map.of()).path("message").asString())
+                .isEqualTo("not started: the repository at " + address
+                        + " is too large to be taken: it needs more than 256 MB of memory to be put together");
+        assertThat(log(run("small-enough", Map.of()))).contains("planned\n");
+        server.stop(0);
     }
 
     @Test

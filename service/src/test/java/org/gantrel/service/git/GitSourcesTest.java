@@ -298,7 +298,7 @@ class GitSourcesTest {
         commit(new Entry("many", FileMode.TREE, tree.name()));
         assertThatThrownBy(this::take)
                 .hasMessage("the repository at " + path
-                        + " is too large to be taken: it needs more than 256 MB of memory" + " to be put together");
+                        + " holds a folder or a commit of more than 4 MB, too large to be taken");
         ObjectId commit = commit(Entry.file("b"));
         try (Sources.Taken taken = take()) {
             assertThat(taken.commit()).isEqualTo(commit.name());
