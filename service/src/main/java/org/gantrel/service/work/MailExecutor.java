@@ -4,6 +4,7 @@ import jakarta.mail.MessagingException;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
@@ -18,22 +19,24 @@ import org.gantrel.service.execution.StepFiles;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.settings.Settings;
-import org.springframework.core.io.ByteArrayResource;
+import org.springframework.core.io.FileSystemResource;
 import org.springframework.mail.MailException;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
 import org.springframework.mail.javamail.MimeMessageHelper;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 
 /** Sends mails, with outputs of the chain's earlier steps where they are wanted. */
 @Component
 class MailExecutor implements ActionExecutor<MailMessage> {
 
     private final MailServers servers;
-    /** What goes along with a mail. */
-    private record Attachment(String name, byte[] bytes) {}
 
-    /** Few mail servers take more. */
+    /** Few mail servers take more of one file, and none takes so much of all files together; in bytes. */
     private static final int LARGEST = 25_000_000;
+
+    private static final int LARGEST_TOGETHER = 100_000_000;
+    private static final int PIECE = 64_000;
 
     private final StepFiles steps;
 
@@ -50,23 +53,46 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     @Override
     public Ending perform(MailMessage letter, Execution work) throws MessagingException, IOException {
         Settings.Mail server = servers.of(work.actor());
+        // what goes along waits on the disk: the files of one mail could fill the memory of all
+        Path along = Files.createTempDirectory("mail");
+        try {
+            return send(letter, attachments(letter, work, along), server, work);
+        } finally {
+            FileSystemUtils.deleteRecursively(along);
+        }
+    }
+
+    private List<Path> attachments(MailMessage letter, Execution work, Path along) throws IOException {
+        var files = new ArrayList<Path>();
+        long left = LARGEST_TOGETHER;
+        for (String each : letter.attach()) {
+            // several may have one name
+            Path file = attachment(each, work, Files.createDirectory(along.resolve(String.valueOf(files.size()))));
+            files.add(file);
+            left -= Files.size(file);
+            if (left < 0) {
+                throw new WorkFailed("its files are too large to be sent in one mail: at most "
+                        + Words.count(LARGEST_TOGETHER, "byte") + " together");
+            }
+        }
+        return files;
+    }
+
+    private static Ending send(MailMessage letter, List<Path> files, Settings.Mail server, Execution work)
+            throws MessagingException {
         JavaMailSenderImpl sender = SmtpSender.to(server);
         MimeMessage message = sender.createMimeMessage();
-        List<Attachment> files = new ArrayList<>();
-        for (String each : letter.attach()) {
-            files.add(attachment(each, work));
-        }
         var helper = new MimeMessageHelper(message, !files.isEmpty(), StandardCharsets.UTF_8.name());
         helper.setFrom(server.from());
         helper.setTo(letter.to().toArray(String[]::new));
         helper.setCc(letter.copy().toArray(String[]::new));
         helper.setSubject(letter.subject());
         helper.setText(letter.text());
-        for (Attachment file : files) {
-            helper.addAttachment(file.name(), new ByteArrayResource(file.bytes()));
+        for (Path file : files) {
+            helper.addAttachment(name(file), new FileSystemResource(file));
         }
         work.say("to " + String.join(", ", letter.to()) + ": " + letter.subject());
-        files.forEach(file -> work.say("with " + file.name()));
+        files.forEach(file -> work.say("with " + name(file)));
         try {
             sender.send(message);
         } catch (MailException e) {
@@ -94,12 +120,16 @@ class MailExecutor implements ActionExecutor<MailMessage> {
         }
     }
 
+    private static String name(Path file) {
+        return file.getFileName().toString();
+    }
+
     /** {@code STEP:OUTPUT} is an output of an earlier step of the same chain; anything else a full path. */
-    private Attachment attachment(String text, Execution work) throws IOException {
+    private Path attachment(String text, Execution work, Path along) throws IOException {
         int colon = text.indexOf(':');
         if (colon < 0) {
             try (InputStream stream = work.hands().open(text)) {
-                return attachment(Path.of(text), stream);
+                return attachment(Path.of(text), stream, along);
             } catch (NoSuchFileException e) {
                 throw new WorkFailed(
                         "there is no file " + text + " to send; an output of an earlier step is STEP:NAME");
@@ -112,16 +142,24 @@ class MailExecutor implements ActionExecutor<MailMessage> {
             throw new WorkFailed(e.getMessage());
         }
         try (InputStream stream = Files.newInputStream(file)) {
-            return attachment(file, stream);
+            return attachment(file, stream, along);
         }
     }
 
-    private static Attachment attachment(Path file, InputStream stream) throws IOException {
-        byte[] bytes = stream.readNBytes(LARGEST + 1);
-        if (bytes.length > LARGEST) {
-            throw new WorkFailed(file + " is too large to be sent: at most " + LARGEST + " bytes");
+    private static Path attachment(Path file, InputStream stream, Path along) throws IOException {
+        Path copy = along.resolve(file.getFileName());
+        try (OutputStream to = Files.newOutputStream(copy)) {
+            byte[] piece = new byte[PIECE];
+            long size = 0;
+            for (int read; (read = stream.read(piece)) >= 0; ) {
+                size += read;
+                if (size > LARGEST) {
+                    throw new WorkFailed(file + " is too large to be sent: at most " + LARGEST + " bytes");
+                }
+                to.write(piece, 0, read);
+            }
         }
-        return new Attachment(file.getFileName().toString(), bytes);
+        return copy;
     }
 
     @Override
