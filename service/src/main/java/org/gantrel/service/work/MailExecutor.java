@@ -36,6 +36,7 @@ class MailExecutor implements ActionExecutor<MailMessage> {
     private static final int LARGEST = 25_000_000;
 
     private static final int LARGEST_TOGETHER = 100_000_000;
+    private static final int MB = 1_000_000;
     private static final int PIECE = 64_000;
 
     private final StepFiles steps;
@@ -71,8 +72,8 @@ class MailExecutor implements ActionExecutor<MailMessage> {
             files.add(file);
             left -= Files.size(file);
             if (left < 0) {
-                throw new WorkFailed("its files are too large to be sent in one mail: at most "
-                        + Words.count(LARGEST_TOGETHER, "byte") + " together");
+                throw new WorkFailed("its files are too large to be sent in one mail: at most " + LARGEST_TOGETHER / MB
+                        + " MB together");
             }
         }
         return files;
@@ -108,7 +109,7 @@ class MailExecutor implements ActionExecutor<MailMessage> {
         try (Hands hands = around.hands().open()) {
             Hands.Entry file = hands.look(text);
             return file.size() > LARGEST
-                    ? Rehearsed.wrong("attaches", text + " is too large to be sent: at most " + LARGEST + " bytes")
+                    ? Rehearsed.wrong("attaches", text + " is too large to be sent: at most " + LARGEST / MB + " MB")
                     : Rehearsed.fine("attaches", text + " (" + Words.count(file.size(), "byte") + ")");
         } catch (NoSuchFileException e) {
             return Rehearsed.wrong(
@@ -154,7 +155,7 @@ class MailExecutor implements ActionExecutor<MailMessage> {
             for (int read; (read = stream.read(piece)) >= 0; ) {
                 size += read;
                 if (size > LARGEST) {
-                    throw new WorkFailed(file + " is too large to be sent: at most " + LARGEST + " bytes");
+                    throw new WorkFailed(file + " is too large to be sent: at most " + LARGEST / MB + " MB");
                 }
                 to.write(piece, 0, read);
             }

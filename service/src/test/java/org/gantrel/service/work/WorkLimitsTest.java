@@ -3,6 +3,7 @@ package org.gantrel.service.work;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.io.RandomAccessFile;
 import java.net.InetAddress;
 import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
@@ -11,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -165,6 +167,30 @@ class WorkLimitsTest extends WorkingService {
                 .bringIn(SERVICE, true, new ImportBody(List.of(new DefinitionFile("t", text))))
                 .get(0)
                 .warnings();
+    }
+
+    @Test
+    @DisplayName("sends no file, and no files together, that are too large for a mail")
+    void sendsNothingTooLarge() throws Exception {
+        var attached = new ArrayList<String>();
+        for (int i = 0; i < 5; i++) {
+            attached.add(large("week-" + i, 24_000_000));
+        }
+        String mail = "acts-as: post\ndoes: { mail: x, to: [ a@example.org ], text: x, attach: [ ";
+        assertThat(run(mail + String.join(", ", attached) + " ] }\n").message())
+                .endsWith("its files are too large to be sent in one mail: at most 100 MB together");
+        String larger = large("year", 25_000_001);
+        assertThat(run(mail + larger + " ] }\n").message())
+                .endsWith(larger + " is too large to be sent: at most 25 MB");
+        assertThat(run(mail + attached.get(0) + " ] }\n").message()).endsWith("sent to a@example.org");
+    }
+
+    private static String large(String name, long bytes) throws IOException {
+        Path file = folder.resolve(name);
+        try (var sparse = new RandomAccessFile(file.toFile(), "rw")) {
+            sparse.setLength(bytes);
+        }
+        return file.toString();
     }
 
     @Test
