@@ -227,7 +227,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             return Optional.of(TaskResult.NOTHING);
         }
         markSent();
-        RemoteHost.Answer answer = host.run(script.launch(order));
+        RemoteHost.Answer answer = host.run(script.launch(order), RemoteHost.SHORT_ANSWER);
         if (answer.code() == 0) {
             return Optional.empty();
         }

@@ -60,12 +60,13 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
     /**
      * What a short script says on a credential's host.
      *
+     * @param most how many bytes it may say
      * @throws IOException where the host cannot be reached, or the script fails
      */
-    public String said(Credential credential, String script) throws IOException, InterruptedException {
+    public String said(Credential credential, String script, int most) throws IOException, InterruptedException {
         RemoteHost host = hosts.take(credential);
         try {
-            RemoteHost.Answer answer = host.run(script);
+            RemoteHost.Answer answer = host.run(Script.of(script), most);
             if (answer.code() != 0) {
                 throw new IOException("on " + host.host() + ": " + answer.errors());
             }

@@ -1,8 +1,8 @@
 package org.gantrel.service.remote;
 
-import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.SequenceInputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystem;
 import java.time.Duration;
@@ -29,6 +29,11 @@ final class RemoteHost {
     private static final int CHANNELS_FOR_FILES = 3;
 
     private static final String MARK = "gantrel:answer";
+
+    /** More than is ever asked for at once of a log; start-up files of an account may say something before it. */
+    static final int SHORT_ANSWER = 1_000_000;
+
+    private static final int MOST_ERRORS = 20_000;
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
 
@@ -73,19 +78,33 @@ final class RemoteHost {
         return --users == 0;
     }
 
-    /** Has the host's shell read a script to its end. */
+    /** Has the host's shell read a script to its end; a few lines are its answer. */
     Answer run(String script) throws IOException, InterruptedException {
+        return run(Script.of(script), SHORT_ANSWER);
+    }
+
+    /**
+     * Has the host's shell read a script to its end.
+     *
+     * @param most how many bytes its answer may have
+     */
+    Answer run(Script script, int most) throws IOException, InterruptedException {
         channels.acquire();
         // whatever the account's own shell is, a POSIX shell reads the script
-        try (ChannelExec channel = session().createExecChannel("exec /bin/sh -s")) {
-            var output = new ByteArrayOutputStream();
-            var errors = new ByteArrayOutputStream();
-            String whole = "echo " + MARK + "\n" + script;
-            channel.setIn(new ByteArrayInputStream(whole.getBytes(StandardCharsets.UTF_8)));
+        try (ChannelExec channel = session().createExecChannel("exec /bin/sh -s");
+                InputStream lines =
+                        new SequenceInputStream(Script.of("echo " + MARK + "\n").open(), script.open())) {
+            var output = new Held(most, () -> channel.close(true));
+            var errors = new Held(MOST_ERRORS, () -> {});
+            channel.setIn(lines);
             channel.setOut(output);
             channel.setErr(errors);
             channel.open().verify(PATIENCE);
             Set<ClientChannelEvent> events = channel.waitFor(EnumSet.of(ClientChannelEvent.CLOSED), PATIENCE);
+            if (output.isOver()) {
+                throw new IOException(host() + " says more than " + most + " bytes where a short answer is read; what"
+                        + " start-up files of the account print counts");
+            }
             if (events.contains(ClientChannelEvent.TIMEOUT)) {
                 // a connection that swallows what it is given may be dead for long
                 close();

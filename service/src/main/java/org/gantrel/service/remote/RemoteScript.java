@@ -6,8 +6,8 @@ import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Base64;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
@@ -69,7 +69,7 @@ record RemoteScript(String folder) {
     private static final long MOST_BROUGHT = 10_000_000;
 
     /** Brings files, each to a folder of its own; base64 (RFC 4648) holds whatever bytes a file has. */
-    private static void bring(Map<String, Path> files, StringBuilder lines) throws IOException {
+    private static void bring(Map<String, Path> files, Script script) throws IOException {
         long all = 0;
         for (Map.Entry<String, Path> each : files.entrySet()) {
             all += Files.size(each.getValue());
@@ -79,31 +79,24 @@ record RemoteScript(String folder) {
             }
             String folder = "$folder/files/" + each.getKey();
             String name = ShellText.quote(each.getValue().getFileName().toString());
-            lines.append("mkdir -p -- \"%s\" || exit\n".formatted(folder));
-            lines.append("base64 -d >\"%s\"/%s <<'%s' || exit\n".formatted(folder, name, END_OF_FILE));
-            lines.append(base64(each.getValue()))
-                    .append('\n')
-                    .append(END_OF_FILE)
-                    .append('\n');
-            lines.append("export %s=\"%s\"/%s\n".formatted(each.getKey(), folder, name));
+            script.add("mkdir -p -- \"%s\" || exit\n".formatted(folder));
+            script.add("base64 -d >\"%s\"/%s <<'%s' || exit\n".formatted(folder, name, END_OF_FILE));
+            script.add(each.getValue()).add(END_OF_FILE + "\n");
+            script.add("export %s=\"%s\"/%s\n".formatted(each.getKey(), folder, name));
         }
     }
 
     /** Unpacks the files of a repository, and enters their folder; gives the program as a shell reads it. */
-    private static String unpack(Order order, StringBuilder lines) throws IOException {
-        lines.append("command -v tar >/dev/null 2>&1 || { echo 'there is no tar(1), which is needed'; exit ")
-                .append(COMPLAINT)
-                .append("; }\n");
-        lines.append("mkdir -p -- \"$folder/source\" && cd -- \"$folder/source\" || exit\n");
-        lines.append("base64 -d <<'%s' | tar -xzf - || exit\n".formatted(END_OF_FILE));
-        lines.append(base64(order.source().orElseThrow().packed()))
-                .append('\n')
-                .append(END_OF_FILE)
-                .append('\n');
-        order.source().get().said().forEach(line -> lines.append("printf '%s\\n' ")
-                .append(ShellText.quote(line))
-                .append(" >>\"$folder/log\"\n"));
-        lines.append("export GANTREL_SOURCE=\"$folder/source\"\n");
+    private static String unpack(Order order, Script script) {
+        script.add("command -v tar >/dev/null 2>&1 || { echo 'there is no tar(1), which is needed'; exit " + COMPLAINT
+                + "; }\n");
+        script.add("mkdir -p -- \"$folder/source\" && cd -- \"$folder/source\" || exit\n");
+        script.add("base64 -d <<'%s' | tar -xzf - || exit\n".formatted(END_OF_FILE));
+        script.add(order.source().orElseThrow().packed()).add(END_OF_FILE + "\n");
+        for (String line : order.source().get().said()) {
+            script.add("printf '%s\\n' " + ShellText.quote(line) + " >>\"$folder/log\"\n");
+        }
+        script.add("export GANTREL_SOURCE=\"$folder/source\"\n");
         Command command = order.command();
         String quoted = ShellText.quote(command.arguments().get(0));
         return command.bringsProgram() && !command.worksInSource()
@@ -111,41 +104,30 @@ record RemoteScript(String folder) {
                 : quoted;
     }
 
-    private static String base64(Path file) throws IOException {
-        return Base64.getMimeEncoder(76, new byte[] {'\n'}).encodeToString(Files.readAllBytes(file));
-    }
-
     /** Starts a command, once however often it is sent. */
-    String launch(Order order) throws IOException {
+    Script launch(Order order) throws IOException {
         var exported = new LinkedHashMap<>(order.environment());
-        var lines = new StringBuilder("umask 077\nfolder=" + folder + "\n");
-        lines.append("[ -e \"$folder/claim\" ] && exit 0\n");
-        lines.append("mkdir -p -- \"$folder/work\" || exit\n");
-        lines.append("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
-        bring(order.files(), lines);
-        lines.append("cd -- \"$folder/work\"\n");
+        Script script = Script.of("umask 077\nfolder=" + folder + "\n");
+        script.add("[ -e \"$folder/claim\" ] && exit 0\n");
+        script.add("mkdir -p -- \"$folder/work\" || exit\n");
+        script.add("cat >\"$folder/launch.sh\" <<'" + END + "' || exit\n" + LAUNCHER + END + "\n");
+        bring(order.files(), script);
+        script.add("cd -- \"$folder/work\"\n");
         String program = ShellText.quote(order.command().arguments().get(0));
         if (order.source().isPresent()) {
-            program = unpack(order, lines);
+            program = unpack(order, script);
         }
-        lines.append(check(order.command(), program));
+        script.add(check(order.command(), program));
         exported.put("GANTREL_MASK", Mask.lines(order.covered()));
         exported.put("GANTREL_ERRORS", order.errorsApart() ? "apart" : "");
         exported.put("GANTREL_INPUT", order.input());
-        lines.append("export GANTREL_RESULT=\"$folder/result.json\"\n");
-        exported.forEach((name, value) -> lines.append("export ")
-                .append(name)
-                .append('=')
-                .append(ShellText.quote(value))
-                .append('\n'));
-        lines.append("setsid /bin/sh \"$folder/launch.sh\" \"$folder\" ")
-                .append(program)
-                .append(' ')
-                .append(ShellText.quote(order.command()
-                        .arguments()
-                        .subList(1, order.command().arguments().size())))
-                .append(" </dev/null >/dev/null 2>>\"$folder/log\" &\n");
-        return lines.toString();
+        script.add("export GANTREL_RESULT=\"$folder/result.json\"\n");
+        exported.forEach((name, value) -> script.add("export " + name + "=" + ShellText.quote(value) + "\n"));
+        List<String> arguments = order.command().arguments();
+        script.add("setsid /bin/sh \"$folder/launch.sh\" \"$folder\" " + program + " "
+                + ShellText.quote(arguments.subList(1, arguments.size()))
+                + " </dev/null >/dev/null 2>>\"$folder/log\" &\n");
+        return script;
     }
 
     /**

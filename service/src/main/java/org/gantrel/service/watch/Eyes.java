@@ -38,6 +38,10 @@ import org.springframework.stereotype.Component;
 class Eyes {
 
     private static final int MOST_REMOTE_BYTES = 12_000_000;
+
+    /** What start-up files of an account there may say before. */
+    private static final int REMOTE_GREETING = 100_000;
+
     private static final int MOST_ROWS = 10_000;
     private static final int LONGEST_VALUE = 500;
     private static final int MOST_COLUMNS = 20;
@@ -100,7 +104,8 @@ class Eyes {
         String said = remote.said(
                 credential,
                 "[ -d %s ] || { echo none; exit 0; }%nfind %s -maxdepth %d -type f -printf '%%s %%T@ %%P\\0' | head -c %d%n"
-                        .formatted(folder, folder, watch.deepest(), MOST_REMOTE_BYTES));
+                        .formatted(folder, folder, watch.deepest(), MOST_REMOTE_BYTES),
+                MOST_REMOTE_BYTES + REMOTE_GREETING);
         if (said.startsWith("none")) {
             throw new IOException(missing(watch) + ", on " + watch.host());
         }

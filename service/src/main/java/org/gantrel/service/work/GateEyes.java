@@ -36,6 +36,9 @@ import org.springframework.stereotype.Component;
 @Component
 class GateEyes implements GateSight {
 
+    /** A line, and what start-up files of an account may say before it; in bytes. */
+    private static final int SHORT = 100_000;
+
     private static final int MOST_REMEMBERED = 20_000;
 
     /** More than will wait at once: what is forgotten counts anew. */
@@ -154,7 +157,7 @@ class GateEyes implements GateSight {
     private Look load(Run run, Gate.Load gate, Execution work) throws IOException, InterruptedException {
         String text = gate.host().isEmpty()
                 ? Files.readString(Path.of("/proc/loadavg"))
-                : remote.said(work.credential(gate.host()).orElseThrow(), "cat /proc/loadavg\n");
+                : remote.said(work.credential(gate.host()).orElseThrow(), "cat /proc/loadavg\n", SHORT);
         String first = text.strip().split("\\s+")[0];
         if (!first.matches("\\d+(\\.\\d+)?")) {
             return new Look(false, "the host does not say its load");

@@ -4,14 +4,17 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Base64;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
 import org.gantrel.service.Await;
@@ -41,6 +44,12 @@ class RemoteScriptTest {
         String said = new String(process.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
         process.waitFor();
         return said;
+    }
+
+    private String shell(Script text) throws IOException, InterruptedException {
+        try (InputStream all = text.open()) {
+            return shell(new String(all.readAllBytes(), StandardCharsets.UTF_8));
+        }
     }
 
     private final Map<String, Path> files = new LinkedHashMap<>();
@@ -82,7 +91,7 @@ class RemoteScriptTest {
     @DisplayName("starts a command once, says how far it is, hands over its log from any place, and leaves nothing")
     void startsOnce() throws Exception {
         assertThat(shell(script.poll(0, 100))).isEqualTo("absent - 0 0 -\n");
-        String launch = script.launch(order("sh", "-c", "echo \"$WORD\"; echo x >>\"$0\"", home + "/starts"));
+        Script launch = script.launch(order("sh", "-c", "echo \"$WORD\"; echo x >>\"$0\"", home + "/starts"));
         shell(launch);
         Await.until("it ended", () -> said(script.poll(0, 100)).startsWith("ended"));
         shell(launch);
@@ -113,6 +122,37 @@ class RemoteScriptTest {
             return shell(text);
         } catch (Exception e) {
             throw new AssertionError(e);
+        }
+    }
+
+    @Test
+    @DisplayName("is answered in as many bytes as are expected, and no more are held")
+    void isAnsweredShortly() {
+        var full = new AtomicInteger();
+        var held = new Held(10, full::incrementAndGet);
+        held.write(new byte[7], 0, 7);
+        held.write(new byte[3], 0, 3);
+        assertThat(held.isOver()).isFalse();
+        held.write(1);
+        held.write(new byte[1_000], 0, 1_000);
+        assertThat(held.isOver()).isTrue();
+        assertThat(held.toByteArray()).isEqualTo(new byte[10]);
+        assertThat(full).hasValue(2);
+    }
+
+    @ParameterizedTest
+    @ValueSource(ints = {0, 1, 2, 3, 56, 57, 58, 56_999, 57_000, 57_001, 171_000})
+    @DisplayName("holds a file of any length in lines of base64")
+    void holdsFiles(int length) throws Exception {
+        byte[] bytes = new byte[length];
+        new Random(length).nextBytes(bytes);
+        Path file = Files.write(home.resolve("file"), bytes);
+        try (InputStream all = Script.of("before\n").add(file).add("after\n").open()) {
+            String text = new String(all.readAllBytes(), StandardCharsets.US_ASCII);
+            assertThat(text).startsWith("before\n").endsWith("after\n");
+            assertThat(text.lines()).allMatch(line -> line.length() <= 76);
+            assertThat(Base64.getMimeDecoder().decode(text.substring(7, text.length() - 6)))
+                    .isEqualTo(bytes);
         }
     }
 
