@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
@@ -22,6 +23,7 @@ import org.gantrel.demo.HarbourHost;
 import org.gantrel.service.Await;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.remote.RemoteCommands;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Starts;
 import org.junit.jupiter.api.AfterAll;
@@ -219,6 +221,17 @@ class ElsewhereTest extends WorkingService {
         assertThat(run.message())
                 .startsWith("not started: on 127.0.0.1 there is no program")
                 .endsWith("try 2 of 2");
+    }
+
+    @Test
+    @DisplayName("is not heard any longer where it says more than it was asked for, and works on")
+    void isNotHeardForEver() throws Exception {
+        var there = new Credential("harbour-host", CredentialKind.SSH, facts(key), PASSWORD);
+        RemoteCommands commands = service.getBean(RemoteCommands.class);
+        assertThatThrownBy(() -> commands.said(there, "yes\n", 1_000))
+                .hasMessageContaining("says more than 1000 bytes where a short answer is read");
+        assertThat(commands.said(there, "yes | head -c 1000000 >&2; echo fine\n", 1_000))
+                .isEqualTo("fine");
     }
 
     @ParameterizedTest(name = "{0}={1}: {2}")
