@@ -75,12 +75,13 @@ final class PdfRows {
             table.setHeaderRows(1);
             table.setComplete(false);
             names.forEach(name -> table.addCell(new Phrase(kept(name, Fonts.BOLD), bold)));
+            var held = new RowsFile.Held();
             while (rows.next()) {
                 RowsFile.limit(++count);
                 for (int i = 1; i <= names.size(); i++) {
-                    table.addCell(cell(rows.getObject(i), RowsFile.text(rows, i, zone)));
+                    table.addCell(cell(rows.getObject(i), held.more(RowsFile.text(rows, i, zone))));
                 }
-                if (count % RowsFile.ROWS_IN_MEMORY == 0) {
+                if (held.isMuch()) {
                     document.add(table);
                 }
             }

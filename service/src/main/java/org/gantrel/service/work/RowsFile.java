@@ -35,8 +35,8 @@ interface RowsFile {
     DateTimeFormatter TIME = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm");
     int SHOWN_DIGITS = 12;
 
-    /** After so many rows, what was written goes to the disk. */
-    int ROWS_IN_MEMORY = 500;
+    /** What a cell of a spreadsheet holds at most, in characters; nobody reads more in a page either. */
+    int LONGEST_CELL = 32_767;
 
     /**
      * Writes all rows.
@@ -127,13 +127,14 @@ interface RowsFile {
                 sheet.value(0, i, names.get(i));
                 sheet.style(0, i).bold().set();
             }
+            var held = new Held();
             while (rows.next()) {
                 limit(++count);
-                if (count % ROWS_IN_MEMORY == 0) {
+                if (held.isMuch()) {
                     sheet.flush();
                 }
                 for (int i = 1; i <= names.size(); i++) {
-                    put(sheet, count, i - 1, rows, zone);
+                    put(sheet, count, i - 1, rows, zone, held);
                 }
             }
         }
@@ -141,7 +142,8 @@ interface RowsFile {
     }
 
     /** Numbers, dates and times are what they are; a text is a text, though it begins like a formula. */
-    private static void put(Worksheet sheet, int row, int column, ResultSet rows, ZoneId zone) throws SQLException {
+    private static void put(Worksheet sheet, int row, int column, ResultSet rows, ZoneId zone, Held held)
+            throws SQLException {
         Object value = rows.getObject(column + 1);
         if (value instanceof Number number) {
             sheet.value(row, column, number);
@@ -155,7 +157,41 @@ interface RowsFile {
         } else if (value instanceof OffsetDateTime at) {
             time(sheet, row, column, at.atZoneSameInstant(zone).toLocalDateTime());
         } else {
-            sheet.value(row, column, rows.getString(column + 1));
+            String text = rows.getString(column + 1);
+            if (text != null) {
+                // within the row: in a table of its own every text would be held to the end
+                sheet.inlineString(row, column, held.more(text));
+            }
+        }
+    }
+
+    /** Counts what is held of rows that are not on the disk yet. */
+    final class Held {
+
+        private static final int MUCH = 1_000_000;
+        private static final int MANY_ROWS = 500;
+
+        private int letters;
+        private int rows;
+
+        /** A text more; gives it back. */
+        String more(String text) {
+            if (text.length() > LONGEST_CELL) {
+                throw new WorkFailed("a value of " + text.length() + " characters is too long for this format, which"
+                        + " takes at most " + LONGEST_CELL + "; take .csv or .json");
+            }
+            letters += text.length();
+            return text;
+        }
+
+        /** Whether it is so much, asked once for each row, that it should go to the disk; what is counted begins anew then. */
+        boolean isMuch() {
+            boolean much = ++rows >= MANY_ROWS || letters > MUCH;
+            if (much) {
+                rows = 0;
+                letters = 0;
+            }
+            return much;
         }
     }
 
