@@ -27,6 +27,8 @@ public class SourceTaking {
     /** The most bytes that are brought to another host, packed. */
     private static final long MOST_SENT = 20_000_000;
 
+    private static final int MOST_NAMED = 20;
+
     private final Sources sources;
     private final Actors actors;
     private final AccountHands hands;
@@ -141,10 +143,13 @@ public class SourceTaking {
     }
 
     /** What there is to say of files that were taken, one thing a line. */
-    public static List<String> said(Sources.Taken taken) {
-        String left = taken.leftOut().isEmpty()
+    public static List<String> said(Sources.Taken taken) throws IOException {
+        List<String> names = taken.leftOut();
+        String left = names.isEmpty()
                 ? ""
-                : "; other repositories within it are not brought: " + Words.list(taken.leftOut());
+                : "; other repositories within it are not brought: "
+                        + Words.list(names.subList(0, Math.min(names.size(), MOST_NAMED)))
+                        + (names.size() > MOST_NAMED ? " and " + (names.size() - MOST_NAMED) + " more" : "");
         return taken.old().isEmpty()
                 ? List.of("took " + taken.words() + left)
                 : List.of(taken.old() + "; the state of before is taken", "took " + taken.words() + left);

@@ -54,7 +54,7 @@ public interface Sources {
         String old();
 
         /** Paths of what it names and does not hold, such as other repositories. */
-        List<String> leftOut();
+        List<String> leftOut() throws IOException;
 
         /** Whether a file of it is a program; nothing where there is no such file. */
         Optional<Boolean> isProgram(String path) throws IOException;

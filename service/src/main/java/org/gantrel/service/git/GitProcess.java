@@ -56,6 +56,10 @@ final class GitProcess implements AutoCloseable {
     /** There is no time left, or nobody wants it any more. */
     static final class Late extends IOException {
         private static final long serialVersionUID = 1L;
+
+        Late() {
+            super("there was not enough time");
+        }
     }
 
     GitProcess(Path temporary) throws IOException {

@@ -54,8 +54,11 @@ class GitSources implements Sources {
     private static final Duration UNUSED = Duration.ofDays(30);
     private static final int MANY_PACKS = 50;
 
-    /** What stands in one state is held while it is read. */
-    private static final int OPEN_AT_ONCE = 16;
+    /** So many lists of a state's files are held at a time, and longer where there is room. */
+    private static final int READ_AT_ONCE = 8;
+
+    /** To write down the files of a state may take so many times as long as to ask the repository. */
+    private static final int LONGER = 10;
 
     private final Settings settings;
     private final Path root;
@@ -64,7 +67,7 @@ class GitSources implements Sources {
     private final Destinations destinations;
     private final Clock clock;
     private final Map<String, Copy> copies = new ConcurrentHashMap<>();
-    private final Semaphore open = new Semaphore(OPEN_AT_ONCE, true);
+    private final Semaphore reading = new Semaphore(READ_AT_ONCE, true);
 
     GitSources(
             Settings settings, GitProcesses processes, HostPrograms programs, Destinations destinations, Clock clock) {
@@ -157,18 +160,17 @@ class GitSources implements Sources {
             old = bring(taking);
         }
         Files.setLastModifiedTime(taking.folder(), FileTime.from(clock.instant()));
-        String commit = ask(taking, Talk.Wish.STATE, taking.unwanted()).commit();
-        while (!open.tryAcquire(100, TimeUnit.MILLISECONDS)) {
-            if (taking.late().getAsBoolean()) {
-                throw new IOException("the files of so many repositories are read that there was no place for "
-                        + taking.source().address());
-            }
-        }
+        String commit = state(taking);
+        return new GitState(taking.folder(), commit, taking.name(), old, reading);
+    }
+
+    private String state(Taking taking) throws IOException, InterruptedException {
+        Duration most = taking.source().patience().multipliedBy(LONGER);
         try {
-            return new GitState(taking.folder(), commit, taking.name(), old, open::release);
-        } catch (IOException | RuntimeException e) {
-            open.release();
-            throw e;
+            return ask(taking, Talk.Wish.STATE, until(most, taking.unwanted())).commit();
+        } catch (GitProcess.Late e) {
+            throw new IOException(
+                    "the files of " + taking.name() + " were not put together within " + Words.duration(most), e);
         }
     }
 

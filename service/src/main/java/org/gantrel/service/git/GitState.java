@@ -5,6 +5,7 @@ import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.lang.ref.SoftReference;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
@@ -19,6 +20,7 @@ import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import java.util.concurrent.Semaphore;
 import java.util.zip.GZIPOutputStream;
 import org.apache.commons.compress.archivers.tar.TarArchiveEntry;
 import org.apache.commons.compress.archivers.tar.TarArchiveOutputStream;
@@ -29,6 +31,7 @@ import org.gantrel.service.git.Snapshot.Kind;
 import org.gantrel.service.places.Hands;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A commit of a repository, as it was written down. What stands in it comes from outside: no name in it leads out of a folder. */
 final class GitState implements Sources.Taken {
@@ -36,27 +39,55 @@ final class GitState implements Sources.Taken {
     private static final Logger LOG = LoggerFactory.getLogger(GitState.class);
     private static final int SHORT = 10;
 
-    private final Snapshot snapshot;
+    private final FileChannel list;
     private final FileChannel files;
     private final String commit;
     private final String name;
     private final String old;
-    private final Runnable closed;
+    private final Semaphore reading;
+    private final long madeAt;
+    private final String subject;
+    private SoftReference<Snapshot> known;
 
     /**
      * @param copy the folder where it was written down
      * @param name which state of which repository it is
      * @param old why it is only the state that was known; empty where it is what the repository answered
-     * @param closed run once, when nobody reads it any more
+     * @param reading how many may hold a list of files at a time, all repositories together
      */
-    GitState(Path copy, String commit, String name, String old, Runnable closed) throws IOException {
-        this.snapshot = Snapshot.read(copy, commit).orElseThrow(() -> new IOException(name + " cannot be read"));
-        // what is open stays, though the file may go
-        this.files = FileChannel.open(Snapshot.files(copy, commit), StandardOpenOption.READ);
+    GitState(Path copy, String commit, String name, String old, Semaphore reading) throws IOException {
+        // what is open stays, though the files may go
+        list = FileChannel.open(Snapshot.list(copy, commit), StandardOpenOption.READ);
+        files = FileChannel.open(Snapshot.files(copy, commit), StandardOpenOption.READ);
         this.commit = commit;
         this.name = name;
         this.old = old;
-        this.closed = closed;
+        this.reading = reading;
+        Snapshot first = read(all -> all);
+        madeAt = first.madeAt();
+        subject = first.subject();
+    }
+
+    /** Something that is done with what was written down. */
+    private interface Use<T> {
+        T of(Snapshot all) throws IOException;
+    }
+
+    /** It may be long, and whoever took it may wait for hours: it is held where there is room for it, and read again otherwise. */
+    private synchronized <T> T read(Use<T> use) throws IOException {
+        reading.acquireUninterruptibly();
+        try {
+            Snapshot all = known == null ? null : known.get();
+            if (all == null) {
+                try (InputStream stream = new Piece(list, 0, list.size())) {
+                    all = JsonMapper.shared().readValue(stream, Snapshot.class);
+                }
+                known = new SoftReference<>(all);
+            }
+            return use.of(all);
+        } finally {
+            reading.release();
+        }
     }
 
     @Override
@@ -66,14 +97,14 @@ final class GitState implements Sources.Taken {
 
     @Override
     public Instant made() {
-        return Instant.ofEpochSecond(snapshot.madeAt());
+        return Instant.ofEpochSecond(madeAt);
     }
 
     @Override
     public String words() {
         return name + ", commit " + commit.substring(0, SHORT) + " of "
                 + made().atOffset(ZoneOffset.UTC).toLocalDate()
-                + (snapshot.subject().isEmpty() ? "" : ": " + snapshot.subject());
+                + (subject.isEmpty() ? "" : ": " + subject);
     }
 
     @Override
@@ -82,24 +113,24 @@ final class GitState implements Sources.Taken {
     }
 
     @Override
-    public List<String> leftOut() {
-        return snapshot.leftOut();
+    public List<String> leftOut() throws IOException {
+        return read(Snapshot::leftOut);
     }
 
     @Override
-    public List<String> paths() {
-        return snapshot.items().stream().map(Item::path).toList();
+    public List<String> paths() throws IOException {
+        return read(all -> all.items().stream().map(Item::path).toList());
     }
 
-    private Optional<Item> find(String path) {
+    private Optional<Item> find(String path) throws IOException {
         String plain = Path.of(path).normalize().toString();
-        return snapshot.items().stream()
+        return read(all -> all.items().stream()
                 .filter(item -> item.path().equals(plain) && item.kind() != Kind.LINK)
-                .findFirst();
+                .findFirst());
     }
 
     @Override
-    public Optional<Boolean> isProgram(String path) {
+    public Optional<Boolean> isProgram(String path) throws IOException {
         return find(path).map(item -> item.kind() == Kind.PROGRAM);
     }
 
@@ -123,13 +154,20 @@ final class GitState implements Sources.Taken {
 
     @Override
     public void layOut(Path folder) throws IOException {
-        for (Item item : snapshot.items()) {
+        read(all -> {
+            layOut(all.items(), folder);
+            return all;
+        });
+    }
+
+    private void layOut(List<Item> items, Path folder) throws IOException {
+        for (Item item : items) {
             if (item.kind() != Kind.LINK) {
                 write(folder.resolve(item.path()), item);
             }
         }
         // links come last, so that nothing is written through one
-        for (Item item : snapshot.items()) {
+        for (Item item : items) {
             if (item.kind() == Kind.LINK) {
                 Path at = folder.resolve(item.path());
                 Files.createDirectories(at.getParent());
@@ -158,6 +196,13 @@ final class GitState implements Sources.Taken {
 
     @Override
     public void pack(OutputStream to) throws IOException {
+        read(all -> {
+            pack(all.items(), to);
+            return all;
+        });
+    }
+
+    private void pack(List<Item> items, OutputStream to) throws IOException {
         try (var tar = new TarArchiveOutputStream(
                 new GZIPOutputStream(new BufferedOutputStream(to)), StandardCharsets.UTF_8.name())) {
             tar.setLongFileMode(TarArchiveOutputStream.LONGFILE_POSIX);
@@ -165,7 +210,7 @@ final class GitState implements Sources.Taken {
             tar.setAddPaxHeadersForNonAsciiNames(true);
             // links come last here too
             for (boolean linksNow : new boolean[] {false, true}) {
-                for (Item item : snapshot.items()) {
+                for (Item item : items) {
                     if ((item.kind() == Kind.LINK) == linksNow) {
                         put(tar, item);
                     }
@@ -196,13 +241,11 @@ final class GitState implements Sources.Taken {
 
     @Override
     public void close() {
-        if (files.isOpen()) {
-            try {
-                files.close();
-            } catch (IOException e) {
-                LOG.debug("{} could not be closed", name, e);
-            }
-            closed.run();
+        try (list;
+                files) {
+            LOG.debug("{} is read no more", name);
+        } catch (IOException e) {
+            LOG.debug("{} could not be closed", name, e);
         }
     }
 

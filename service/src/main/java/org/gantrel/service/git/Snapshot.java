@@ -49,7 +49,7 @@ record Snapshot(long madeAt, String subject, List<String> leftOut, List<Item> it
         return copy.resolve("state-" + commit);
     }
 
-    private static Path list(Path copy, String commit) {
+    static Path list(Path copy, String commit) {
         return copy.resolve("state-" + commit + LIST);
     }
 
