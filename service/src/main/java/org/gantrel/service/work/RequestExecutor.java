@@ -103,16 +103,16 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     private Ending load(Sql.ToTable table, HttpAnswer answer, Execution work) throws IOException, SQLException {
-        JsonNode rows;
+        TableLoad.Rows rows;
         try {
-            rows = JSON.readTree(answer.text()).at(table.rows());
+            rows = new JsonAnswer(answer.text()).rows(table.rows());
         } catch (JacksonException e) {
             throw new WorkFailed("the answer is no JSON, so no rows can be taken from it: " + e.getOriginalMessage());
         }
         try (Connection target =
                 databases.connect(work.credential(table.database()).orElseThrow())) {
             target.setAutoCommit(false);
-            TableLoad.Loaded loaded = TableLoad.load(TableLoad.of(rows), target, table);
+            TableLoad.Loaded loaded = TableLoad.load(rows, target, table);
             target.commit();
             SqlExecutor.results(loaded, work);
             work.say(loaded.words(table.table()));
@@ -124,9 +124,9 @@ class RequestExecutor implements ActionExecutor<Request> {
         if (request.take().isEmpty()) {
             return;
         }
-        JsonNode body;
+        JsonAnswer body;
         try {
-            body = JSON.readTree(answer.text());
+            body = new JsonAnswer(answer.text());
         } catch (JacksonException e) {
             throw new WorkFailed("the answer is no JSON, so no values can be taken from it: " + e.getOriginalMessage());
         }
@@ -204,7 +204,7 @@ class RequestExecutor implements ActionExecutor<Request> {
     static String at(String json, String pointer) {
         JsonNode found;
         try {
-            found = JSON.readTree(json).at(pointer);
+            found = new JsonAnswer(json).at(pointer);
         } catch (JacksonException e) {
             throw new WorkFailed("the answer is no JSON: " + e.getOriginalMessage());
         }

@@ -265,7 +265,7 @@ class RowReader implements RowSource {
                 throw new WorkFailed("a JSON array of objects is expected");
             }
             while (parser.nextToken() == JsonToken.START_OBJECT) {
-                JsonNode row = ROWS.readTree(parser);
+                JsonNode row = ROWS.readTree(new FewValues(parser));
                 var values = new LinkedHashMap<String, String>();
                 row.properties()
                         .forEach(entry -> values.put(

@@ -4,17 +4,14 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Sql.Mode;
 import org.gantrel.core.action.Sql.ToTable;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.text.Words;
-import tools.jackson.databind.JsonNode;
 
 /** Puts rows into a table, column by column: adds them, or changes those that are there by their key. */
 final class TableLoad {
@@ -177,49 +174,6 @@ final class TableLoad {
             @Override
             public Object value(String name) throws SQLException {
                 return rows.getObject(name);
-            }
-        };
-    }
-
-    /** The objects of a JSON array; a field that one of them lacks is nothing. */
-    static Rows of(JsonNode array) {
-        if (!array.isArray()) {
-            throw new WorkFailed("a JSON array of objects is expected, and it is "
-                    + array.getNodeType().name().toLowerCase(Locale.ROOT));
-        }
-        var names = new ArrayList<String>();
-        array.forEach(object -> object.propertyNames().forEach(name -> {
-            if (!names.contains(name)) {
-                names.add(name);
-            }
-        }));
-        var each = array.iterator();
-        return new Rows() {
-            private JsonNode now;
-
-            @Override
-            public List<String> names() {
-                return names;
-            }
-
-            @Override
-            public boolean next() {
-                boolean more = each.hasNext();
-                now = more ? each.next() : null;
-                return more;
-            }
-
-            @Override
-            public Object value(String name) {
-                JsonNode value = now.path(name);
-                if (value.isMissingNode() || value.isNull()) {
-                    return null;
-                }
-                return value.isBoolean()
-                        ? (Object) value.asBoolean()
-                        : value.isNumber()
-                                ? value.decimalValue()
-                                : value.isValueNode() ? value.asString() : value.toString();
             }
         };
     }

@@ -164,13 +164,15 @@ class SweepTest {
                 "huge    | from: { csv: FOLDER/huge.csv }      | rows: the roster gives more than 150 rows, which is the limit",
                 "wide    | from: { csv: FOLDER/wide.csv }      | is no CSV: a row has more than 5000000 bytes",
                 "objects | from: { json: FOLDER/wide.json }    | is no JSON: a row has more than 5000000 bytes",
+                "many    | from: { json: FOLDER/many.json }    | a row has more than 100000 values",
                 "never   | from: { output: a.csv, of: settle-x } | the job settle-x has not run well yet"
             })
     void saysWhatIsWrongWithItsRows(String name, String source, String message) throws IOException {
         Files.writeString(folder.resolve("bad.csv"), "route,cents\nsound,1\nouter\n");
         Files.writeString(folder.resolve("huge.csv"), "route\n" + "sound\n".repeat(10_000));
         Files.writeString(folder.resolve("wide.csv"), "route\nsound\n" + "s".repeat(6_000_000));
-        Files.writeString(folder.resolve("wide.json"), "[{" + "\"a\": 1,".repeat(1_000_000) + "\"b\": 1}]");
+        Files.writeString(folder.resolve("wide.json"), "[{\"a\": \"" + "s".repeat(6_000_000) + "\"}]");
+        Files.writeString(folder.resolve("many.json"), "[{" + "\"a\": 1,".repeat(100_000) + "\"b\": 1}]");
         Files.writeString(folder.resolve("strange.json"), "[{\"rute\": \"sound\"}]");
         Files.writeString(folder.resolve("secret.json"), "[{\"route\": \"sound\", \"key\": \"hush\"}]");
         define("task: settle-x\nteam: revenue\ndoes: { command: [ \"true\" ] }\n");
