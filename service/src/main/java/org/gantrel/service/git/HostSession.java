@@ -9,7 +9,6 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
-import org.eclipse.jgit.lib.Constants;
 import org.eclipse.jgit.transport.CredentialsProvider;
 import org.eclipse.jgit.transport.RemoteSession;
 import org.eclipse.jgit.transport.SshSessionFactory;
@@ -55,7 +54,7 @@ final class HostSession extends SshSessionFactory {
 
     @Override
     public String getType() {
-        return Constants.DOT_GIT;
+        return "gantrel";
     }
 
     /** A program on the other host, as one of this host would be seen. */
