@@ -5,6 +5,7 @@ import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -32,6 +33,7 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.PortInUseException;
 import org.springframework.context.ConfigurableApplicationContext;
 import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.util.FileSystemUtils;
 
 /** The command {@code gantrel serve}. */
 public final class Serve {
@@ -88,6 +90,7 @@ public final class Serve {
     public static ConfigurableApplicationContext start(Settings settings, Clock clock) throws IOException {
         prepare(settings.data());
         FileLock lock = lock(settings.data());
+        empty(settings.data().resolve("tmp"));
         var application = new SpringApplication(GantrelService.class);
         application.setDefaultProperties(properties(settings, OwnDatabase.password(settings)));
         application.addInitializers(context -> {
@@ -162,6 +165,26 @@ public final class Serve {
             }
         }
         Files.createDirectories(data.resolve("tmp"));
+    }
+
+    /**
+     * Removes what a service that was killed left behind of what it needed for a moment only. A link that leads elsewhere
+     * is left alone: what is there may be others'.
+     */
+    private static void empty(Path folder) throws IOException {
+        if (Files.isSymbolicLink(folder)) {
+            return;
+        }
+        try (DirectoryStream<Path> left = Files.newDirectoryStream(folder)) {
+            for (Path each : left) {
+                try {
+                    FileSystemUtils.deleteRecursively(each);
+                } catch (IOException e) {
+                    System.err.println(
+                            "gantrel serve: " + each + " is not needed any more and cannot be removed: " + e);
+                }
+            }
+        }
     }
 
     private static FileLock lock(Path data) throws IOException {
