@@ -2,6 +2,8 @@ package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -19,7 +21,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
-@DisplayName("Calls with large bodies")
+@DisplayName("Calls with large bodies, and with slow ones")
 class LargeCallsTest extends OneService {
 
     private static final String PASSWORD = "a-long-password";
@@ -69,5 +71,84 @@ class LargeCallsTest extends OneService {
                 .mapToObj(i -> "task: small-" + i + "\nteam: revenue\ndoes: { command: [ \"true\" ] }\n")
                 .collect(Collectors.joining("---\n"));
         admin.bringIn(jobs).expect(200);
+    }
+
+    @Test
+    @DisplayName("take no thread while their bodies come, whoever sends them and whatever is wrong with them")
+    void arriveSlowly() throws IOException {
+        List<Socket> waiting = new ArrayList<>();
+        List<Socket> refused = new ArrayList<>();
+        for (String name : List.of("first", "second", "third")) {
+            String token = Http.signedIn(service.url(), name, PASSWORD).token();
+            for (int i = 0; i < 50; i++) {
+                waiting.add(begin("/api/v1/imports?check=true", "Authorization: Bearer " + token));
+                refused.add(begin("/api/v1/imports", "X: not-signed-in"));
+                refused.add(begin("/nothing//here", "X: no-address"));
+            }
+        }
+        admin.get("/api/v1/jobs").expect(200);
+        for (Socket each : waiting) {
+            assertThat(each.getInputStream().available()).isZero();
+            rest(each);
+            assertThat(answer(each)).startsWith("HTTP/1.1 422").doesNotContain("Connection: close");
+        }
+        for (Socket each : refused) {
+            assertThat(answer(each)).startsWith("HTTP/1.1 4").contains("Connection: close");
+            // read to its end by what was said
+            assertThat(each.getInputStream().readAllBytes()).isNotNull();
+            each.close();
+        }
+        assertThat(service.said()).doesNotContain("Exception");
+    }
+
+    @Test
+    @DisplayName("need no connection that somebody keeps without a use for it")
+    void keepNoConnections() throws IOException {
+        URI url = URI.create(service.url());
+        List<Socket> idle = new ArrayList<>();
+        for (int i = 0; i < 2_100; i++) {
+            Socket socket = new Socket(url.getHost(), url.getPort());
+            socket.setSoTimeout((int) Await.PATIENCE.toMillis());
+            socket.getOutputStream()
+                    .write("GET /api/v1/health HTTP/1.1\r\nHost: x\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
+            assertThat(answer(socket)).startsWith("HTTP/1.1 200");
+            idle.add(socket);
+        }
+        Http.signedIn(service.url(), "first", PASSWORD).get("/api/v1/jobs").expect(200);
+        // the latest are those that somebody may still use
+        Socket latest = idle.get(idle.size() - 1);
+        latest.getOutputStream()
+                .write("GET /api/v1/health HTTP/1.1\r\nHost: x\r\n\r\n".getBytes(StandardCharsets.US_ASCII));
+        String said = answer(latest);
+        while (!said.contains("HTTP/1.1 200")) {
+            // the end of what it was told before
+            said = answer(latest);
+        }
+        assertThat(idle.get(0).getInputStream().readAllBytes()).hasSizeLessThan(200);
+        for (Socket each : idle) {
+            each.close();
+        }
+    }
+
+    private static Socket begin(String path, String header) throws IOException {
+        URI url = URI.create(service.url());
+        Socket socket = new Socket(url.getHost(), url.getPort());
+        socket.setSoTimeout((int) Await.PATIENCE.toMillis());
+        socket.getOutputStream()
+                .write(("POST " + path
+                                + " HTTP/1.1\r\nHost: x\r\nContent-Type: application/json\r\nContent-Length: 2\r\n"
+                                + header + "\r\n\r\n{")
+                        .getBytes(StandardCharsets.US_ASCII));
+        return socket;
+    }
+
+    private static void rest(Socket socket) throws IOException {
+        socket.getOutputStream().write('}');
+    }
+
+    /** The head of an answer, and what of its body came along with it. */
+    private static String answer(Socket socket) throws IOException {
+        byte[] bytes = new byte[4_000];
+        return new String(bytes, 0, socket.getInputStream().read(bytes), StandardCharsets.US_ASCII);
     }
 }

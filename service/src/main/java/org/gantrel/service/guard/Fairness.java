@@ -32,14 +32,14 @@ public final class Fairness extends OncePerRequestFilter {
     static final long MOST_BYTES = 64L << 20;
 
     /** Other systems call triggers, and say who they are in their own way. */
-    static final String CALLS = "/api/v1/calls/";
+    public static final String CALLS = "/api/v1/calls/";
 
     static final long CALL_BYTES = 64_000;
 
     static final Duration ANONYMOUS_PATIENCE = Duration.ofSeconds(5);
     static final Duration PATIENCE = Duration.ofMinutes(2);
 
-    /** A third of the threads that answer calls. */
+    /** A third of the threads that answer calls; as many as half may wait for a moment. */
     public static final int AT_ONCE = 32;
 
     static final int ANONYMOUS_AT_ONCE = 16;
@@ -67,8 +67,12 @@ public final class Fairness extends OncePerRequestFilter {
 
     @Override
     protected boolean shouldNotFilter(HttpServletRequest request) {
-        return request.getDispatcherType() != DispatcherType.REQUEST
-                || request.getRequestURI().startsWith("/assets/");
+        return request.getRequestURI().startsWith("/assets/") && !Arrival.hasBody(request);
+    }
+
+    @Override
+    protected boolean shouldNotFilterAsyncDispatch() {
+        return false;
     }
 
     @Override
@@ -78,37 +82,51 @@ public final class Fairness extends OncePerRequestFilter {
         String caller = known == null
                 ? "at " + address(request.getRemoteAddr())
                 : "as " + ((Caller) known.getPrincipal()).name();
-        int atOnce = known == null ? ANONYMOUS_AT_ONCE : AT_ONCE;
-        try {
-            boolean call = request.getRequestURI().startsWith(CALLS);
-            long most = call ? CALL_BYTES : known == null ? ANONYMOUS_BYTES : MOST_BYTES;
-            if (request.getContentLengthLong() > most) {
-                throw Refusal.tooLarge(most);
+        boolean begins = request.getDispatcherType() == DispatcherType.REQUEST;
+        try (Body body = Arrival.take(request)) {
+            if (begins && Arrival.hasBody(request)) {
+                bounds(request, caller, known != null).of(request);
+                chain.doFilter(request, response);
+            } else if (begins || body != null) {
+                int atOnce = known == null ? ANONYMOUS_AT_ONCE : AT_ONCE;
+                inTurn(caller, atOnce, "calls", () -> answer(request, response, chain, caller, body));
+            } else {
+                // it has had its turn, and what it began to wait for then is there
+                chain.doFilter(request, response);
             }
-            inTurn(caller, atOnce, "calls", () -> answer(request, response, chain, most, caller, known != null));
         } catch (Refusal refusal) {
             ProblemWriter.write(request, response, refusal);
         }
     }
 
+    private static Arrival.Bounds bounds(HttpServletRequest request, String caller, boolean signedIn) {
+        long most = isCall(request) ? CALL_BYTES : signedIn ? MOST_BYTES : ANONYMOUS_BYTES;
+        if (request.getContentLengthLong() > most) {
+            throw Refusal.tooLarge(most);
+        }
+        return new Arrival.Bounds(caller, most, signedIn ? PATIENCE : ANONYMOUS_PATIENCE);
+    }
+
+    private static boolean isCall(HttpServletRequest request) {
+        return request.getRequestURI().startsWith(CALLS);
+    }
+
     private void answer(
-            HttpServletRequest request,
-            HttpServletResponse response,
-            FilterChain chain,
-            long most,
-            String caller,
-            boolean signedIn)
+            HttpServletRequest request, HttpServletResponse response, FilterChain chain, String caller, Body body)
             throws ServletException, IOException {
-        try (LargeBodies.Turn turn = large.turn(caller);
-                var body = new BoundedBody(request, most, signedIn ? PATIENCE : ANONYMOUS_PATIENCE, turn)) {
+        HttpServletRequest whole = body == null ? request : new ArrivedBody(request, body);
+        try (LargeBodies.Turn turn = large.turn(caller)) {
+            if (body != null && body.isLarge() && !isCall(request)) {
+                turn.take(body.size());
+            }
             Optional<String> what = LONG.entrySet().stream()
                     .filter(each -> request.getRequestURI().endsWith(each.getKey()))
                     .map(Map.Entry::getValue)
                     .findFirst();
             if (what.isPresent()) {
-                inTurn(what.get() + " " + caller, LONG_AT_ONCE, what.get(), () -> chain.doFilter(body, response));
+                inTurn(what.get() + " " + caller, LONG_AT_ONCE, what.get(), () -> chain.doFilter(whole, response));
             } else {
-                chain.doFilter(body, response);
+                chain.doFilter(whole, response);
             }
         }
     }

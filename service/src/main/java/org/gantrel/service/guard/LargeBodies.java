@@ -46,20 +46,16 @@ final class LargeBodies {
             this.caller = caller;
         }
 
-        /** Its body is large, and may be taken to the disk. */
-        void arrives() {
+        /** Waits until its body, which is large, may be looked into. */
+        void take(long bytes) {
             // kept for good: there are no more of them than accounts
             Semaphore turns = callers.computeIfAbsent(caller, key -> new Semaphore(1, true));
             own = taken(turns, OWN);
             if (!own) {
                 throw Refusal.tooMany("you have a call with a large body under way already; wait for it to end");
             }
-        }
-
-        /** Its body is there, and is looked into. */
-        void isLookedInto(long bytes) {
-            Semaphore turns = bytes > VERY_LARGE ? roomOfVeryLarge : room;
-            looked = Optional.of(turns).filter(each -> taken(each, OTHERS));
+            Semaphore all = bytes > VERY_LARGE ? roomOfVeryLarge : room;
+            looked = Optional.of(all).filter(each -> taken(each, OTHERS));
             if (looked.isEmpty()) {
                 throw Refusal.tooMany("there are large bodies of others before this one", Duration.ofSeconds(10));
             }

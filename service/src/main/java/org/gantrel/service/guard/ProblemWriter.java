@@ -33,8 +33,10 @@ public final class ProblemWriter {
         }
         response.setStatus(status.value());
         response.setContentType(MediaType.APPLICATION_PROBLEM_JSON_VALUE);
-        response.getOutputStream()
-                .write(JSON.writeValueAsBytes(
-                        new ProblemView("about:blank", title, status.value(), detail, request.getRequestURI(), null)));
+        byte[] problem = JSON.writeValueAsBytes(
+                new ProblemView("about:blank", title, status.value(), detail, request.getRequestURI(), null));
+        // its end is known even where the connection stays open for the rest of a body
+        response.setContentLength(problem.length);
+        response.getOutputStream().write(problem);
     }
 }

@@ -19,10 +19,10 @@ import org.springframework.web.filter.OncePerRequestFilter;
 
 /**
  * Turns calls away that are no proper calls, before anything reads them: an address or a query that is no UTF-8 or holds
- * control characters (RFC 3986, 2.1 and 3.4), and a body of an API call that does not say that it is JSON.
+ * control characters (RFC 3986, 2.1 and 3.4), and a body that does not say that it is JSON.
  */
 @Component
-@Order(Ordered.HIGHEST_PRECEDENCE)
+@Order(Ordered.HIGHEST_PRECEDENCE + 1)
 class WellFormed extends OncePerRequestFilter {
 
     @Override
@@ -50,14 +50,12 @@ class WellFormed extends OncePerRequestFilter {
                     "the query is no text in UTF-8, percent-encoded and without control characters"));
         }
         // what calls a trigger's address comes in several forms
-        return path.startsWith("/api/") && !path.startsWith(Fairness.CALLS) ? body(request) : Optional.empty();
+        return path.startsWith(Fairness.CALLS) ? Optional.empty() : body(request);
     }
 
     private static Optional<Refusal> body(HttpServletRequest request) {
         String given = request.getContentType();
-        boolean empty = request.getContentLengthLong() == 0
-                || (request.getContentLengthLong() < 0 && request.getHeader("Transfer-Encoding") == null);
-        if (given == null || empty) {
+        if (given == null || !Arrival.hasBody(request)) {
             return Optional.empty();
         }
         try {

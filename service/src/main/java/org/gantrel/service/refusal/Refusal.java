@@ -46,6 +46,11 @@ public final class Refusal extends RuntimeException {
                 "the body of this call did not arrive within " + patience.toSeconds() + " s");
     }
 
+    /** The service's own disk is full, or cannot be written. */
+    public static Refusal noRoom(String detail) {
+        return new Refusal(HttpStatus.INSUFFICIENT_STORAGE, "No room", detail);
+    }
+
     public static Refusal notSignedIn(String detail) {
         return new Refusal(HttpStatus.UNAUTHORIZED, "Not signed in", detail);
     }

@@ -2,6 +2,7 @@ package org.gantrel.service.signin;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.util.Set;
+import org.gantrel.service.guard.Arrival;
 import org.gantrel.service.guard.Fairness;
 import org.gantrel.service.guard.ProblemWriter;
 import org.springframework.context.annotation.Bean;
@@ -15,6 +16,7 @@ import org.springframework.security.core.userdetails.UsernameNotFoundException;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.security.web.SecurityFilterChain;
+import org.springframework.security.web.access.intercept.AuthorizationFilter;
 import org.springframework.security.web.authentication.session.NullAuthenticatedSessionStrategy;
 import org.springframework.security.web.csrf.CookieCsrfTokenRepository;
 import org.springframework.security.web.csrf.CsrfFilter;
@@ -62,6 +64,7 @@ class SecurityRules {
                         .permitAll())
                 .addFilterBefore(new TokenFilter(tokens), CsrfFilter.class)
                 .addFilterAfter(new Fairness(), TokenFilter.class)
+                .addFilterAfter(new Arrival(), AuthorizationFilter.class)
                 // no session of the server's begins with a call, so none is a reason to change the page's token
                 .csrf(rule -> rule.csrfTokenRepository(csrf)
                         .sessionAuthenticationStrategy(new NullAuthenticatedSessionStrategy())
@@ -97,7 +100,9 @@ class SecurityRules {
 
     /** Only a browser sends a cookie by itself, so only then may a call have been made behind a person's back. */
     private static boolean comesWithACookie(HttpServletRequest request) {
+        // other systems' calls prove themselves, and their bodies may be forms, in which a token would be looked for
         return !SAFE.contains(request.getMethod())
+                && !request.getRequestURI().startsWith(Fairness.CALLS)
                 && TokenFilter.bearer(request).isEmpty()
                 && TokenFilter.cookie(request).isPresent();
     }

@@ -2,6 +2,7 @@ package org.gantrel.service.web;
 
 import jakarta.servlet.RequestDispatcher;
 import jakarta.servlet.http.HttpServletRequest;
+import java.io.IOException;
 import org.gantrel.service.http.ProblemView;
 import org.springframework.boot.webmvc.error.ErrorController;
 import org.springframework.http.HttpStatus;
@@ -16,6 +17,10 @@ class Faults implements ErrorController {
 
     @RequestMapping("/error")
     ResponseEntity<ProblemView> fault(HttpServletRequest request) {
+        if (request.getAttribute(RequestDispatcher.ERROR_EXCEPTION) instanceof IOException) {
+            // whoever called has gone, or says nothing any more
+            return null;
+        }
         Object given = request.getAttribute(RequestDispatcher.ERROR_STATUS_CODE);
         HttpStatus status = given instanceof Integer code ? HttpStatus.resolve(code) : null;
         HttpStatus shown = status == null ? HttpStatus.INTERNAL_SERVER_ERROR : status;

@@ -24,6 +24,7 @@ import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.util.DisconnectedClientHelper;
 
 /** Turns everything that goes wrong in a call into the one shape of an error. */
 @RestControllerAdvice
@@ -119,6 +120,10 @@ class Problems {
                     known.getBody().getDetail() == null ? "" : known.getBody().getDetail(),
                     request,
                     null);
+        }
+        if (DisconnectedClientHelper.isClientDisconnectedException(exception)) {
+            LOG.debug("whoever called went away", exception);
+            return null;
         }
         LOG.error("{} {} failed", request.getMethod(), request.getRequestURI(), exception);
         return answer(
