@@ -6,6 +6,7 @@ import javax.sql.DataSource;
 import org.h2.engine.SessionLocal;
 import org.h2.jdbc.JdbcConnection;
 import org.h2.mvstore.MVStore;
+import org.h2.mvstore.MVStoreException;
 import org.springframework.jdbc.datasource.DataSourceUtils;
 import org.springframework.stereotype.Component;
 
@@ -23,14 +24,16 @@ public class Durability {
     private static final ThreadLocal<Boolean> LATER = new ThreadLocal<>();
 
     private final DataSource database;
+    private final Collapse collapse;
     private volatile MVStore store;
     private final Object turn = new Object();
     private long asked;
     private long forced;
     private boolean forcing;
 
-    Durability(DataSource database) {
+    Durability(DataSource database, Collapse collapse) {
         this.database = database;
+        this.collapse = collapse;
     }
 
     /** Comes back when all that was committed before the call would outlast a power cut. */
@@ -76,8 +79,26 @@ public class Durability {
 
     private void force() {
         MVStore now = store();
-        now.commit();
+        commit(now);
         now.sync();
+    }
+
+    private void commit(MVStore now) {
+        try {
+            now.commit();
+        } catch (MVStoreException e) {
+            look();
+            throw e;
+        }
+    }
+
+    /** Looks whether the database has closed itself, and says so. */
+    public void look() {
+        MVStore now = store;
+        if (now != null && now.isClosed()) {
+            MVStoreException why = now.getPanicException();
+            collapse.say(why == null ? "it is closed" : String.valueOf(why.getMessage()));
+        }
     }
 
     /**
@@ -86,7 +107,7 @@ public class Durability {
      */
     public void write() {
         if (LATER.get() == null) {
-            store().commit();
+            commit(store());
         }
     }
 
@@ -97,7 +118,7 @@ public class Durability {
 
     /** The same as {@link #write()}, for a thread that does it by itself. */
     public void writeNow() {
-        store().commit();
+        commit(store());
     }
 
     private MVStore store() {

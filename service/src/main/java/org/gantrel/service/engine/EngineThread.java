@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
 import org.gantrel.service.time.Presence;
+import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
@@ -22,6 +23,7 @@ import org.springframework.stereotype.Component;
 class EngineThread implements SmartLifecycle, EnginePulse {
 
     private static final Logger LOG = LoggerFactory.getLogger(EngineThread.class);
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final Duration LONGEST_SLEEP = Duration.ofSeconds(5);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
 
@@ -114,7 +116,7 @@ class EngineThread implements SmartLifecycle, EnginePulse {
                 warm = warm || engine.warmUp(clock.instant());
             } catch (Throwable e) {
                 fault = String.valueOf(e.getMessage() == null ? e : e.getMessage());
-                LOG.error("the engine met a fault and goes on", e);
+                faults.met("the engine", e);
             }
             try {
                 waker.sleep(pause);

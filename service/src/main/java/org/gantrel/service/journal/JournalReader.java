@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.function.LongSupplier;
+import org.gantrel.service.time.RepeatedFault;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -14,6 +15,7 @@ import org.slf4j.LoggerFactory;
 public final class JournalReader implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(JournalReader.class);
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final int BATCH = 200;
     private static final long LONGEST_SLEEP_MILLIS = 30_000;
     private static final long GATHERING_MILLIS = 10;
@@ -76,7 +78,7 @@ public final class JournalReader implements AutoCloseable {
                 if (closed) {
                     return;
                 }
-                LOG.warn("{} met a fault and tries again", thread.getName(), e);
+                faults.met(thread.getName(), e);
                 pause = PAUSE_AFTER_FAULT_MILLIS;
             }
             try {
@@ -96,7 +98,7 @@ public final class JournalReader implements AutoCloseable {
             batch.idle();
         } catch (RuntimeException e) {
             // it is told so again after the next moment without news
-            LOG.warn("{} could not do what it does when nothing comes", thread.getName(), e);
+            faults.met(thread.getName() + ", when nothing comes,", e);
         }
         return news.tryAcquire(pause, TimeUnit.MILLISECONDS);
     }

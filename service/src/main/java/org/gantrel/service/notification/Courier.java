@@ -21,6 +21,7 @@ import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -39,6 +40,7 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Courier implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
     private static final Duration LAST_WORDS = Duration.ofSeconds(15);
@@ -168,7 +170,7 @@ class Courier implements SmartLifecycle {
                             .forEach(this::begin);
                     until = untilNext(wanted);
                 } catch (Throwable e) {
-                    LOG.error("the courier met a fault and goes on", e);
+                    faults.met("the courier", e);
                 }
                 sleep(until);
             } catch (InterruptedException e) {

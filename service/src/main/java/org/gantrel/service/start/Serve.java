@@ -19,11 +19,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
+import org.gantrel.service.durable.Collapse;
 import org.gantrel.service.durable.DatabaseUrl;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
@@ -62,16 +64,46 @@ public final class Serve {
             settings.runAs().flatMap(new Accounts()::complaint).ifPresent(complaint -> {
                 throw new InvalidException("run-as", complaint);
             });
-            start(settings, Clock.tickMillis(ZoneOffset.UTC));
+            serve(settings, Clock.tickMillis(ZoneOffset.UTC));
         } catch (InvalidException e) {
             e.problems().forEach(problem -> System.err.println("gantrel serve: " + problem.sentence()));
             System.exit(WRONG_USAGE);
         } catch (Taken e) {
             System.err.println("gantrel serve: " + e.getMessage());
             System.exit(CONFLICT);
-        } catch (IOException e) {
+        } catch (IOException | InterruptedException e) {
             System.err.println("gantrel serve: " + e);
             System.exit(1);
+        }
+    }
+
+    /** Runs the service, and runs it anew on what is on the disk whenever its database has closed itself. */
+    private static void serve(Settings settings, Clock clock) throws IOException, InterruptedException {
+        while (true) {
+            ConfigurableApplicationContext context = start(settings, clock);
+            String why = context.getBean(Collapse.class).await();
+            if (!context.isActive()) {
+                // it is being stopped
+                return;
+            }
+            System.err.println("gantrel serve: the database has closed itself (" + why + "); the service stops");
+            context.close();
+            waitForRoom(settings);
+            System.err.println("gantrel serve: the service begins again on what is on the disk");
+        }
+    }
+
+    /** Comes back when there is as much room as a run needs to start. */
+    private static void waitForRoom(Settings settings) throws IOException, InterruptedException {
+        boolean said = false;
+        long least = settings.limits().leastFreeSpace();
+        while (Files.getFileStore(settings.data()).getUsableSpace() < least) {
+            if (!said) {
+                said = true;
+                System.err.println(
+                        "gantrel serve: it waits until " + (least >> 20) + " MB are free in " + settings.data());
+            }
+            TimeUnit.SECONDS.sleep(1);
         }
     }
 
@@ -97,6 +129,7 @@ public final class Serve {
             ConfigurableListableBeanFactory beans = context.getBeanFactory();
             beans.registerSingleton("settings", settings);
             beans.registerSingleton("clock", clock);
+            beans.registerSingleton("collapse", new Collapse());
         });
         try {
             ConfigurableApplicationContext context = application.run();

@@ -29,6 +29,7 @@ import org.gantrel.service.expect.Silences;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Threads;
 import org.gantrel.service.trigger.Listeners;
 import org.gantrel.service.trigger.Listening;
@@ -48,6 +49,7 @@ import tools.jackson.databind.json.JsonMapper;
 class Watches implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Watches.class);
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final int LOOKS_AT_ONCE = 24;
     private static final int LOOKS_OF_A_TEAM = 6;
     private static final int TOGETHER = 500;
@@ -159,7 +161,7 @@ class Watches implements SmartLifecycle {
                         .filter(watch -> watch.hangs(now))
                         .forEach(watch -> trouble(watch, new IOException(HANGS)));
             } catch (Throwable e) {
-                LOG.error("the watches met a fault and go on", e);
+                faults.met("the thread of watches", e);
             }
             try {
                 sleep();

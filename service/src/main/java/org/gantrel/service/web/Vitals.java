@@ -1,7 +1,6 @@
 package org.gantrel.service.web;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Duration;
@@ -9,6 +8,8 @@ import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import javax.sql.DataSource;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.durable.Durability;
+import org.gantrel.service.durable.RoomToWrite;
 import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.Stopwatch;
@@ -32,6 +33,8 @@ class Vitals implements DisposableBean {
 
     private final EnginePulse engine;
     private final DataSource source;
+    private final RoomToWrite room;
+    private final Durability durability;
     private final SetAside aside;
     private final Settings settings;
     private final Stopwatch watch;
@@ -40,9 +43,18 @@ class Vitals implements DisposableBean {
     private volatile boolean databaseFine = true;
     private volatile boolean roomy = true;
 
-    Vitals(EnginePulse engine, DataSource source, SetAside aside, Settings settings, Stopwatch watch) {
+    Vitals(
+            EnginePulse engine,
+            DataSource source,
+            RoomToWrite room,
+            Durability durability,
+            SetAside aside,
+            Settings settings,
+            Stopwatch watch) {
         this.engine = engine;
         this.source = source;
+        this.room = room;
+        this.durability = durability;
         this.aside = aside;
         this.settings = settings;
         this.watch = watch;
@@ -68,8 +80,7 @@ class Vitals implements DisposableBean {
 
     private void lookAgain() {
         try {
-            roomy = Files.getFileStore(settings.data()).getUsableSpace()
-                    >= settings.limits().leastFreeSpace();
+            roomy = room.look() >= settings.limits().leastFreeSpace();
         } catch (IOException | RuntimeException e) {
             roomy = false;
         }
@@ -79,6 +90,7 @@ class Vitals implements DisposableBean {
             databaseFine = false;
         }
         databaseAnswered = watch.nanos();
+        durability.look();
     }
 
     @Override

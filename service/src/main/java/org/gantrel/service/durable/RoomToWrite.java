@@ -1,0 +1,46 @@
+package org.gantrel.service.durable;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.util.Optional;
+import org.gantrel.service.settings.Settings;
+import org.springframework.stereotype.Component;
+
+/**
+ * Whether there is room for what is written to the database. A write that finds none would close the whole of it; so nothing
+ * is begun that would change something while the disk is nearly full, and what only reads goes on.
+ */
+@Component
+public class RoomToWrite {
+
+    /** What all that is under way at one moment may write. */
+    private static final long LEAST = 4L << 20;
+
+    private final Settings settings;
+    private volatile Optional<String> complaint = Optional.empty();
+
+    RoomToWrite(Settings settings) {
+        this.settings = settings;
+    }
+
+    /**
+     * Looks at the disk.
+     *
+     * @return how much is free, in bytes
+     */
+    public long look() throws IOException {
+        long free = Files.getFileStore(settings.data()).getUsableSpace();
+        complaint = free >= LEAST
+                ? Optional.empty()
+                : Optional.of(
+                        "the disk of the service is full: %d kB are free in its data folder, at least %d are wanted;"
+                                        .formatted(free >> 10, LEAST >> 10)
+                                + " nothing was changed, and it goes on by itself when there is room");
+        return free;
+    }
+
+    /** Why nothing can be written, as it was found last. */
+    Optional<String> complaint() {
+        return complaint;
+    }
+}
