@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import org.gantrel.core.access.Deed;
 import org.gantrel.service.journal.Journal;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
@@ -97,7 +98,8 @@ public class SetAside {
     }
 
     /**
-     * Deals with one thing, unless it failed a moment ago. What goes wrong with it, an Error too, goes no further.
+     * Deals with one thing, unless it failed a moment ago. What goes wrong with it, an Error too, goes no further; but for
+     * want of room on the disk, which is no fault of the thing.
      *
      * @return whether it was dealt with
      */
@@ -117,6 +119,9 @@ public class SetAside {
             }
             return true;
         } catch (Throwable e) {
+            if (e instanceof Refusal refusal && refusal.isNoRoom()) {
+                throw refusal;
+            }
             failed(named.get(), e);
             return false;
         }

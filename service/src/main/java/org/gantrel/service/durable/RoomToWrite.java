@@ -1,7 +1,6 @@
 package org.gantrel.service.durable;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.util.Optional;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
@@ -17,10 +16,12 @@ public class RoomToWrite {
     private static final long LEAST = 4L << 20;
 
     private final Settings settings;
+    private final Disk disk;
     private volatile Optional<String> complaint = Optional.empty();
 
-    RoomToWrite(Settings settings) {
+    RoomToWrite(Settings settings, Disk disk) {
         this.settings = settings;
+        this.disk = disk;
     }
 
     /**
@@ -29,7 +30,7 @@ public class RoomToWrite {
      * @return how much is free, in bytes
      */
     public long look() throws IOException {
-        long free = Files.getFileStore(settings.data()).getUsableSpace();
+        long free = disk.free(settings.data());
         complaint = free >= LEAST
                 ? Optional.empty()
                 : Optional.of(
@@ -40,7 +41,7 @@ public class RoomToWrite {
     }
 
     /** Why nothing can be written, as it was found last. */
-    Optional<String> complaint() {
+    public Optional<String> complaint() {
         return complaint;
     }
 }

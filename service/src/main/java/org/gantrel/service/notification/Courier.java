@@ -20,6 +20,7 @@ import java.util.stream.Stream;
 import org.gantrel.service.aside.SetAside;
 import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
+import org.gantrel.service.durable.RoomToWrite;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Threads;
@@ -55,6 +56,7 @@ class Courier implements SmartLifecycle {
     private final MessageNews news;
     private final SetAside aside;
     private final Settings settings;
+    private final RoomToWrite room;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final Object bell = new Object();
@@ -72,6 +74,7 @@ class Courier implements SmartLifecycle {
             MessageNews news,
             SetAside aside,
             Settings settings,
+            RoomToWrite room,
             TransactionTemplate transaction,
             Clock clock) {
         this.store = store;
@@ -81,6 +84,7 @@ class Courier implements SmartLifecycle {
         this.news = news;
         this.aside = aside;
         this.settings = settings;
+        this.room = room;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -163,12 +167,10 @@ class Courier implements SmartLifecycle {
             try {
                 Duration until = PAUSE_AFTER_FAULT;
                 try {
-                    Optional<Instant> wanted =
-                            before.stream().flatMap(task -> task.get().stream()).min(Comparator.naturalOrder());
-                    store.dueChannels(clock.instant()).stream()
-                            .filter(this::canGo)
-                            .forEach(this::begin);
-                    until = untilNext(wanted);
+                    // what is sent has to be written down, or it would go out again
+                    if (room.complaint().isEmpty()) {
+                        until = look();
+                    }
                 } catch (Throwable e) {
                     faults.met("the courier", e);
                 }
@@ -177,6 +179,13 @@ class Courier implements SmartLifecycle {
                 return;
             }
         }
+    }
+
+    private Duration look() {
+        Optional<Instant> wanted =
+                before.stream().flatMap(task -> task.get().stream()).min(Comparator.naturalOrder());
+        store.dueChannels(clock.instant()).stream().filter(this::canGo).forEach(this::begin);
+        return untilNext(wanted);
     }
 
     private boolean canGo(String channel) {

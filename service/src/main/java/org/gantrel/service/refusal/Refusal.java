@@ -51,6 +51,11 @@ public final class Refusal extends RuntimeException {
         return new Refusal(HttpStatus.INSUFFICIENT_STORAGE, "No room", detail);
     }
 
+    /** Whether it is for want of room. */
+    public boolean isNoRoom() {
+        return status == HttpStatus.INSUFFICIENT_STORAGE;
+    }
+
     public static Refusal notSignedIn(String detail) {
         return new Refusal(HttpStatus.UNAUTHORIZED, "Not signed in", detail);
     }

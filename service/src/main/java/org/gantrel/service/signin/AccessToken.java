@@ -75,8 +75,4 @@ final class AccessToken {
     Instant lastUsedAt() {
         return lastUsedAt;
     }
-
-    void usedAt(Instant at) {
-        lastUsedAt = at;
-    }
 }

@@ -17,6 +17,8 @@ import org.gantrel.service.team.AccountChanged;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
 import org.gantrel.service.team.Teams;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.crypto.password.PasswordEncoder;
@@ -35,6 +37,8 @@ public class Tokens {
     static final String PREFIX = "gt_";
     private static final Duration USE_IS_NOTED_EVERY = Duration.ofMinutes(5);
     private static final int LONGEST_DAYS = 400;
+
+    private static final Logger LOG = LoggerFactory.getLogger(Tokens.class);
 
     private final AccessTokenStore store;
     private final Teams teams;
@@ -171,7 +175,8 @@ public class Tokens {
         notices.tell(EventType.TOKEN_REFUSED, "", Map.of("person", person, "message", whose + " was shown"));
     }
 
-    /** Who a session or a token belongs to, as of now. */
+    /** Who a session or a token belongs to, as of now. Where nothing can be written, whoever only reads still can. */
+    @Transactional(propagation = Propagation.SUPPORTS)
     Optional<Caller> recognise(String token, AccessToken.Kind kind) {
         Instant now = clock.instant();
         return store.withHash(RandomToken.hash(token))
@@ -185,10 +190,14 @@ public class Tokens {
     }
 
     /** Not at every call: a call that only reads should not cost a write. */
-    private static void noteUse(AccessToken token, Instant now) {
+    private void noteUse(AccessToken token, Instant now) {
         if (token.lastUsedAt() == null
                 || token.lastUsedAt().plus(USE_IS_NOTED_EVERY).isBefore(now)) {
-            token.usedAt(now);
+            try {
+                transactions.executeWithoutResult(status -> store.used(token.id(), now));
+            } catch (Refusal refusal) {
+                LOG.debug("the use of a token could not be noted", refusal);
+            }
         }
     }
 

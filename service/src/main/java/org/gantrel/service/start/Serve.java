@@ -27,6 +27,7 @@ import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
 import org.gantrel.service.durable.Collapse;
 import org.gantrel.service.durable.DatabaseUrl;
+import org.gantrel.service.durable.Disk;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
@@ -97,7 +98,7 @@ public final class Serve {
     private static void waitForRoom(Settings settings) throws IOException, InterruptedException {
         boolean said = false;
         long least = settings.limits().leastFreeSpace();
-        while (Files.getFileStore(settings.data()).getUsableSpace() < least) {
+        while (Disk.OF_THE_HOST.free(settings.data()) < least) {
             if (!said) {
                 said = true;
                 System.err.println(
@@ -120,6 +121,11 @@ public final class Serve {
      * @param clock the one clock of the whole service
      */
     public static ConfigurableApplicationContext start(Settings settings, Clock clock) throws IOException {
+        return start(settings, clock, Disk.OF_THE_HOST);
+    }
+
+    /** The same with another way to see how much room there is. */
+    static ConfigurableApplicationContext start(Settings settings, Clock clock, Disk disk) throws IOException {
         prepare(settings.data());
         FileLock lock = lock(settings.data());
         empty(settings.data().resolve("tmp"));
@@ -130,6 +136,7 @@ public final class Serve {
             beans.registerSingleton("settings", settings);
             beans.registerSingleton("clock", clock);
             beans.registerSingleton("collapse", new Collapse());
+            beans.registerSingleton("disk", disk);
         });
         try {
             ConfigurableApplicationContext context = application.run();

@@ -1,17 +1,26 @@
 package org.gantrel.service.start;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import javax.sql.DataSource;
+import org.gantrel.service.Await;
 import org.gantrel.service.TestSettings;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.durable.Collapse;
 import org.gantrel.service.engine.EnginePulse;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.team.Caller;
+import org.gantrel.service.team.Teams;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -28,17 +37,19 @@ class StartTest {
 
     private static Path left;
     private static Path elsewhere;
+    private static Settings settings;
     private static ConfigurableApplicationContext context;
+    private static volatile long free = 1 << 30;
 
     @BeforeAll
     static void start() throws IOException {
-        Settings settings = TestSettings.in(folder, 2);
+        settings = TestSettings.in(folder, 2);
         left = Files.createDirectories(settings.data().resolve("tmp/along123"));
         Files.writeString(left.resolve("takings.csv"), "of a mail that was being sent\n");
         elsewhere = Files.createDirectories(folder.resolve("elsewhere"));
         Files.writeString(elsewhere.resolve("kept"), "another's\n");
         Files.createSymbolicLink(settings.data().resolve("tmp/link"), elsewhere);
-        context = Serve.start(settings, Clock.systemUTC());
+        context = Serve.start(settings, Clock.systemUTC(), folder -> free);
     }
 
     @AfterAll
@@ -67,5 +78,42 @@ class StartTest {
     void leavesNothingBehind() {
         assertThat(left).doesNotExist();
         assertThat(elsewhere.resolve("kept")).exists();
+    }
+
+    @Test
+    @DisplayName("takes no change while the disk is full, sets nothing aside for that, and goes on when there is room")
+    void waitsForRoom() {
+        Teams teams = context.getBean(Teams.class);
+        EnginePulse engine = context.getBean(EnginePulse.class);
+        free = 100_000;
+        Await.until(
+                "the engine has noticed", () -> engine.fault().startsWith("the disk of the service is full: 97 kB"));
+        assertThatThrownBy(() -> teams.create(Caller.service(), "fleet", ""))
+                .isInstanceOf(Refusal.class)
+                .hasMessageContaining("nothing was changed");
+        assertThat(teams.named("fleet")).isEmpty();
+        assertThat(context.getBean(SetAside.class).all()).isEmpty();
+        free = 1 << 30;
+        Await.until("it goes on", () -> engine.fault().isEmpty());
+        teams.create(Caller.service(), "fleet", "");
+        assertThat(teams.named("fleet")).isPresent();
+    }
+
+    @Test
+    @DisplayName("is made anew when the database has closed itself, with all that was committed")
+    void beginsAnew() throws Exception {
+        context.getBean(Teams.class).create(Caller.service(), "harbour", "");
+        // what H2 does where a write fails
+        assertThatThrownBy(() -> {
+                    try (var connection = context.getBean(DataSource.class).getConnection();
+                            var statement = connection.createStatement()) {
+                        statement.execute("shutdown immediately");
+                    }
+                })
+                .isInstanceOf(SQLException.class);
+        assertThat(context.getBean(Collapse.class).await()).isNotBlank();
+        context.close();
+        context = Serve.start(settings, Clock.systemUTC(), folder -> free);
+        assertThat(context.getBean(Teams.class).named("harbour")).isPresent();
     }
 }
