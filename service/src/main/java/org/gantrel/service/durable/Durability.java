@@ -92,13 +92,14 @@ public class Durability {
         }
     }
 
-    /** Looks whether the database has closed itself, and says so. */
-    public void look() {
+    /** Whether the database has closed itself after a write that failed; says so where it has. */
+    public boolean look() {
         MVStore now = store;
-        if (now != null && now.isClosed()) {
-            MVStoreException why = now.getPanicException();
-            collapse.say(why == null ? "it is closed" : String.valueOf(why.getMessage()));
+        MVStoreException why = now == null ? null : now.getPanicException();
+        if (why != null) {
+            collapse.say(String.valueOf(why.getMessage()));
         }
+        return why != null;
     }
 
     /**
@@ -124,6 +125,10 @@ public class Durability {
     private MVStore store() {
         MVStore now = store;
         if (now == null || now.isClosed()) {
+            // closed where no connection was left, as it should be; or by itself, and then nothing may follow any more
+            if (look()) {
+                throw new IllegalStateException("the database has closed itself; the service begins again");
+            }
             now = open();
             store = now;
         }

@@ -31,12 +31,14 @@ public class RoomToWrite {
      */
     public long look() throws IOException {
         long free = disk.free(settings.data());
-        complaint = free >= LEAST
+        // an administrator who wants no room at all has a file system that does not say how much there is
+        long least = Math.min(LEAST, settings.limits().leastFreeSpace());
+        // the same words for as long as it lasts
+        complaint = free >= least
                 ? Optional.empty()
-                : Optional.of(
-                        "the disk of the service is full: %d kB are free in its data folder, at least %d are wanted;"
-                                        .formatted(free >> 10, LEAST >> 10)
-                                + " nothing was changed, and it goes on by itself when there is room");
+                : Optional.of("the disk of the service is full: less than %d MB are free in its data folder;"
+                                .formatted(LEAST >> 20)
+                        + " nothing was changed, and it goes on by itself when there is room");
         return free;
     }
 

@@ -1,6 +1,7 @@
 package org.gantrel.service.time;
 
 import java.time.Duration;
+import org.gantrel.service.refusal.Refusal;
 import org.slf4j.Logger;
 
 /**
@@ -38,6 +39,11 @@ public final class RepeatedFault {
         last = now;
         at = System.nanoTime();
         untold = 0;
-        log.error("{} met a fault and goes on", who, fault);
+        if (fault instanceof Refusal) {
+            // it says all, and where it came up says nothing more
+            log.error("{} cannot go on yet: {}", who, fault.getMessage());
+        } else {
+            log.error("{} met a fault and goes on", who, fault);
+        }
     }
 }
