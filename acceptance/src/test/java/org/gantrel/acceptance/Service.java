@@ -2,6 +2,7 @@ package org.gantrel.acceptance;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.ServerSocket;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -46,6 +47,16 @@ final class Service implements AutoCloseable {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** The same in a folder that is there, and at an address that it keeps when it begins again by itself. */
+    static Service in(Path folder) throws IOException {
+        var service = new Service(folder, List.of(), List.of());
+        try (ServerSocket free = new ServerSocket(0)) {
+            service.port = String.valueOf(free.getLocalPort());
+        }
+        service.start();
+        return service;
     }
 
     /** The same with the rights of an account of this host. */
