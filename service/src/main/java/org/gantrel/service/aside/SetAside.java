@@ -33,6 +33,7 @@ public class SetAside {
     private static final int MOST = 1_000;
     private static final List<Duration> PAUSES = List.of(Duration.ofSeconds(1), Duration.ofSeconds(5));
     private static final Duration SLOW_PAUSE = Duration.ofMinutes(5);
+    private static final Duration PAUSE_FOR_ROOM = Duration.ofSeconds(2);
     private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
 
     /** What can be set aside. */
@@ -98,8 +99,7 @@ public class SetAside {
     }
 
     /**
-     * Deals with one thing, unless it failed a moment ago. What goes wrong with it, an Error too, goes no further; but for
-     * want of room on the disk, which is no fault of the thing.
+     * Deals with one thing, unless it failed a moment ago. What goes wrong with it, an Error too, goes no further.
      *
      * @return whether it was dealt with
      */
@@ -119,9 +119,6 @@ public class SetAside {
             }
             return true;
         } catch (Throwable e) {
-            if (e instanceof Refusal refusal && refusal.isNoRoom()) {
-                throw refusal;
-            }
             failed(named.get(), e);
             return false;
         }
@@ -212,8 +209,12 @@ public class SetAside {
         failed.remove(new Key(kind, id));
     }
 
-    /** Notes that a thing could not be dealt with. */
+    /** Notes that a thing could not be dealt with. Where the disk is full that is no fault of the thing, and no try of it. */
     public void failed(Thing thing, Throwable why) {
+        if (why instanceof Refusal refusal && refusal.isNoRoom()) {
+            waitForRoom(thing, refusal);
+            return;
+        }
         Instant now = clock.instant();
         Entry entry;
         boolean first;
@@ -232,6 +233,21 @@ public class SetAside {
         if (first) {
             tell(entry);
         }
+    }
+
+    private synchronized void waitForRoom(Thing thing, Refusal why) {
+        Instant now = clock.instant();
+        Entry before = failed.get(Key.of(thing));
+        if (before == null) {
+            before = new Entry(thing, why.getMessage(), now, 0, now, false);
+        }
+        Instant next = now.plus(PAUSE_FOR_ROOM);
+        if (before.tries() == 0 && failed.size() >= MOST) {
+            return;
+        }
+        failed.put(
+                Key.of(thing),
+                new Entry(thing, before.reason(), before.since(), before.tries(), next, before.isAside()));
     }
 
     private void tell(Entry entry) {

@@ -6,6 +6,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.function.Consumer;
+import org.gantrel.service.durable.RoomToWrite;
+import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.time.Presence;
 import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Stopwatch;
@@ -23,11 +25,12 @@ import org.springframework.stereotype.Component;
 class EngineThread implements SmartLifecycle, EnginePulse {
 
     private static final Logger LOG = LoggerFactory.getLogger(EngineThread.class);
-    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final Duration LONGEST_SLEEP = Duration.ofSeconds(5);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
 
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private final Engine engine;
+    private final RoomToWrite room;
     private final Waker waker;
     private final Presence presence;
     private final Clock clock;
@@ -37,8 +40,9 @@ class EngineThread implements SmartLifecycle, EnginePulse {
     private volatile String fault = "";
     private final List<Consumer<Duration>> listeners = new CopyOnWriteArrayList<>();
 
-    EngineThread(Engine engine, Waker waker, Presence presence, Clock clock, Stopwatch watch) {
+    EngineThread(Engine engine, RoomToWrite room, Waker waker, Presence presence, Clock clock, Stopwatch watch) {
         this.engine = engine;
+        this.room = room;
         this.waker = waker;
         this.presence = presence;
         this.clock = clock;
@@ -100,6 +104,9 @@ class EngineThread implements SmartLifecycle, EnginePulse {
             try {
                 Instant now = clock.instant();
                 presence.touch(now);
+                room.complaint().ifPresent(complaint -> {
+                    throw Refusal.noRoom(complaint);
+                });
                 if (!resumed) {
                     engine.resume(now);
                     resumed = true;

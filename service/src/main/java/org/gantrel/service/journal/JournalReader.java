@@ -15,7 +15,6 @@ import org.slf4j.LoggerFactory;
 public final class JournalReader implements AutoCloseable {
 
     private static final Logger LOG = LoggerFactory.getLogger(JournalReader.class);
-    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final int BATCH = 200;
     private static final long LONGEST_SLEEP_MILLIS = 30_000;
     private static final long GATHERING_MILLIS = 10;
@@ -31,6 +30,7 @@ public final class JournalReader implements AutoCloseable {
         default void idle() {}
     }
 
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private final Journal journal;
     private final Semaphore news = new Semaphore(1);
     private final LongSupplier begin;

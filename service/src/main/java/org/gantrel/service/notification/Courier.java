@@ -41,7 +41,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 class Courier implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Courier.class);
-    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final Duration LONGEST_SLEEP = Duration.ofMinutes(1);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
     private static final Duration LAST_WORDS = Duration.ofSeconds(15);
@@ -49,6 +48,7 @@ class Courier implements SmartLifecycle {
     private static final int MOST_LISTED = 300;
     private static final int LOOKED_AHEAD = 4;
 
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private final DeliveryStore store;
     private final Calls calls;
     private final Texts texts;

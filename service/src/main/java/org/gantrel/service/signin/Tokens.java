@@ -10,6 +10,7 @@ import org.gantrel.core.event.EventType;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.journal.Notices;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.secret.RandomToken;
@@ -47,6 +48,7 @@ public class Tokens {
     private final Changes changes;
     private final Notices notices;
     private final TransactionTemplate transactions;
+    private final TransactionTemplate reading;
     private final Clock clock;
     /** The hash of a password that nobody has, of the same cost as all others. */
     private static final String NOBODYS_HASH = "$2b$10$9YonsrZArafVEJ1LYZGRQ.JMTlDZ1hyhkoRRwkDq0/CZkZEqnawa.";
@@ -62,6 +64,7 @@ public class Tokens {
             Clock clock) {
         this.notices = notices;
         this.transactions = new TransactionTemplate(manager);
+        this.reading = Transactions.reading(manager);
         this.store = store;
         this.teams = teams;
         this.passwords = passwords;
@@ -175,29 +178,35 @@ public class Tokens {
         notices.tell(EventType.TOKEN_REFUSED, "", Map.of("person", person, "message", whose + " was shown"));
     }
 
-    /** Who a session or a token belongs to, as of now. Where nothing can be written, whoever only reads still can. */
-    @Transactional(propagation = Propagation.SUPPORTS)
+    /** Whom a token lets in, and whether its use is to be noted: not at every call, which should not cost a write. */
+    private record Shown(long token, Caller caller, boolean noted) {}
+
+    /**
+     * Who a session or a token belongs to, as of now. Where nothing can be written, whoever only reads still can. Read and
+     * noted one after the other: a call that held two connections to the database could wait for itself.
+     */
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     Optional<Caller> recognise(String token, AccessToken.Kind kind) {
         Instant now = clock.instant();
-        return store.withHash(RandomToken.hash(token))
+        Optional<Shown> shown = reading.execute(status -> store.withHash(RandomToken.hash(token))
                 .filter(known -> known.kind() == kind)
                 .filter(known ->
                         known.expiresAt().isAfter(now) && !known.person().isShut())
-                .map(known -> {
-                    noteUse(known, now);
-                    return teams.caller(known.person());
-                });
+                .map(known -> new Shown(known.id(), teams.caller(known.person()), isNoted(known, now))));
+        shown.filter(each -> !each.noted()).ifPresent(each -> note(each.token(), now));
+        return shown.map(Shown::caller);
     }
 
-    /** Not at every call: a call that only reads should not cost a write. */
-    private void noteUse(AccessToken token, Instant now) {
-        if (token.lastUsedAt() == null
-                || token.lastUsedAt().plus(USE_IS_NOTED_EVERY).isBefore(now)) {
-            try {
-                transactions.executeWithoutResult(status -> store.used(token.id(), now));
-            } catch (Refusal refusal) {
-                LOG.debug("the use of a token could not be noted", refusal);
-            }
+    private static boolean isNoted(AccessToken token, Instant now) {
+        return token.lastUsedAt() != null
+                && !token.lastUsedAt().plus(USE_IS_NOTED_EVERY).isBefore(now);
+    }
+
+    private void note(long token, Instant now) {
+        try {
+            transactions.executeWithoutResult(status -> store.used(token, now));
+        } catch (Refusal refusal) {
+            LOG.debug("the use of a token could not be noted", refusal);
         }
     }
 

@@ -49,7 +49,6 @@ import tools.jackson.databind.json.JsonMapper;
 class Watches implements SmartLifecycle {
 
     private static final Logger LOG = LoggerFactory.getLogger(Watches.class);
-    private final RepeatedFault faults = new RepeatedFault(LOG);
     private static final int LOOKS_AT_ONCE = 24;
     private static final int LOOKS_OF_A_TEAM = 6;
     private static final int TOGETHER = 500;
@@ -73,6 +72,7 @@ class Watches implements SmartLifecycle {
     private static final int HINT_REST = 5;
     private static final Duration LONGEST_PAUSE = Duration.ofSeconds(5);
 
+    private final RepeatedFault faults = new RepeatedFault(LOG);
     private final Listeners listeners;
     private final WatchMemory memory;
     private final Eyes eyes;

@@ -11,6 +11,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicLong;
 import org.gantrel.service.Await;
+import org.gantrel.service.durable.RoomToWrite;
 import org.gantrel.service.time.Presence;
 import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
@@ -30,8 +31,8 @@ class EngineThreadTest {
         return BeanUtils.instantiateClass(Waker.class);
     }
 
-    private final EngineThread thread =
-            new EngineThread(engine, waker, mock(Presence.class), Clock.systemUTC(), new Stopwatch() {
+    private final EngineThread thread = new EngineThread(
+            engine, mock(RoomToWrite.class), waker, mock(Presence.class), Clock.systemUTC(), new Stopwatch() {
                 @Override
                 public long nanos() {
                     return nanos.get();
