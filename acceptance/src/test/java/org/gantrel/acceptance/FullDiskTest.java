@@ -15,12 +15,12 @@ import java.util.Map;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 @DisplayName("A disk that is full")
 class FullDiskTest {
 
-    private static final int CHUNK = 256 << 10;
     private static Path disk;
     private static boolean mounted;
     private static Service service;
@@ -31,6 +31,11 @@ class FullDiskTest {
         mounted = run("mount", "-t", "tmpfs", "-o", "size=100m", "tmpfs", disk.toString()) == 0;
         assumeTrue(mounted, "no disk of its own can be made here");
         service = Service.in(disk.resolve("data"));
+        Http admin = service.admin();
+        admin.post("/api/v1/teams", Map.of("name", "revenue")).expect(201);
+        admin.bringIn("task: say\nteam: revenue\nwhile-running: 5\ndoes: { command: [ \"true\" ] }\n"
+                        + "schedules: [ { name: often, when: every minute, zone: UTC } ]\n")
+                .expect(200);
     }
 
     @AfterAll
@@ -51,15 +56,13 @@ class FullDiskTest {
                 .waitFor();
     }
 
-    @Test
+    /** @param chunk how many bytes go between two starts: the full disk is seen before it is met, or not */
+    @ParameterizedTest(name = "filled {0} bytes at a time")
+    @ValueSource(ints = {256 << 10, 2 << 20})
     @DisplayName("takes away nothing that was promised, and when there is room all goes on by itself")
-    void goesOn() throws IOException {
+    void goesOn(int chunk) throws IOException {
         Http admin = service.admin();
-        admin.post("/api/v1/teams", Map.of("name", "revenue")).expect(201);
-        admin.bringIn("task: say\nteam: revenue\nwhile-running: 5\ndoes: { command: [ \"true\" ] }\n"
-                        + "schedules: [ { name: often, when: every minute, zone: UTC } ]\n")
-                .expect(200);
-        List<Long> promised = startWhileItFills(admin);
+        List<Long> promised = startWhileItFills(admin, chunk);
         assertThat(promised).isNotEmpty();
         Files.delete(disk.resolve("fill"));
         Await.until("it works again", FullDiskTest::isUp);
@@ -75,17 +78,17 @@ class FullDiskTest {
     }
 
     /** Starts runs until no more can be started, while the disk fills to its last byte. */
-    private static List<Long> startWhileItFills(Http admin) throws IOException {
+    private static List<Long> startWhileItFills(Http admin, int chunk) throws IOException {
         var promised = new ArrayList<Long>();
         boolean full = false;
         try (OutputStream fill = Files.newOutputStream(disk.resolve("fill"))) {
-            long some = Files.getFileStore(disk).getUsableSpace() - (8 << 20);
-            for (long i = 0; i < some / CHUNK; i++) {
-                fill.write(new byte[CHUNK]);
+            long some = Files.getFileStore(disk).getUsableSpace() - (6 << 20);
+            for (long i = 0; i < some / chunk; i++) {
+                fill.write(new byte[chunk]);
             }
             while (true) {
                 try {
-                    fill.write(new byte[CHUNK]);
+                    fill.write(new byte[chunk]);
                 } catch (IOException e) {
                     full = true;
                 }

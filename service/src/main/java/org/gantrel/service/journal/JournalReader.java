@@ -31,6 +31,7 @@ public final class JournalReader implements AutoCloseable {
     }
 
     private final RepeatedFault faults = new RepeatedFault(LOG);
+    private final RepeatedFault idleFaults = new RepeatedFault(LOG);
     private final Journal journal;
     private final Semaphore news = new Semaphore(1);
     private final LongSupplier begin;
@@ -98,7 +99,7 @@ public final class JournalReader implements AutoCloseable {
             batch.idle();
         } catch (RuntimeException e) {
             // it is told so again after the next moment without news
-            faults.met(thread.getName() + ", when nothing comes,", e);
+            idleFaults.met(thread.getName() + ", when nothing comes,", e);
         }
         return news.tryAcquire(pause, TimeUnit.MILLISECONDS);
     }
