@@ -35,6 +35,7 @@ import org.eclipse.jgit.treewalk.TreeWalk;
 import org.gantrel.core.action.GitSource;
 import org.gantrel.core.action.GitSource.Way;
 import org.gantrel.core.text.Nearest;
+import org.springframework.util.FileSystemUtils;
 
 /**
  * The copy of a repository, as the {@link GitProgram} works on it. What stands in it comes from outside, and may take any
@@ -53,23 +54,39 @@ final class GitCopy implements AutoCloseable {
     private final GitSource source;
     private final Repository repository;
 
-    /** Opens it; makes it where there is none. */
+    /** Opens it; makes it where there is none, or where one was not made to its end. */
     GitCopy(Path folder, GitSource source) throws IOException {
         this.folder = folder;
         this.source = source;
-        repository = new FileRepositoryBuilder()
-                .setGitDir(folder.toFile())
-                .setBare()
-                .setMustExist(false)
-                .build();
         if (!Files.exists(folder.resolve("HEAD"))) {
-            Files.createDirectories(folder);
-            repository.create(true);
-            StoredConfig config = repository.getConfig();
+            make(folder);
+        }
+        repository = at(folder);
+        StoredConfig config = repository.getConfig();
+        if (config.getBoolean("http", "followRedirects", true)) {
             config.setString("http", null, "followRedirects", "false");
             config.setBoolean("fetch", null, "fsckObjects", true);
             config.save();
         }
+    }
+
+    private static Repository at(Path folder) throws IOException {
+        return new FileRepositoryBuilder()
+                .setGitDir(folder.toFile())
+                .setBare()
+                .setMustExist(false)
+                .build();
+    }
+
+    /** This process can end at any time: what is there is whole. */
+    private static void make(Path folder) throws IOException {
+        Path fresh = folder.resolveSibling(folder.getFileName() + ".new");
+        FileSystemUtils.deleteRecursively(fresh);
+        try (Repository made = at(fresh)) {
+            made.create(true);
+        }
+        FileSystemUtils.deleteRecursively(folder);
+        Files.move(fresh, folder, StandardCopyOption.ATOMIC_MOVE);
     }
 
     boolean isKnown() throws IOException {

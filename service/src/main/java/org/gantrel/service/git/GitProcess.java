@@ -199,7 +199,13 @@ final class GitProcess implements AutoCloseable {
     }
 
     private Gone gone() throws InterruptedException {
-        boolean ended = process.waitFor(1, TimeUnit.SECONDS);
-        return new Gone(ended && process.exitValue() == OUT_OF_MEMORY);
+        if (!process.waitFor(1, TimeUnit.SECONDS)) {
+            return new Gone(false);
+        }
+        int code = process.exitValue();
+        if (code != 0 && code != OUT_OF_MEMORY) {
+            LOG.warn("the process {} for repositories has ended with exit code {}", process.pid(), code);
+        }
+        return new Gone(code == OUT_OF_MEMORY);
     }
 }

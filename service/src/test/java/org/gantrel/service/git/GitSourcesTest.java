@@ -333,6 +333,26 @@ class GitSourcesTest {
         assertThat(copy.resolve("refs/heads/gc_week")).exists();
     }
 
+    @ParameterizedTest
+    @ValueSource(strings = {"refs", "refs/heads", "objects/pack"})
+    @DisplayName("are brought into a copy that is made anew where the last process ended while it made one")
+    void areTakenAfterAKillInTheBeginning(String made) throws Exception {
+        Path copy = folder.resolve("copy");
+        Files.createDirectories(copy.resolve(made));
+        Files.createDirectories(folder.resolve("copy.new/refs"));
+        var source = new GitSource(
+                "http://127.0.0.1/crew.git", GitSource.USUAL, "", Otherwise.FAIL, GitSource.USUAL_PATIENCE);
+        for (int i = 0; i < 2; i++) {
+            try (var opened = new GitCopy(copy, source)) {
+                assertThat(opened.isKnown()).isFalse();
+            }
+            // what keeps it from being led elsewhere holds for each, whenever it was made
+            assertThat(copy.resolve("config")).content().contains("followRedirects = false", "fsckObjects = true");
+            Files.delete(copy.resolve("config"));
+        }
+        assertThat(folder.resolve("copy.new")).doesNotExist();
+    }
+
     @Test
     @DisplayName("are written down once for each commit, and the oldest of these go")
     void areWrittenDown() throws Exception {
