@@ -20,13 +20,18 @@ public final class TestSettings {
     public static Settings in(Path folder, int runsAtOnce) throws IOException {
         Settings usual = Settings.usual(Files.createDirectories(folder.resolve("data")));
         Limits limits = usual.limits();
-        return with(usual, new Limits(runsAtOnce, limits.sweepRows(), limits.leastFreeSpace(), limits.grace()));
+        return with(
+                usual,
+                new Limits(
+                        runsAtOnce, limits.sweepRows(), limits.leastFreeSpace(), limits.largestLog(), limits.grace()));
     }
 
     /** The same with a sweep that takes few rows. */
     public static Settings withSweepRows(Settings usual, int most) {
         Limits limits = usual.limits();
-        return with(usual, new Limits(limits.runsAtOnce(), most, limits.leastFreeSpace(), limits.grace()));
+        return with(
+                usual,
+                new Limits(limits.runsAtOnce(), most, limits.leastFreeSpace(), limits.largestLog(), limits.grace()));
     }
 
     /** The same with a mail server on this host. */

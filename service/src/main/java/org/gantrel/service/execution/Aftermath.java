@@ -96,7 +96,8 @@ final class Aftermath {
         if (patterns.isEmpty() || !Files.isRegularFile(file)) {
             return Optional.empty();
         }
-        try (var lines = new BoundedLines(file, LONGEST_LINE)) {
+        var log = new LogFile(file);
+        try (var lines = new BoundedLines(log.stream(), LONGEST_LINE)) {
             long size = patterns.stream().mapToLong(SafePattern::size).sum();
             for (Optional<String> line = lines.next(); line.isPresent(); line = lines.next()) {
                 String looked = line.get();
@@ -110,6 +111,12 @@ final class Aftermath {
                 }
             }
         }
+        log.gap().ifPresent(gap -> {
+            String why = "its log grew past log-limit, and the middle, which was left out, was not looked through";
+            if (!unchecked.contains(why)) {
+                unchecked.add(why);
+            }
+        });
         return Optional.empty();
     }
 

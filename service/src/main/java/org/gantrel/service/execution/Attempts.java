@@ -72,7 +72,7 @@ class Attempts implements DisposableBean {
     private final SourceTaking sources;
     private final Endings endings;
     private final LeftBehind leftBehind;
-    private final ProgressWatch progress;
+    private final GrowingLogs logs;
     private final StepFiles files;
     private final Clock clock;
     private final ExecutorService starts;
@@ -94,7 +94,7 @@ class Attempts implements DisposableBean {
             SourceTaking sources,
             Endings endings,
             LeftBehind leftBehind,
-            ProgressWatch progress,
+            GrowingLogs logs,
             StepFiles files,
             Settings settings,
             Clock clock) {
@@ -110,7 +110,7 @@ class Attempts implements DisposableBean {
         this.sources = sources;
         this.endings = endings;
         this.leftBehind = leftBehind;
-        this.progress = progress;
+        this.logs = logs;
         this.clock = clock;
         int most = Math.max(4, settings.limits().runsAtOnce());
         this.starts = Threads.pool("start", most);
@@ -132,7 +132,7 @@ class Attempts implements DisposableBean {
         starts.execute(() -> {
             try {
                 prepare(attempt);
-                progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
+                logs.follow(attempt, cover(attempt), text -> news(attempt, text));
                 if (attempt.task().action() instanceof Outside) {
                     waitFor(attempt);
                 } else if (attempt.task().command().isEmpty()) {
@@ -208,7 +208,7 @@ class Attempts implements DisposableBean {
     private void launchNow(Attempt attempt) {
         try {
             prepare(attempt);
-            progress.follow(attempt.run().number(), attempt.folder(), cover(attempt));
+            logs.follow(attempt, cover(attempt), text -> news(attempt, text));
             if (attempt.wanted().isPresent() && !attempt.folder().isClaimed()) {
                 refuse(attempt, STOPPED, false);
                 return;
@@ -357,7 +357,7 @@ class Attempts implements DisposableBean {
             watch(attempt);
             return;
         }
-        String note = "";
+        String note;
         try {
             note = endsOthers ? leftBehind.end(session, attempt, actors.account(attempt.task())) : "";
         } catch (Throwable e) {
@@ -369,6 +369,7 @@ class Attempts implements DisposableBean {
         }
         TaskResult found;
         try {
+            logs.ended(attempt.run().number());
             found = aftermath(attempt);
         } catch (Throwable e) {
             found = TaskResult.NOTHING.without("what it left could not be looked through: " + said(e));
@@ -453,7 +454,7 @@ class Attempts implements DisposableBean {
         try {
             Optional<RunFolder.Exit> left =
                     attempt.task().command().isPresent() ? attempt.folder().exit() : Optional.empty();
-            TaskResult told = found.with(progress.end(attempt.run().number()));
+            TaskResult told = found.with(logs.end(attempt.run().number()));
             if (attempt.task().command().isPresent()) {
                 ResultFile.Left result = ResultFile.read(attempt.folder());
                 told = told.with(result.values()).with(SourceFolder.values(attempt.folder()));

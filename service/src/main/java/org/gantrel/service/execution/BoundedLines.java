@@ -2,11 +2,10 @@ package org.gantrel.service.execution;
 
 import java.io.BufferedReader;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.io.Reader;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.Optional;
 
 /**
@@ -18,8 +17,8 @@ final class BoundedLines implements AutoCloseable {
     private final Reader reader;
     private final int longest;
 
-    BoundedLines(Path file, int longest) throws IOException {
-        this.reader = new BufferedReader(new InputStreamReader(Files.newInputStream(file), StandardCharsets.UTF_8));
+    BoundedLines(InputStream file, int longest) {
+        this.reader = new BufferedReader(new InputStreamReader(file, StandardCharsets.UTF_8));
         this.longest = longest;
     }
 

@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import org.gantrel.core.run.Progress;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunLogs;
@@ -36,13 +37,22 @@ class LogFiles implements RunLogs {
         // until the next try begins, what the last one left is where it was
         LogFile log = (over && Files.exists(earlier.path()) ? earlier : own).logFile();
         long start = Math.max(0, Math.min(from, log.size()));
+        Optional<LogFile.Gap> gap = log.gap();
+        if (gap.filter(each -> each.holds(start)).isPresent()) {
+            return new Piece(leftOut(gap.get()), start, gap.get().to());
+        }
         byte[] bytes = bytes(log, start, mostBytes);
         int end = endOfLastLine(bytes);
         boolean longLine = end == 0 && bytes.length == mostBytes;
         boolean complete = (over || run.state().isEnded()) && bytes.length < mostBytes;
-        int length = longLine || complete ? bytes.length : end;
+        boolean broken = gap.filter(each -> each.from() == start + bytes.length).isPresent();
+        int length = longLine || complete || broken ? bytes.length : end;
         String text = new String(bytes, 0, length, StandardCharsets.UTF_8);
         return new Piece(Mask.of(values.secrets(run)).over(Progress.without(text)), start, start + length);
+    }
+
+    private static String leftOut(LogFile.Gap gap) {
+        return "--- " + GrowingLogs.size(gap.size()) + " of the log were left out here: it grew past log-limit ---\n";
     }
 
     @Override

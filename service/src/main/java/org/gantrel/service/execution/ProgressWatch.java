@@ -43,15 +43,18 @@ class ProgressWatch implements DisposableBean {
 
         /** Reads the next piece; says whether there may be more. */
         private synchronized boolean read() throws IOException {
-            byte[] bytes = folder.logFile().read(at, PIECE);
+            LogFile log = folder.logFile();
+            at = log.onward(at);
+            byte[] bytes = log.read(at, PIECE);
+            boolean more = bytes.length == PIECE || log.onward(at + bytes.length) > at + bytes.length;
             int end = bytes.length;
             while (end > 0 && bytes[end - 1] != '\n') {
                 end--;
             }
             if (end == 0) {
                 // a line that is longer than all this is none of ours
-                at += bytes.length == PIECE ? PIECE : 0;
-                return bytes.length == PIECE;
+                at += more ? bytes.length : 0;
+                return more;
             }
             at += end;
             String text = new String(bytes, 0, end, StandardCharsets.UTF_8);
@@ -61,7 +64,7 @@ class ProgressWatch implements DisposableBean {
                     news = true;
                 });
             }
-            return bytes.length == PIECE;
+            return more;
         }
 
         private Progress covered(Progress progress) {

@@ -14,7 +14,7 @@ import org.springframework.util.FileSystemUtils;
 
 /**
  * What a run leaves on disk: {@code log}, the output of the command; {@code claim}, made once before the command starts;
- * {@code process}, its process number and start mark; {@code exit}, its exit code;
+ * {@code process}, its process number and start mark; {@code exit}, its exit code; {@code log.gap}, what was left out of the log;
  * {@code outputs}, the files that are kept.
  */
 public record RunFolder(Path path) {
@@ -44,12 +44,12 @@ public record RunFolder(Path path) {
         return path.resolve("errors");
     }
 
-    /** What is kept of that which the run left behind. */
     /** What a command left as its results, as it stands in this folder. */
     public Path result() {
         return path.resolve("result.json");
     }
 
+    /** What is kept of that which the run left behind. */
     public Path outputs() {
         return path.resolve("outputs");
     }
@@ -108,7 +108,7 @@ public record RunFolder(Path path) {
             each.deleteLog();
         }
         logFile().delete();
-        Files.deleteIfExists(errors());
+        new LogFile(errors()).delete();
         FileSystemUtils.deleteRecursively(work());
     }
 

@@ -50,9 +50,10 @@ public record Settings(
      * @param runsAtOnce how many runs go at the same time
      * @param sweepRows how many rows a sweep takes at most
      * @param leastFreeSpace bytes that must be free for logs before a command starts
+     * @param largestLog bytes that a run's log may take on the disk
      * @param grace how late an occurrence may start and still be a start
      */
-    public record Limits(int runsAtOnce, int sweepRows, long leastFreeSpace, Duration grace) {}
+    public record Limits(int runsAtOnce, int sweepRows, long leastFreeSpace, long largestLog, Duration grace) {}
 
     /**
      * How long things are kept, where jobs and teams say nothing.
@@ -152,7 +153,7 @@ public record Settings(
                 USUAL_PORT,
                 "http://127.0.0.1:" + USUAL_PORT,
                 ZoneId.systemDefault(),
-                new Limits(16, Roster.MOST_ROWS, 20L << 20, Duration.ofMinutes(1)),
+                new Limits(16, Roster.MOST_ROWS, 20L << 20, 1L << 30, Duration.ofMinutes(1)),
                 Keep.USUAL,
                 Optional.empty(),
                 Reach.USUAL,

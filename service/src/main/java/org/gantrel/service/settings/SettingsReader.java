@@ -50,6 +50,7 @@ public final class SettingsReader {
             "runs-at-once",
             "sweep-rows",
             "least-free-space",
+            "log-limit",
             "grace",
             "keep-runs",
             "keep-logs",
@@ -66,6 +67,8 @@ public final class SettingsReader {
             "mail-encryption",
             "mail-user",
             "mail-password");
+
+    private static final long SMALLEST_LOG = 1L << 20;
 
     private static final Pattern MAIL_PLACE = Pattern.compile(
             "(?:\\[(?<v6>[0-9A-Fa-f:.%]+)\\]|(?<bare>[0-9A-Fa-f]*:[0-9A-Fa-f:.%]*:[0-9A-Fa-f:.%]*$)|(?<host>[^:\\[\\]]+))"
@@ -225,7 +228,16 @@ public final class SettingsReader {
                 number("runs-at-once", usual.runsAtOnce(), 1, 1_000),
                 number("sweep-rows", usual.sweepRows(), 1, Roster.MOST_ROWS),
                 size("least-free-space", usual.leastFreeSpace()),
+                logLimit(usual.largestLog()),
                 duration("grace", usual.grace()));
+    }
+
+    private long logLimit(long usual) {
+        long limit = size("log-limit", usual);
+        if (limit < SMALLEST_LOG) {
+            complain("log-limit", given.get("log-limit"), "at least 1MB");
+        }
+        return limit;
     }
 
     private Settings.Keep keep(Settings.Keep usual) {

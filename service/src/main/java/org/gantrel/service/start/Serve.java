@@ -305,6 +305,7 @@ public final class Serve {
                   --runs-at-once N           runs that go at the same time (16)
                   --sweep-rows N             rows that a sweep takes at most (1000000)
                   --least-free-space S       what must be free for logs before a command starts (20MB)
+                  --log-limit S              what a run's log may take; of more, the middle is left out (1GB)
                   --grace D                  how late an occurrence may start (1 min)
                   --keep-runs D, --keep-logs D, --keep-changes D
                                              how long runs, their logs and the audit record are kept (for ever)

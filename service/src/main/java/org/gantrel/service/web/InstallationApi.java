@@ -143,6 +143,7 @@ class InstallationApi {
         values.put("runs-at-once", String.valueOf(limits.runsAtOnce()));
         values.put("sweep-rows", String.valueOf(limits.sweepRows()));
         values.put("least-free-space", limits.leastFreeSpace() / (1 << 20) + " MB");
+        values.put("log-limit", limits.largestLog() / (1 << 20) + " MB");
         values.put("grace", limits.grace().toString());
         values.put("keep-runs", length(keep.runs().runs()));
         values.put("keep-logs", length(keep.runs().logs()));
