@@ -2,16 +2,14 @@ package org.gantrel.service.git;
 
 import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
-import java.io.File;
 import java.io.IOException;
-import java.lang.management.ManagementFactory;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import org.gantrel.service.beside.Beside;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 
@@ -25,7 +23,6 @@ final class GitProcess implements AutoCloseable {
     private static final long LOOKS_MILLIS = 50;
     private static final long ENDS_SECONDS = 5;
     private static final int WAITING_FRAMES = 16;
-    private static final int OUT_OF_MEMORY = 3;
 
     private final Process process;
     private final Talk talk;
@@ -63,44 +60,13 @@ final class GitProcess implements AutoCloseable {
     }
 
     GitProcess(Path temporary) throws IOException {
-        var line = new ArrayList<String>();
-        line.add(ProcessHandle.current().info().command().orElse("java"));
-        line.addAll(List.of(
-                "-Xmx" + MEMORY + "m",
-                "-Xss512k",
-                "-XX:+UseSerialGC",
-                "-XX:TieredStopAtLevel=1",
-                "-XX:+ExitOnOutOfMemoryError",
-                "-XX:-CreateCoredumpOnCrash",
-                "-XX:-UsePerfData",
-                "-Xlog:disable",
-                "-Djava.io.tmpdir=" + temporary,
-                "-Dsun.net.http.allowRestrictedHeaders=true"));
-        // whom the service trusts, and by which ways it goes out, holds here too
-        ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
-                .filter(each ->
-                        each.matches("(?s)-D(java\\.net|javax\\.net|https?|socks|jdk|networkaddress|user|file)\\..*"
-                                + "|-XX:SharedArchiveFile=.*"))
-                .forEach(line::add);
-        line.addAll(List.of("-cp", classPath(), GitProgram.class.getName()));
-        var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);
-        // what the service was told by its environment is not for this
-        builder.environment().keySet().retainAll(List.of("PATH", "HOME", "LANG", "LC_ALL", "TZ"));
-        process = builder.start();
+        process = Beside.start(
+                GitProgram.class, MEMORY, temporary, List.of("-Dsun.net.http.allowRestrictedHeaders=true"));
         talk = new Talk(
                 new BufferedInputStream(process.getInputStream()), new BufferedOutputStream(process.getOutputStream()));
         var ear = new Thread(this::listen, "git-" + process.pid());
         ear.setDaemon(true);
         ear.start();
-    }
-
-    private static String classPath() {
-        StringBuilder path = new StringBuilder();
-        for (String each : System.getProperty("java.class.path").split(File.pathSeparator)) {
-            path.append(path.isEmpty() ? "" : File.pathSeparator)
-                    .append(Path.of(each).toAbsolutePath());
-        }
-        return path.toString();
     }
 
     private void listen() {
@@ -203,9 +169,9 @@ final class GitProcess implements AutoCloseable {
             return new Gone(false);
         }
         int code = process.exitValue();
-        if (code != 0 && code != OUT_OF_MEMORY) {
+        if (code != 0 && code != Beside.OUT_OF_MEMORY) {
             LOG.warn("the process {} for repositories has ended with exit code {}", process.pid(), code);
         }
-        return new Gone(code == OUT_OF_MEMORY);
+        return new Gone(code == Beside.OUT_OF_MEMORY);
     }
 }

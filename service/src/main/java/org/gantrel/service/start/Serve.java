@@ -25,6 +25,7 @@ import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
+import org.gantrel.service.beside.ForeignObjects;
 import org.gantrel.service.durable.Collapse;
 import org.gantrel.service.durable.DatabaseUrl;
 import org.gantrel.service.durable.Disk;
@@ -48,6 +49,7 @@ public final class Serve {
 
     /** Starts the service in the foreground; exits 2 for wrong options or settings, 4 where the place is taken. */
     public static void main(String[] arguments) {
+        ForeignObjects.refuse();
         try {
             Map<String, String> options = options(arguments);
             if (options.containsKey("help")) {

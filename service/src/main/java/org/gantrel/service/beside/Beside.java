@@ -1,0 +1,67 @@
+package org.gantrel.service.beside;
+
+import java.io.File;
+import java.io.IOException;
+import java.lang.management.ManagementFactory;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.TimeZone;
+
+/**
+ * Starts programs of this one in processes of their own, beside the service. How much memory what comes from outside takes is
+ * for whoever sends it to say; what it takes there, it takes from nobody else.
+ */
+public final class Beside {
+
+    /** What such a process ends with where it needs more memory than it may have. */
+    public static final int OUT_OF_MEMORY = 3;
+
+    private Beside() {}
+
+    /**
+     * Starts one. It reads what it is to do from its input, and answers by its output.
+     *
+     * @param program a class with a main method
+     * @param memory the most that it may take for what it reads, in MB
+     * @param temporary a folder for what it needs for a moment only
+     * @param more options for the Java machine
+     */
+    public static Process start(Class<?> program, int memory, Path temporary, List<String> more) throws IOException {
+        var line = new ArrayList<String>();
+        line.add(ProcessHandle.current().info().command().orElse("java"));
+        line.addAll(List.of(
+                "-Xms16m",
+                "-Xmx" + memory + "m",
+                "-Xss512k",
+                "-XX:+UseSerialGC",
+                "-XX:TieredStopAtLevel=1",
+                "-XX:+ExitOnOutOfMemoryError",
+                "-XX:-CreateCoredumpOnCrash",
+                "-XX:-UsePerfData",
+                "-Xlog:disable",
+                "-Djava.io.tmpdir=" + temporary,
+                "-Duser.timezone=" + TimeZone.getDefault().getID()));
+        line.addAll(more);
+        // whom the service trusts, and by which ways it goes out, holds here too
+        ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
+                .filter(each ->
+                        each.matches("(?s)-D(java\\.net|javax\\.net|https?|socks|jdk|networkaddress|user|file)\\..*"
+                                + "|-XX:SharedArchiveFile=.*"))
+                .forEach(line::add);
+        line.addAll(List.of("-cp", classPath(), program.getName()));
+        var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);
+        // what the service was told by its environment is not for this
+        builder.environment().keySet().retainAll(List.of("PATH", "HOME", "LANG", "LC_ALL", "TZ"));
+        return builder.start();
+    }
+
+    private static String classPath() {
+        StringBuilder path = new StringBuilder();
+        for (String each : System.getProperty("java.class.path").split(File.pathSeparator)) {
+            path.append(path.isEmpty() ? "" : File.pathSeparator)
+                    .append(Path.of(each).toAbsolutePath());
+        }
+        return path.toString();
+    }
+}
