@@ -37,7 +37,7 @@ class LargeLogTest {
                                     .formatted(folder.resolve("stop")))
                     .expect(200);
             long number = admin.start("chatter", Map.of());
-            Path log = service.data().resolve("runs/0/" + number + "/log");
+            Path log = service.data().resolve("runs/" + number / 1000 + "/" + number + "/log");
             Await.until("it has said much", () -> log.toFile().length() > LARGE);
             Await.until("what was too much has gone", () -> takes(log) < LARGE / 4);
             Files.createFile(folder.resolve("stop"));
