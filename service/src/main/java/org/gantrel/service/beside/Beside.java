@@ -46,8 +46,7 @@ public final class Beside {
         // whom the service trusts, and by which ways it goes out, holds here too
         ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
                 .filter(each ->
-                        each.matches("(?s)-D(java\\.net|javax\\.net|https?|socks|jdk|networkaddress|user|file)\\..*"
-                                + "|-XX:SharedArchiveFile=.*"))
+                        each.matches("(?s)-D(java\\.net|javax\\.net|https?|socks|jdk|networkaddress|user|file)\\..*"))
                 .forEach(line::add);
         line.addAll(List.of("-cp", classPath(), program.getName()));
         var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);

@@ -1,6 +1,8 @@
 package org.gantrel.service.git;
 
+import java.util.concurrent.TimeUnit;
 import org.eclipse.jgit.lib.Config;
+import org.eclipse.jgit.lib.ConfigConstants;
 import org.eclipse.jgit.storage.file.FileBasedConfig;
 import org.eclipse.jgit.util.FS;
 import org.eclipse.jgit.util.SystemReader;
@@ -44,8 +46,22 @@ final class OwnSettings extends SystemReader.Delegate {
 
     private static final class Nothing extends FileBasedConfig {
 
+        /** No clock of a kernel ticks more slowly. */
+        private static final long FINE_MILLIS = 10;
+
         Nothing(Config parent, FS fs) {
             super(parent, null, fs);
+        }
+
+        /**
+         * How fine the times of files are is said, not measured, which would take seconds in each process. A repository is
+         * opened anew for whatever is asked, so nothing depends on it but how long a file of references is looked at twice.
+         */
+        @Override
+        public long getTimeUnit(String section, String subsection, String name, long usual, TimeUnit unit) {
+            return section.equals(ConfigConstants.CONFIG_FILESYSTEM_SECTION)
+                    ? unit.convert(FINE_MILLIS, TimeUnit.MILLISECONDS)
+                    : super.getTimeUnit(section, subsection, name, usual, unit);
         }
 
         @Override
