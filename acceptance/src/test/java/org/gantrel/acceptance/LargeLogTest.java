@@ -13,7 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 
-@DisplayName("A command that prints without end")
+@DisplayName("A command that prints very much")
 class LargeLogTest {
 
     private static final int LARGE = 30_000_000;
@@ -31,7 +31,11 @@ class LargeLogTest {
                             """
                             task: chatter
                             team: revenue
-                            does: { shell: "until [ -e %s ]; do seq 20000; seq 9 >&2; done; echo the end" }
+                            does:
+                              shell: |
+                                for i in $(seq 300); do seq 20000; seq 9 >&2; done
+                                for i in $(seq 600); do [ -e %s ] && break; sleep 1; done
+                                echo the end
                             outcome: { warned-by: [ "^never$" ], error-stream: allowed }
                             """
                                     .formatted(folder.resolve("stop")))

@@ -45,6 +45,8 @@ public final class SmtpSender {
         properties.setProperty(prefix + "timeout", ANSWER_MILLIS);
         properties.setProperty(prefix + "writetimeout", ANSWER_MILLIS);
         properties.setProperty(prefix + "ssl.checkserveridentity", "true");
+        properties.put(prefix + "socketFactory", new BoundedSockets());
+        properties.setProperty(prefix + "socketFactory.fallback", "false");
         if (server.encryption() == Encryption.STARTTLS) {
             properties.setProperty(prefix + "starttls.enable", "true");
             properties.setProperty(prefix + "starttls.required", "true");
