@@ -48,10 +48,12 @@ class LargeLogTest {
             JsonNode run = service.ended(admin, number);
             assertThat(run.path("state").asString()).isEqualTo("warned");
             assertThat(run.path("message").asString())
-                    .contains("its log grew past log-limit, and the middle, which was left out, was not looked through");
+                    .contains(
+                            "its log grew past log-limit, and the middle, which was left out, was not looked through");
             assertThat(run.toString()).contains("its log grew past 1 MB (log-limit): its middle is left out");
             assertThat(takes(log)).isLessThan(2 << 20);
-            String said = admin.get("/api/v1/runs/" + number + "/log").expect(200).text();
+            String said =
+                    admin.get("/api/v1/runs/" + number + "/log").expect(200).text();
             assertThat(said).startsWith("1\n2\n3\n").endsWith("\nthe end\n");
             assertThat(said.lines().filter(line -> !line.matches("\\d+|the end")))
                     .singleElement()

@@ -65,7 +65,12 @@ class SignIns implements SignIn {
             SmtpSender.to(mails.of(Optional.of(credential))).testConnection();
             return Optional.empty();
         } catch (MessagingException e) {
-            return Optional.of(e.getMessage());
+            // what the library calls it, and what was wrong
+            Exception why = e.getNextException();
+            return Optional.of(
+                    why == null || why.getMessage() == null
+                            ? e.getMessage()
+                            : e.getMessage() + ": " + why.getMessage());
         }
     }
 }
