@@ -9,6 +9,7 @@ import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.file.Path;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CancellationException;
@@ -16,7 +17,9 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicInteger;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.beside.Beside;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -27,6 +30,7 @@ final class DatabaseProcess implements AutoCloseable {
     private static final Logger LOG = LoggerFactory.getLogger(DatabaseProcess.class);
     private static final int MOST_USUALLY = 4 << 20;
     private static final long ENDS_SECONDS = 5;
+    private static final String LEFT = "it was stopped before the database had answered";
     private static final String ENDED = "the process that works on this database has ended";
 
     private final Process process;
@@ -40,7 +44,12 @@ final class DatabaseProcess implements AutoCloseable {
     private long freeSince = System.nanoTime();
 
     /** Something that waits for its answer. @param most how many bytes that may have */
-    private record Asked(CompletableFuture<ByteBuffer> answer, int most) {}
+    private record Asked(int session, CompletableFuture<ByteBuffer> answer, int most) {}
+
+    /** Nobody waits for the answers of a connection any more. */
+    private static final class Left extends RuntimeException {
+        private static final long serialVersionUID = 1L;
+    }
 
     /** It has ended, and with it all connections that it had. */
     static final class Gone extends SQLException {
@@ -115,9 +124,13 @@ final class DatabaseProcess implements AutoCloseable {
         return open == 0 && System.nanoTime() - freeSince >= nanos;
     }
 
-    /** Asks something of an object, and waits for what comes of it. */
-    Object ask(int session, int target, String what, Object... given) throws SQLException {
-        ByteBuffer answer = answer(MOST_USUALLY, session, target, what, given);
+    /**
+     * Asks something of an object, and waits for what comes of it.
+     *
+     * @param patience how long
+     */
+    Object ask(Duration patience, int session, int target, String what, Object... given) throws SQLException {
+        ByteBuffer answer = answer(patience, MOST_USUALLY, session, target, what, given);
         try {
             return Values.read(answer);
         } catch (IOException | RuntimeException e) {
@@ -126,8 +139,14 @@ final class DatabaseProcess implements AutoCloseable {
     }
 
     /** Asks for rows, whose answer has so many bytes at most. */
-    ByteBuffer rows(int most, int session, int target) throws SQLException {
-        return answer(most, session, target, Session.ROWS);
+    ByteBuffer rows(Duration patience, int most, int session, int target) throws SQLException {
+        return answer(patience, most, session, target, Session.ROWS);
+    }
+
+    /** Whoever waits for an answer of a connection does not any more. */
+    void leave(int session) {
+        asked.values().stream().filter(each -> each.session() == session).forEach(each -> each.answer()
+                .completeExceptionally(new Left()));
     }
 
     /** Has something done whose answer nobody waits for. */
@@ -148,21 +167,26 @@ final class DatabaseProcess implements AutoCloseable {
         }
     }
 
-    private ByteBuffer answer(int most, int session, int target, String what, Object... given) throws SQLException {
+    private ByteBuffer answer(Duration patience, int most, int session, int target, String what, Object... given)
+            throws SQLException {
         int number = last.incrementAndGet();
         var answer = new CompletableFuture<ByteBuffer>();
-        asked.put(number, new Asked(answer, most));
+        asked.put(number, new Asked(session, answer, most));
         try {
             say(new DatabaseProgram.Call(number, session, target, what, given));
             if (over) {
                 throw gone();
             }
-            return checked(answer.get());
-        } catch (IOException | ExecutionException | CancellationException e) {
+            return checked(answer.get(patience.toNanos(), TimeUnit.NANOSECONDS));
+        } catch (TimeoutException e) {
+            throw new SQLException("it did not answer within " + Words.duration(patience));
+        } catch (ExecutionException e) {
+            throw new SQLException(LEFT);
+        } catch (IOException | CancellationException e) {
             throw gone();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new SQLException("it was stopped before the database had answered");
+            throw new SQLException(LEFT);
         } finally {
             asked.remove(number);
         }

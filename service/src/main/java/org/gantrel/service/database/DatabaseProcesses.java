@@ -5,6 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
@@ -59,10 +60,11 @@ public class DatabaseProcesses implements DisposableBean {
      * A connection.
      *
      * @param whose the name by which it signs in
+     * @param patience how long each of its answers is waited for; {@link Connection#abort} ends that at once
      * @throws SQLException where the database cannot be reached or refuses
      * @throws DriverMissing where no driver takes the address; the message is for people
      */
-    public Connection connect(String whose, String url, Properties properties) throws SQLException {
+    public Connection connect(String whose, Duration patience, String url, Properties properties) throws SQLException {
         while (true) {
             Found found;
             try {
@@ -71,7 +73,7 @@ public class DatabaseProcesses implements DisposableBean {
                 throw new SQLException("no process to work on databases can be started: " + e.getMessage(), e);
             }
             try {
-                return Link.open(found.process(), room, url, drivers.toString(), properties);
+                return Link.open(found.process(), room, patience, url, drivers.toString(), properties);
             } catch (DatabaseProcess.Gone e) {
                 if (!found.again()) {
                     throw e;

@@ -57,6 +57,10 @@ class Far implements InvocationHandler {
             link.close();
             return null;
         }
+        if (isLink && what.startsWith("abort(")) {
+            link.abort();
+            return null;
+        }
         if (what.equals("isClosed()") && link.isClosed()) {
             return true;
         }

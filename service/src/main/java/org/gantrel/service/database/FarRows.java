@@ -16,8 +16,6 @@ final class FarRows extends Far {
 
     private static final int MOST_OF_A_PAGE = 4 * RowPages.LARGE;
 
-    private final DatabaseProcess process;
-    private final int session;
     private final LargeRows room;
     private final Deque<Cell[]> waiting = new ArrayDeque<>();
     private final Map<String, Integer> places = new HashMap<>();
@@ -26,10 +24,8 @@ final class FarRows extends Far {
     private SQLException broken;
     private int held;
 
-    FarRows(Link link, Values.Ref ref, DatabaseProcess process, int session, LargeRows room) {
+    FarRows(Link link, Values.Ref ref, LargeRows room) {
         super(link, ref);
-        this.process = process;
-        this.session = session;
         this.room = room;
     }
 
@@ -67,14 +63,14 @@ final class FarRows extends Far {
     }
 
     private void page() throws SQLException {
-        ByteBuffer page = process.rows(MOST_OF_A_PAGE, session, id());
+        ByteBuffer page = link().rows(MOST_OF_A_PAGE, id());
         try {
             char kind = (char) page.get();
             int count = page.getInt();
             int width = page.getInt();
             if (kind == RowPages.ANNOUNCED) {
                 hold(room.take(count));
-                page = process.rows(count + RowPages.LARGE, session, id());
+                page = link().rows(count + RowPages.LARGE, id());
                 page.get();
                 count = page.getInt();
                 width = page.getInt();
@@ -89,7 +85,7 @@ final class FarRows extends Far {
             last = kind == RowPages.LAST || kind == RowPages.BROKEN;
             broken = kind == RowPages.BROKEN ? Values.readTrouble(page) : null;
         } catch (IOException | RuntimeException e) {
-            throw process.broken(e);
+            throw link().broken(e);
         }
     }
 

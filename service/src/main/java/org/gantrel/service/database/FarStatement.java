@@ -44,6 +44,11 @@ final class FarStatement extends Far {
                 yield null;
             }
             case "executeBatch()" -> send(true);
+            case "cancel()" -> {
+                // whoever stops a statement waits for nobody
+                link().tell(id(), what);
+                yield null;
+            }
             case "clearParameters()" -> {
                 given.clear();
                 yield null;

@@ -1,10 +1,12 @@
 package org.gantrel.service.database;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.util.Properties;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
@@ -13,22 +15,38 @@ import java.util.concurrent.atomic.AtomicBoolean;
 /** A connection that a process beside the service has: what belongs to it is seen from here as if it were here. */
 final class Link {
 
+    /** Signing in is waited for so long. */
+    private static final Duration SIGN_IN = Duration.ofSeconds(30);
+
     private final DatabaseProcess process;
     private final LargeRows room;
     private final int session;
+    private final Duration patience;
     private final Set<FarRows> rows = ConcurrentHashMap.newKeySet();
     private final AtomicBoolean closed = new AtomicBoolean();
 
-    private Link(DatabaseProcess process, LargeRows room) {
+    private Link(DatabaseProcess process, LargeRows room, Duration patience) {
+        this.patience = patience;
         this.process = process;
         this.room = room;
         this.session = process.session();
     }
 
-    /** Opens one. @param drivers the folder of further drivers */
-    static Connection open(DatabaseProcess process, LargeRows room, String url, String drivers, Properties properties)
+    /**
+     * Opens one.
+     *
+     * @param patience how long each answer of it is waited for
+     * @param drivers the folder of further drivers
+     */
+    static Connection open(
+            DatabaseProcess process,
+            LargeRows room,
+            Duration patience,
+            String url,
+            String drivers,
+            Properties properties)
             throws SQLException {
-        var link = new Link(process, room);
+        var link = new Link(process, room, patience);
         Object[] given = new Object[2 + 2 * properties.size()];
         given[0] = url;
         given[1] = drivers;
@@ -40,8 +58,8 @@ final class Link {
         process.opens();
         boolean opened = false;
         try {
-            Object connection = link.ask(0, Session.CONNECT, given);
-            if (!(connection instanceof Connection found)) {
+            Object connection = process.ask(SIGN_IN, link.session, 0, Session.CONNECT, given);
+            if (!(connection instanceof Values.Ref ref && link.seen(ref) instanceof Connection found)) {
                 throw new SQLException("its driver does not take this address");
             }
             opened = true;
@@ -58,7 +76,7 @@ final class Link {
         if (closed.get()) {
             throw new SQLException("the connection is closed");
         }
-        Object answer = process.ask(session, target, what, given);
+        Object answer = process.ask(patience, session, target, what, given);
         return answer instanceof Values.Ref ref ? seen(ref) : answer;
     }
 
@@ -70,13 +88,32 @@ final class Link {
             throw process.broken(e);
         }
         if (face == ResultSet.class) {
-            var fresh = new FarRows(this, ref, process, session, room);
+            var fresh = new FarRows(this, ref, room);
             rows.add(fresh);
             return fresh.seen(face);
         }
         return Statement.class.isAssignableFrom(face)
                 ? new FarStatement(this, ref).seen(face)
                 : new Far(this, ref).seen(face);
+    }
+
+    ByteBuffer rows(int most, int target) throws SQLException {
+        return process.rows(patience, most, session, target);
+    }
+
+    SQLException broken(Exception e) {
+        return process.broken(e);
+    }
+
+    /** Has something done without waiting for it. */
+    void tell(int target, String what) {
+        process.tell(session, target, what);
+    }
+
+    /** Leaves it at once, whatever is under way there. */
+    void abort() {
+        process.leave(session);
+        close();
     }
 
     void forget(FarRows gone) {

@@ -47,14 +47,14 @@ final class Attempt {
         return folder;
     }
 
-    /** Notes that it is to stop; what is under way in this process, or on another host, is told so. */
-    void stop(Force force) {
-        Optional<InProcess.UnderWay> told;
-        synchronized (this) {
-            wanted = Optional.of(force);
-            told = work;
-        }
-        told.ifPresent(InProcess.UnderWay::stop);
+    /**
+     * Notes that it is to stop.
+     *
+     * @return what is under way in this process, or on another host, and is to be told so; what begins later tells itself
+     */
+    synchronized Optional<InProcess.UnderWay> stop(Force force) {
+        wanted = Optional.of(force);
+        return work;
     }
 
     /** Whether it was asked to stop, and how. */

@@ -152,10 +152,9 @@ class Attempts implements DisposableBean {
     }
 
     void signal(Attempt attempt, Force force) {
-        attempt.stop(force);
-        if (attempt.task().command().isPresent()) {
-            signals.execute(() -> signalNow(attempt, clock.instant().plus(MARKING)));
-        }
+        Instant until = clock.instant().plus(MARKING);
+        Optional<InProcess.UnderWay> told = attempt.stop(force);
+        signals.execute(() -> signalNow(attempt, told, until));
     }
 
     /** The end of an attempt is written down: what was kept until then may go, and its log grows no more. */
@@ -432,9 +431,10 @@ class Attempts implements DisposableBean {
         }
     }
 
-    private void signalNow(Attempt attempt, Instant until) {
+    private void signalNow(Attempt attempt, Optional<InProcess.UnderWay> told, Instant until) {
         try {
-            if (attempt.isOver()) {
+            told.ifPresent(InProcess.UnderWay::stop);
+            if (attempt.isOver() || attempt.task().command().isEmpty()) {
                 return;
             }
             Optional<ProcessMark> mark = attempt.folder().process();
@@ -442,8 +442,8 @@ class Attempts implements DisposableBean {
                 leftBehind.signal(mark.get(), attempt, actors.account(attempt.task()));
             } else if (!actors.isElsewhere(attempt.task()) && clock.instant().isBefore(until)) {
                 // it is about to begin: it is asked as soon as it can hear
-                looks.schedule(
-                        () -> signals.execute(() -> signalNow(attempt, until)), SOON.toMillis(), TimeUnit.MILLISECONDS);
+                Runnable again = () -> signals.execute(() -> signalNow(attempt, Optional.empty(), until));
+                looks.schedule(again, SOON.toMillis(), TimeUnit.MILLISECONDS);
             }
         } catch (IOException | RuntimeException e) {
             LOG.warn("run {} cannot be sent a signal: {}", attempt.run().number(), e.getMessage());

@@ -8,6 +8,10 @@ import java.io.OutputStream;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
 import java.net.Socket;
+import java.net.SocketException;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.TimeUnit;
 import javax.net.SocketFactory;
 
@@ -15,7 +19,7 @@ import javax.net.SocketFactory;
  * Connections on which the other side may say only so much, and for only so long, until it is spoken to again. Whoever reads an
  * answer of SMTP holds it until it ends, and it ends when the server likes (RFC 5321, 4.2).
  */
-final class BoundedSockets extends SocketFactory {
+public final class BoundedSockets extends SocketFactory {
 
     /** A reply has lines of 512 bytes (RFC 5321, 4.5.3.1.5); the certificates of TLS take more. */
     private static final int MOST = 256 * 1024;
@@ -23,9 +27,23 @@ final class BoundedSockets extends SocketFactory {
     /** The longest that a server is to be waited for (RFC 5321, 4.5.3.2.6). */
     private static final long LONGEST_NANOS = TimeUnit.MINUTES.toNanos(10);
 
+    private final Set<Bounded> open = ConcurrentHashMap.newKeySet();
+    private volatile boolean closed;
+
+    /** Closes what is open, and what is opened from now on: whoever waits for an answer does not any more. */
+    public synchronized void close() {
+        closed = true;
+        List.copyOf(open).forEach(Bounded::shut);
+    }
+
     @Override
-    public Socket createSocket() {
-        return new Bounded();
+    public synchronized Socket createSocket() throws IOException {
+        if (closed) {
+            throw new SocketException("it was stopped");
+        }
+        var socket = new Bounded();
+        open.add(socket);
+        return socket;
     }
 
     @Override
@@ -48,14 +66,14 @@ final class BoundedSockets extends SocketFactory {
         return connected(new InetSocketAddress(host, port), new InetSocketAddress(from, fromPort));
     }
 
-    private static Socket connected(InetSocketAddress to, InetSocketAddress from) throws IOException {
-        var socket = new Bounded();
+    private Socket connected(InetSocketAddress to, InetSocketAddress from) throws IOException {
+        Socket socket = createSocket();
         socket.bind(from);
         socket.connect(to);
         return socket;
     }
 
-    private static final class Bounded extends Socket {
+    private final class Bounded extends Socket {
 
         private volatile int said;
         private volatile long since = System.nanoTime();
@@ -70,6 +88,21 @@ final class BoundedSockets extends SocketFactory {
                         + TimeUnit.NANOSECONDS.toMinutes(LONGEST_NANOS) + " min");
             }
             return bytes;
+        }
+
+        @Override
+        public void close() throws IOException {
+            open.remove(this);
+            super.close();
+        }
+
+        private void shut() {
+            try {
+                close();
+            } catch (IOException e) {
+                // it is of no use to anybody any more
+                return;
+            }
         }
 
         private void spoken() {

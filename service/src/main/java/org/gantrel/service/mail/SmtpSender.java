@@ -32,6 +32,11 @@ public final class SmtpSender {
 
     /** A sender to a server; a server that shows the certificate of another name is not spoken to. */
     public static JavaMailSenderImpl to(Settings.Mail server) {
+        return to(server, new BoundedSockets());
+    }
+
+    /** The same over connections that somebody may close. */
+    public static JavaMailSenderImpl to(Settings.Mail server, BoundedSockets sockets) {
         var sender = new JavaMailSenderImpl();
         sender.setHost(server.host());
         sender.setPort(server.port());
@@ -45,7 +50,7 @@ public final class SmtpSender {
         properties.setProperty(prefix + "timeout", ANSWER_MILLIS);
         properties.setProperty(prefix + "writetimeout", ANSWER_MILLIS);
         properties.setProperty(prefix + "ssl.checkserveridentity", "true");
-        properties.put(prefix + "socketFactory", new BoundedSockets());
+        properties.put(prefix + "socketFactory", sockets);
         properties.setProperty(prefix + "socketFactory.fallback", "false");
         if (server.encryption() == Encryption.STARTTLS) {
             properties.setProperty(prefix + "starttls.enable", "true");

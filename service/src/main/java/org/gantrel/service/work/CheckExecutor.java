@@ -128,7 +128,7 @@ class CheckExecutor implements ActionExecutor<Checks> {
         if (check.subject() instanceof QueryValue query) {
             Credential credential = actor.filter(each -> !each.fact("url").isEmpty())
                     .orElseThrow(() -> new WorkFailed("a query needs acts-as: a credential of the kind database"));
-            return value(query, credential);
+            return value(query, credential, work);
         }
         if (check.subject() instanceof Answer answer) {
             Optional<Credential> signing = actor.filter(each -> each.fact("url").isEmpty());
@@ -188,9 +188,10 @@ class CheckExecutor implements ActionExecutor<Checks> {
         });
     }
 
-    private String value(QueryValue query, Credential credential) throws SQLException {
-        try (Connection connection = databases.connect(credential);
-                PreparedStatement statement = SqlExecutor.executed(connection, query.bound(), each -> {});
+    private String value(QueryValue query, Credential credential, Execution work) throws SQLException {
+        try (Connection connection = databases.connect(credential, work);
+                PreparedStatement statement = SqlExecutor.executed(
+                        connection, query.bound(), asked -> work.onStop(() -> SqlExecutor.cancel(asked)));
                 ResultSet rows = statement.getResultSet()) {
             if (rows == null || !rows.next()) {
                 throw new WorkFailed("the query gave no row");

@@ -2,6 +2,7 @@ package org.gantrel.service.work;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.util.Properties;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.credential.CredentialKind;
@@ -15,6 +16,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class Databases {
 
+    private static final Duration A_LOOK = Duration.ofMinutes(1);
     private static final int SIGN_IN_SECONDS = 10;
     private static final String HELD_AT_A_TIME = "32M";
     private static final int MOST_FETCHED = 1_000;
@@ -28,11 +30,31 @@ public class Databases {
     }
 
     /**
-     * A connection as somebody.
+     * A connection as somebody, for a look at something.
      *
      * @throws SQLException where the database cannot be reached or refuses
      */
     public Connection connect(Credential credential) throws SQLException {
+        return connect(credential, A_LOOK);
+    }
+
+    /** The same for work, which is left when it is to end at once. */
+    Connection connect(Credential credential, Execution work) throws SQLException {
+        Connection connection = connect(credential, work.patience());
+        work.onEnd(() -> abort(connection));
+        return connection;
+    }
+
+    private static void abort(Connection connection) {
+        try {
+            connection.abort(Runnable::run);
+        } catch (SQLException e) {
+            // it has ended by itself meanwhile
+            return;
+        }
+    }
+
+    private Connection connect(Credential credential, Duration patience) throws SQLException {
         if (credential.kind() != CredentialKind.DATABASE) {
             throw new WorkFailed("statements cannot act as " + credential.kind().word());
         }
@@ -57,7 +79,7 @@ public class Databases {
             properties.setProperty("adaptiveFetchMaximum", String.valueOf(MOST_FETCHED));
         }
         try {
-            return processes.connect(credential.name(), url, properties);
+            return processes.connect(credential.name(), patience, url, properties);
         } catch (DriverMissing e) {
             throw new WorkFailed(e.getMessage());
         }

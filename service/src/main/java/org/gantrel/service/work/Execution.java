@@ -6,6 +6,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -32,6 +33,8 @@ import org.gantrel.service.run.Run;
 /** One piece of work in this process while it is under way: its log, its outputs, whom it acts as. */
 final class Execution implements AutoCloseable {
 
+    private static final Duration FOR_EVER = Duration.ofDays(3_650);
+
     private final Run run;
     private final RunFolder folder;
     private final List<String> covered;
@@ -46,8 +49,11 @@ final class Execution implements AutoCloseable {
     private final List<Item> items = new ArrayList<>();
     private final Map<String, String> results = new LinkedHashMap<>();
     private final List<Runnable> stops = new ArrayList<>();
+    private final List<Runnable> ends = new ArrayList<>();
+    private Duration patience = FOR_EVER;
     private BufferedWriter log;
     private boolean stopped;
+    private boolean ended;
 
     /**
      * @param covered what must not be readable in the log
@@ -244,9 +250,29 @@ final class Execution implements AutoCloseable {
         }
     }
 
+    /** Says how to leave what is being done now, where it has been asked to stop and goes on. */
+    synchronized void onEnd(Runnable end) {
+        ends.add(end);
+        if (ended) {
+            end.run();
+        }
+    }
+
+    /** Asks it to stop; asked once more, it is left at once. */
     synchronized void stop() {
+        ended = stopped;
         stopped = true;
-        stops.forEach(Runnable::run);
+        (ended ? ends : stops).forEach(Runnable::run);
+    }
+
+    /** Whatever it asks is to answer within so long: it is a look at something, which others wait for. */
+    void isALook(Duration most) {
+        patience = most;
+    }
+
+    /** How long an answer is waited for. */
+    Duration patience() {
+        return patience;
     }
 
     synchronized boolean isStopped() {

@@ -39,6 +39,9 @@ class GateEyes implements GateSight {
     /** A line, and what start-up files of an account may say before it; in bytes. */
     private static final int SHORT = 100_000;
 
+    /** A database that is slower is asked again at the next look. */
+    private static final Duration LONGEST_ANSWER = Duration.ofMinutes(5);
+
     private static final int MOST_REMEMBERED = 20_000;
 
     /** More than will wait at once: what is forgotten counts anew. */
@@ -90,6 +93,7 @@ class GateEyes implements GateSight {
                 Optional.empty(),
                 name -> credential(name, (Job.Task) job, run),
                 () -> hands.of(job.team(), job))) {
+            work.isALook(LONGEST_ANSWER);
             return looking.apply(gate -> {
                 Look look = look(run, gate, work);
                 return new Look(look.open(), work.cover(look.saw()));

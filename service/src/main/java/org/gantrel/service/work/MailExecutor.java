@@ -16,6 +16,7 @@ import org.gantrel.core.action.MailMessage;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.StepFiles;
+import org.gantrel.service.mail.BoundedSockets;
 import org.gantrel.service.mail.SmtpSender;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.settings.Settings;
@@ -81,7 +82,9 @@ class MailExecutor implements ActionExecutor<MailMessage> {
 
     private static Ending send(MailMessage letter, List<Path> files, Settings.Mail server, Execution work)
             throws MessagingException {
-        JavaMailSenderImpl sender = SmtpSender.to(server);
+        var sockets = new BoundedSockets();
+        work.onStop(sockets::close);
+        JavaMailSenderImpl sender = SmtpSender.to(server, sockets);
         MimeMessage message = sender.createMimeMessage();
         var helper = new MimeMessageHelper(message, !files.isEmpty(), StandardCharsets.UTF_8.name());
         helper.setFrom(server.from());

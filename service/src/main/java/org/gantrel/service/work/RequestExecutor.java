@@ -110,7 +110,7 @@ class RequestExecutor implements ActionExecutor<Request> {
             throw new WorkFailed("the answer is no JSON, so no rows can be taken from it: " + e.getOriginalMessage());
         }
         try (Connection target =
-                databases.connect(work.credential(table.database()).orElseThrow())) {
+                databases.connect(work.credential(table.database()).orElseThrow(), work)) {
             target.setAutoCommit(false);
             TableLoad.Loaded loaded = TableLoad.load(rows, target, table);
             target.commit();

@@ -214,7 +214,7 @@ class RowReader implements RowSource {
 
     private void query(Roster.FromQuery query, Execution work, Consumer<Map<String, String>> each) throws SQLException {
         Credential credential = work.credential(query.credential()).orElseThrow();
-        try (Connection connection = databases.connect(credential)) {
+        try (Connection connection = databases.connect(credential, work)) {
             // a driver may otherwise bring all rows into memory at once
             connection.setAutoCommit(false);
             try (PreparedStatement statement = SqlExecutor.executed(

@@ -58,7 +58,7 @@ class SqlExecutor implements ActionExecutor<Sql> {
     @Override
     public Ending perform(Sql sql, Execution work) throws Exception {
         Credential credential = work.actor().orElseThrow(SqlExecutor::nobody);
-        try (Connection connection = databases.connect(credential)) {
+        try (Connection connection = databases.connect(credential, work)) {
             connection.setAutoCommit(false);
             var said = new ArrayList<String>();
             int last = sql.bound().size() - 1;
@@ -240,7 +240,7 @@ class SqlExecutor implements ActionExecutor<Sql> {
             return load(rows, connection, table, work);
         }
         Credential other = work.credential(table.database()).orElseThrow();
-        try (Connection target = databases.connect(other)) {
+        try (Connection target = databases.connect(other, work)) {
             target.setAutoCommit(false);
             Delivered done = load(rows, target, table, work);
             target.commit();

@@ -22,6 +22,7 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.HexFormat;
@@ -109,7 +110,7 @@ class DatabaseProcessesTest {
     }
 
     private static Connection far(String whose) throws SQLException {
-        return processes.connect(whose, url(), new Properties());
+        return processes.connect(whose, Duration.ofMinutes(1), url(), new Properties());
     }
 
     private static Object plain(Object value) throws SQLException {
@@ -298,13 +299,41 @@ class DatabaseProcessesTest {
             var begun = new CompletableFuture<Thread>();
             var told = pool.submit(() -> {
                 begun.complete(Thread.currentThread());
-                return processes.connect("silent", address, new Properties());
+                return processes.connect("silent", Duration.ofMinutes(1), address, new Properties());
             });
             silent.accept();
             begun.get().interrupt();
             assertThatThrownBy(told::get).hasMessageContaining("stopped before the database had answered");
         } finally {
             pool.shutdown();
+        }
+    }
+
+    @Test
+    @DisplayName("is left at once by whoever has to end, and after a time by whoever looks, though it goes on")
+    void isLeftWhileItWorks() throws Exception {
+        String endless = "select count(*) from system_range(1, 1000000) a, system_range(1, 1000000) b";
+        var pool = Executors.newSingleThreadExecutor();
+        try (Connection far = far("busy")) {
+            PreparedStatement asked = far.prepareStatement(endless);
+            var begun = new CompletableFuture<Thread>();
+            var told = pool.submit(() -> {
+                begun.complete(Thread.currentThread());
+                return asked.executeQuery();
+            });
+            while (begun.get().getState() != Thread.State.TIMED_WAITING) {
+                Thread.onSpinWait();
+            }
+            far.abort(Runnable::run);
+            asked.cancel();
+            assertThatThrownBy(told::get).hasMessageContaining("stopped before the database had answered");
+        } finally {
+            pool.shutdown();
+        }
+        try (Connection far = processes.connect("busy", Duration.ofSeconds(1), url(), new Properties())) {
+            PreparedStatement asked = far.prepareStatement(endless);
+            assertThatThrownBy(asked::executeQuery).hasMessage("it did not answer within 1.0 s");
+            asked.cancel();
         }
     }
 

@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.RandomAccessFile;
 import java.net.InetAddress;
 import java.net.ServerSocket;
+import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -16,6 +17,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.jar.JarEntry;
 import java.util.jar.JarOutputStream;
 import javax.tools.ToolProvider;
@@ -61,6 +64,75 @@ class WorkLimitsTest extends WorkingService {
         String body = "does: { request: \"" + address() + "/slow/body\", patience: ";
         assertThat(run(body + "PT1S }\n").message()).endsWith("did not end its answer within 1 s");
         assertThat(run("time-limit: PT1S\n" + body + "PT1H }\n").state()).isEqualTo(RunState.TIMED_OUT);
+    }
+
+    /** Carries what is said between a driver and a database, until the driver says a word: then all is silence. */
+    private static void relay(ServerSocket server, String word) throws IOException {
+        while (true) {
+            Socket driver = server.accept();
+            var database = new Socket("127.0.0.1", databases.getPort());
+            var silence = new AtomicBoolean();
+            for (Socket from : List.of(driver, database)) {
+                Socket to = from == driver ? database : driver;
+                CompletableFuture.runAsync(
+                        () -> {
+                            byte[] piece = new byte[8_192];
+                            try {
+                                for (int read; (read = from.getInputStream().read(piece)) >= 0; ) {
+                                    // H2's protocol has two bytes for each letter
+                                    String said = new String(piece, 0, read, StandardCharsets.ISO_8859_1);
+                                    silence.compareAndSet(
+                                            false, said.replace("\0", "").contains(word));
+                                    if (!silence.get()) {
+                                        to.getOutputStream().write(piece, 0, read);
+                                    }
+                                }
+                            } catch (IOException e) {
+                                silence.set(true);
+                            }
+                        },
+                        work -> new Thread(work).start());
+            }
+        }
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource({"a database that says nothing any more, sql", "a mail server that says nothing, mail"})
+    @DisplayName("that waits for what says nothing is left when its time is over, and nobody else waits for that")
+    void isLeft(String what, String kind) throws Exception {
+        try (var server = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+            String port = String.valueOf(server.getLocalPort());
+            String limits = "time-limit: PT1S\nstop-patience: PT1S\nacts-as: silent-" + kind + "\ndoes: ";
+            String does;
+            if (kind.equals("sql")) {
+                Thread carrier = new Thread(() -> {
+                    try {
+                        relay(server, "silence");
+                    } catch (IOException e) {
+                        // the test is over
+                        return;
+                    }
+                });
+                carrier.start();
+                String url = onServer("tickets").replaceFirst(":\\d+/", ":" + port + "/");
+                keep("silent-sql", "database", Map.of("url", url, "user", "settle"), Map.of("password", SECRET));
+                does = "{ sql: \"select 'silence'\" }\n";
+            } else {
+                Map<String, String> facts = Map.of("host", "127.0.0.1", "port", port, "from", "gantrel@example.org");
+                keep("silent-mail", "mail", facts, Map.of("password", SECRET));
+                does = "{ mail: a, to: [ crew@example.org ], text: b }\n";
+            }
+            Run silent =
+                    service.getBean(Starts.class).start(SERVICE, define(limits + does), Map.of(), Optional.empty());
+            assertThat(run("acts-as: tickets\ndoes: { sql: select 1 }\n").state())
+                    .isEqualTo(RunState.SUCCEEDED);
+            Run ended = ended(silent);
+            assertThat(ended.state()).as(ended.message()).isEqualTo(RunState.TIMED_OUT);
+            Duration took = Duration.between(
+                    ended.startedAt().orElseThrow(), ended.finishedAt().orElseThrow());
+            // an answer of either would be waited for much longer
+            assertThat(took).isLessThan(Duration.ofSeconds(15));
+        }
     }
 
     @ParameterizedTest(name = "{0}: {1}")
