@@ -16,7 +16,7 @@ import org.springframework.stereotype.Component;
 @Component
 public class Databases {
 
-    private static final Duration A_LOOK = Duration.ofMinutes(1);
+    private static final Duration A_LOOK = Duration.ofSeconds(90);
     private static final int SIGN_IN_SECONDS = 10;
     private static final String HELD_AT_A_TIME = "32M";
     private static final int MOST_FETCHED = 1_000;
