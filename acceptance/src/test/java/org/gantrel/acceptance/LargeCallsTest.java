@@ -3,6 +3,8 @@ package org.gantrel.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.ServerSocket;
 import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -99,6 +101,44 @@ class LargeCallsTest extends OneService {
             each.close();
         }
         assertThat(service.said()).doesNotContain("Exception");
+    }
+
+    @Test
+    @DisplayName("that wait for a host which says nothing leave their caller four turns, and all others theirs")
+    void waitForSilence() throws IOException {
+        List<CompletableFuture<Integer>> trials = new ArrayList<>();
+        try (var silent = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+            String url = "jdbc:h2:tcp://127.0.0.1:" + silent.getLocalPort() + "/tickets";
+            admin.put(
+                            "/api/v1/credentials/silent",
+                            Map.of(
+                                    "team",
+                                    "revenue",
+                                    "kind",
+                                    "database",
+                                    "facts",
+                                    Map.of("url", url, "user", "a"),
+                                    "secrets",
+                                    Map.of("password", "x")))
+                    .expect(201);
+            for (int i = 0; i < 7; i++) {
+                trials.add(CompletableFuture.supplyAsync(
+                        () -> admin.post("/api/v1/credentials/silent/test", Map.of())
+                                .status(),
+                        work -> new Thread(work).start()));
+            }
+            Await.until(
+                    "those for which there is no turn are told so",
+                    () -> trials.stream().filter(CompletableFuture::isDone).count() == 3);
+            assertThat(trials.stream().filter(CompletableFuture::isDone).map(CompletableFuture::join))
+                    .containsOnly(429);
+            admin.get("/api/v1/jobs").expect(200);
+        }
+        // what was silent is gone, and so is what waited for it
+        assertThat(trials)
+                .extracting(CompletableFuture::join)
+                .doesNotContain(500)
+                .contains(200);
     }
 
     @Test

@@ -49,6 +49,11 @@ public final class Fairness extends OncePerRequestFilter {
 
     private static final Map<String, String> LONG = Map.of(
             "/csv", "files", "/ics", "files", "/outputs/file", "files", "/metrics", "files", "/forecast", "forecasts");
+
+    /** These ask hosts that may be silent. */
+    private static final Map<String, String> TRIALS =
+            Map.of("/rehearsal", "rehearsals", "/test", "trials", "/trial", "trials");
+
     private static final int WAITING = 16;
     private static final Duration TURN = Duration.ofSeconds(2);
 
@@ -119,7 +124,8 @@ public final class Fairness extends OncePerRequestFilter {
             if (body != null && body.isLarge() && !isCall(request)) {
                 turn.take(body.size());
             }
-            Optional<String> what = LONG.entrySet().stream()
+            Map<String, String> kinds = request.getMethod().equals("POST") ? TRIALS : LONG;
+            Optional<String> what = kinds.entrySet().stream()
                     .filter(each -> request.getRequestURI().endsWith(each.getKey()))
                     .map(Map.Entry::getValue)
                     .findFirst();
