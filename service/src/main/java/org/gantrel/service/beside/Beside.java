@@ -43,10 +43,11 @@ public final class Beside {
                 "-Djava.io.tmpdir=" + temporary,
                 "-Duser.timezone=" + TimeZone.getDefault().getID()));
         line.addAll(more);
-        // whom the service trusts, and by which ways it goes out, holds here too
+        // whom the service trusts, by which ways it goes out, and what else its administrator said of Java, hold here
+        // too
         ManagementFactory.getRuntimeMXBean().getInputArguments().stream()
                 .filter(each ->
-                        each.matches("(?s)-D(java\\.net|javax\\.net|https?|socks|jdk|networkaddress|user|file)\\..*"))
+                        each.matches("(?s)-D(?!java\\.io\\.tmpdir=|spring\\.).*|--add-(opens|exports|modules)=.*"))
                 .forEach(line::add);
         line.addAll(List.of("-cp", classPath(), program.getName()));
         var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);
