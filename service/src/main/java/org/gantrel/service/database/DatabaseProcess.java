@@ -51,13 +51,22 @@ final class DatabaseProcess implements AutoCloseable {
         private static final long serialVersionUID = 1L;
     }
 
+    /** A connection is of no use any more. */
+    static class Lost extends SQLException {
+        private static final long serialVersionUID = 1L;
+
+        private Lost(String why) {
+            // SQL:2016, class 08: the connection failed
+            super(why, "08006");
+        }
+    }
+
     /** It has ended, and with it all connections that it had. */
-    static final class Gone extends SQLException {
+    static final class Gone extends Lost {
         private static final long serialVersionUID = 1L;
 
         private Gone(String why) {
-            // SQL:2016, class 08: the connection failed
-            super(why, "08006");
+            super(why);
         }
     }
 
@@ -179,14 +188,14 @@ final class DatabaseProcess implements AutoCloseable {
             }
             return checked(answer.get(patience.toNanos(), TimeUnit.NANOSECONDS));
         } catch (TimeoutException e) {
-            throw new SQLException("it did not answer within " + Words.duration(patience));
+            throw new Lost("it did not answer within " + Words.duration(patience));
         } catch (ExecutionException e) {
-            throw new SQLException(LEFT);
+            throw new Lost(LEFT);
         } catch (IOException | CancellationException e) {
             throw gone();
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new SQLException(LEFT);
+            throw new Lost(LEFT);
         } finally {
             asked.remove(number);
         }

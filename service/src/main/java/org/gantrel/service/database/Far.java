@@ -53,7 +53,8 @@ class Far implements InvocationHandler {
      * @param what its name, with the types of what it is given
      */
     Object call(String what, Object[] given) throws SQLException {
-        if (isLink && what.equals("close()")) {
+        if (what.equals("close()") && (isLink || link.isClosed())) {
+            // with the connection goes all that belongs to it
             link.close();
             return null;
         }

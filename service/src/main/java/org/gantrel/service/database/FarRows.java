@@ -42,8 +42,7 @@ final class FarRows extends Far {
             case "close()" -> {
                 letGo();
                 link().forget(this);
-                // where the connection is closed already, so are they
-                yield link().isClosed() ? null : super.call(what, given);
+                yield super.call(what, given);
             }
             default -> throw new SQLFeatureNotSupportedException("rows are read from the first to the last");
         };

@@ -76,8 +76,14 @@ final class Link {
         if (closed.get()) {
             throw new SQLException("the connection is closed");
         }
-        Object answer = process.ask(patience, session, target, what, given);
-        return answer instanceof Values.Ref ref ? seen(ref) : answer;
+        try {
+            Object answer = process.ask(patience, session, target, what, given);
+            return answer instanceof Values.Ref ref ? seen(ref) : answer;
+        } catch (DatabaseProcess.Lost e) {
+            // what is under way there may go on, and nothing that is asked after it would be answered
+            close();
+            throw e;
+        }
     }
 
     private Object seen(Values.Ref ref) throws SQLException {
@@ -98,7 +104,12 @@ final class Link {
     }
 
     ByteBuffer rows(int most, int target) throws SQLException {
-        return process.rows(patience, most, session, target);
+        try {
+            return process.rows(patience, most, session, target);
+        } catch (DatabaseProcess.Lost e) {
+            close();
+            throw e;
+        }
     }
 
     SQLException broken(Exception e) {

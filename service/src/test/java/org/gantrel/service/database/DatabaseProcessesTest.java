@@ -236,18 +236,21 @@ class DatabaseProcessesTest {
     @Test
     @DisplayName("costs nobody else anything where what it answers takes all memory that there is for it")
     void isTooLarge() throws SQLException {
-        try (Connection other = far("others");
-                Connection far = far("large")) {
-            assertThat(letters(far, 20, 1_000_000)).isEqualTo(20_000_000);
-            assertThatThrownBy(() -> letters(far, 40, 1_000_000))
-                    .isInstanceOf(SQLException.class)
-                    .hasMessageMatching(
-                            "a row of more than 33554432 characters or bytes is too long: at most 33554432 are held"
-                                    + " at a time|an answer takes more than the 96 MB of memory that there are for it");
-            assertThatThrownBy(() -> letters(far, 200, 1_000_000))
-                    .isInstanceOf(SQLException.class)
-                    .hasMessage("an answer takes more than the 96 MB of memory that there are for it");
-            assertThatThrownBy(() -> far.prepareStatement("select 1")).isInstanceOf(SQLException.class);
+        try (Connection other = far("others")) {
+            try (Connection far = far("large")) {
+                assertThat(letters(far, 20, 1_000_000)).isEqualTo(20_000_000);
+                assertThatThrownBy(() -> letters(far, 40, 1_000_000))
+                        .isInstanceOf(SQLException.class)
+                        .hasMessageMatching(
+                                "a row of more than 33554432 characters or bytes is too long: at most 33554432 are held"
+                                        + " at a time|an answer takes more than the 96 MB of memory that there are for it");
+            }
+            try (Connection far = far("large")) {
+                assertThatThrownBy(() -> letters(far, 200, 1_000_000))
+                        .isInstanceOf(SQLException.class)
+                        .hasMessage("an answer takes more than the 96 MB of memory that there are for it");
+                assertThatThrownBy(() -> far.prepareStatement("select 1")).hasMessage("the connection is closed");
+            }
             assertThat(letters(other, 3, 10)).isEqualTo(30);
         }
         try (Connection far = far("large")) {
@@ -334,6 +337,9 @@ class DatabaseProcessesTest {
             PreparedStatement asked = far.prepareStatement(endless);
             assertThatThrownBy(asked::executeQuery).hasMessage("it did not answer within 1.0 s");
             asked.cancel();
+            // what follows does not wait for it once more
+            asked.close();
+            assertThat(far.isClosed()).isTrue();
         }
     }
 
