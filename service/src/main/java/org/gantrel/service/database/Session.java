@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Properties;
 import java.util.concurrent.Executor;
 import java.util.concurrent.ExecutorService;
@@ -118,7 +119,7 @@ final class Session implements Executor {
                 parts.addAll(pages(held(call.target())).next());
                 return parts;
             }
-            Object answer = seen(done(call));
+            Object answer = done(call);
             out.writeByte('v');
             Values.write(out, answer);
         } catch (SQLException e) {
@@ -143,7 +144,7 @@ final class Session implements Executor {
 
     private Object done(DatabaseProgram.Call call) throws SQLException, IOException, ReflectiveOperationException {
         if (call.what().equals(CONNECT)) {
-            return connect(call.given());
+            return seen(connect(call.given()), Connection.class);
         }
         if (call.endsSession()) {
             return closed();
@@ -212,9 +213,10 @@ final class Session implements Executor {
         }
     }
 
-    private static Object invoke(Held held, String what, Object[] given)
-            throws SQLException, ReflectiveOperationException {
-        return invoke(METHODS.get(held.face).get(what), held.thing, given);
+    private Object invoke(Held held, String what, Object[] given) throws SQLException, ReflectiveOperationException {
+        Method method = METHODS.get(held.face).get(what);
+        Object answer = invoke(method, held.thing, given);
+        return seen(answer, method.getReturnType());
     }
 
     private static Object invoke(Method method, Object thing, Object[] given)
@@ -254,16 +256,26 @@ final class Session implements Executor {
         }
     }
 
-    /** What is sent of an answer: objects of the driver stay here, and go by their number. */
-    private Object seen(Object answer) {
-        for (Class<?> face : FACES) {
-            if (face.isInstance(answer)) {
-                synchronized (objects) {
-                    objects.put(++last, new Held(answer, face));
-                    return new Values.Ref(last, face.getSimpleName());
-                }
-            }
+    /**
+     * What is sent of an answer: objects of the driver stay here, and go by their number.
+     *
+     * @param declared what the method says that it gives
+     */
+    private Object seen(Object answer, Class<?> declared) {
+        Optional<Class<?>> face = faceOf(answer, declared);
+        if (face.isEmpty()) {
+            return answer;
         }
-        return answer;
+        synchronized (objects) {
+            objects.put(++last, new Held(answer, face.get()));
+            return new Values.Ref(last, face.get().getSimpleName());
+        }
+    }
+
+    /** What an object is seen as; there are drivers whose rows are what is known of their columns as well. */
+    static Optional<Class<?>> faceOf(Object answer, Class<?> declared) {
+        return answer != null && FACES.contains(declared)
+                ? Optional.of(declared)
+                : FACES.stream().filter(each -> each.isInstance(answer)).findFirst();
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
+import static org.mockito.Mockito.withSettings;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -20,6 +21,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.time.Duration;
@@ -341,6 +343,17 @@ class DatabaseProcessesTest {
             asked.close();
             assertThat(far.isClosed()).isTrue();
         }
+    }
+
+    @Test
+    @DisplayName("may have a driver whose objects are several things: each is seen as what was asked for")
+    void areWhatWasAskedFor() {
+        ResultSet both = mock(ResultSet.class, withSettings().extraInterfaces(ResultSetMetaData.class));
+        assertThat(Session.faceOf(both, ResultSet.class)).contains(ResultSet.class);
+        assertThat(Session.faceOf(both, ResultSetMetaData.class)).contains(ResultSetMetaData.class);
+        assertThat(Session.faceOf(both, Object.class)).contains(ResultSet.class);
+        assertThat(Session.faceOf(null, ResultSet.class)).isEmpty();
+        assertThat(Session.faceOf(7, int.class)).isEmpty();
     }
 
     @Test
