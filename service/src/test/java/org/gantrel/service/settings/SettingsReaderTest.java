@@ -30,6 +30,7 @@ class SettingsReaderTest {
                 runs-at-once: 3
                 zone: Europe/Oslo
                 least-free-space: 2GB
+                log-limit: 5MB
                 mail-host: mail.example.org
                 mail-encryption: starttls
                 """);
@@ -41,6 +42,7 @@ class SettingsReaderTest {
         assertThat(settings.zone().getId()).isEqualTo("Europe/Oslo");
         assertThat(settings.url()).isEqualTo("http://0.0.0.0:9000");
         assertThat(settings.limits().leastFreeSpace()).isEqualTo(2L << 30);
+        assertThat(settings.limits().largestLog()).isEqualTo(5L << 20);
         assertThat(settings.mail().orElseThrow().encryption()).isEqualTo(Settings.Mail.Encryption.STARTTLS);
         assertThat(settings.mail().orElseThrow().toString()).isEqualTo("mail server mail.example.org:25");
     }
@@ -109,7 +111,17 @@ class SettingsReaderTest {
         Files.writeString(data.resolve("gantrel.yaml"), "port: 1\nprot: 2\n");
         assertThatThrownBy(() -> SettingsReader.read(
                         data,
-                        Map.of("grace", "soon", "least-free-space", "much", "zone", "Europe/Olso", "memory", "lots"),
+                        Map.of(
+                                "grace",
+                                "soon",
+                                "least-free-space",
+                                "much",
+                                "log-limit",
+                                "10KB",
+                                "zone",
+                                "Europe/Olso",
+                                "memory",
+                                "lots"),
                         Map.of("GANTREL_PORT", "-1")))
                 .isInstanceOf(InvalidException.class)
                 .hasMessageContaining("line 2, column 1: prot: unknown key; did you mean 'port'?")
@@ -117,6 +129,7 @@ class SettingsReaderTest {
                 .hasMessageContaining(
                         "grace: 'soon': a duration, such as 90 s, 30 min, 1 h 30 min or 2 days, would be right")
                 .hasMessageContaining("least-free-space: 'much': a size such as 20MB or 1GB would be right")
+                .hasMessageContaining("log-limit: '10KB': at least 1MB would be right")
                 .hasMessageContaining("zone: 'Europe/Olso' is no time zone; did you mean 'Europe/Oslo'?")
                 .hasMessageContaining("memory: 'lots': how much memory, such as 320m or 2g, would be right");
     }
