@@ -68,6 +68,12 @@ record Cell(Object value, String text, SQLException trouble, SQLException textTr
 
     private static Object plain(ResultSet rows, Object value) throws SQLException {
         if (value instanceof Object[] all) {
+            if (all.length > Values.MOST_ELEMENTS) {
+                throw new SQLException(
+                        "an array of " + all.length + " values is too long: at most " + Values.MOST_ELEMENTS
+                                + " are read",
+                        TOO_LONG);
+            }
             Object[] each = new Object[all.length];
             for (int i = 0; i < all.length; i++) {
                 Object one = known(rows, all[i]);

@@ -90,7 +90,7 @@ final class FarRows extends Far {
 
     /** Each value has a letter at least. */
     private static int width(int width, ByteBuffer page) throws IOException {
-        if (width < 0 || width > page.remaining()) {
+        if (width < 0 || width > page.remaining() || width > RowPages.MOST_COLUMNS) {
             throw new IOException("a row of " + width + " values");
         }
         return width;

@@ -19,6 +19,9 @@ final class RowPages {
     /** A row of more is told of first. */
     static final int LARGE = 1 << 20;
 
+    /** No database that is known has more columns. */
+    static final int MOST_COLUMNS = 20_000;
+
     /** More rows may follow. */
     static final char MORE = 'm';
     /** There are no more. */
@@ -37,7 +40,11 @@ final class RowPages {
     RowPages(ResultSet rows) throws SQLException {
         this.rows = rows;
         ResultSetMetaData columns = rows.getMetaData();
-        types = new int[columns.getColumnCount()];
+        int width = columns.getColumnCount();
+        if (width > MOST_COLUMNS) {
+            throw new SQLException("rows of " + width + " columns are too wide: at most " + MOST_COLUMNS + " are read");
+        }
+        types = new int[width];
         for (int i = 0; i < types.length; i++) {
             types[i] = columns.getColumnType(i + 1);
         }

@@ -32,6 +32,9 @@ final class Values {
 
     private static final int DEEPEST = 8;
 
+    /** A letter may stand for what takes many times as much memory. */
+    static final int MOST_ELEMENTS = 1_000_000;
+
     private Values() {}
 
     private static Map<Class<?>, Function<String, Object>> asText() {
@@ -172,7 +175,11 @@ final class Values {
                 yield numbers;
             }
             case 'a' -> {
-                Object[] all = new Object[length(in, 1)];
+                int length = length(in, 1);
+                if (length > MOST_ELEMENTS) {
+                    throw new IOException("an array of " + length + " values");
+                }
+                Object[] all = new Object[length];
                 for (int i = 0; i < all.length; i++) {
                     all[i] = read(in, depth + 1);
                 }

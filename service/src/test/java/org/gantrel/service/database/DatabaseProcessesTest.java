@@ -7,11 +7,13 @@ import static org.mockito.Mockito.when;
 import static org.mockito.Mockito.withSettings;
 
 import java.io.ByteArrayOutputStream;
+import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.ObjectOutputStream;
 import java.math.BigDecimal;
 import java.net.InetAddress;
 import java.net.ServerSocket;
+import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Array;
@@ -24,6 +26,7 @@ import java.sql.ResultSet;
 import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.Savepoint;
+import java.sql.Types;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashSet;
@@ -354,6 +357,24 @@ class DatabaseProcessesTest {
         assertThat(Session.faceOf(both, Object.class)).contains(ResultSet.class);
         assertThat(Session.faceOf(null, ResultSet.class)).isEmpty();
         assertThat(Session.faceOf(7, int.class)).isEmpty();
+    }
+
+    @Test
+    @DisplayName("gives no more values at a time than there is memory for, however few letters they take")
+    void areFew() throws SQLException, IOException {
+        var columns = mock(ResultSetMetaData.class);
+        when(columns.getColumnCount()).thenReturn(RowPages.MOST_COLUMNS + 1);
+        var rows = mock(ResultSet.class);
+        when(rows.getMetaData()).thenReturn(columns);
+        assertThatThrownBy(() -> new RowPages(rows)).hasMessageContaining("20001 columns are too wide");
+        when(rows.getObject(1)).thenReturn(new Object[Values.MOST_ELEMENTS + 1]);
+        assertThatThrownBy(() -> Cell.of(rows, 1, Types.ARRAY).object())
+                .hasMessage("an array of 1000001 values is too long: at most 1000000 are read");
+        var bytes = new ByteArrayOutputStream();
+        Values.write(new DataOutputStream(bytes), new Object[Values.MOST_ELEMENTS + 1]);
+        assertThatThrownBy(() -> Values.read(ByteBuffer.wrap(bytes.toByteArray())))
+                .isInstanceOf(IOException.class)
+                .hasMessage("an array of 1000001 values");
     }
 
     @Test
