@@ -20,14 +20,21 @@ public final class Beside {
     private Beside() {}
 
     /**
-     * Starts one. It reads what it is to do from its input, and answers by its output.
+     * One that was started.
+     *
+     * @param beginning over as soon as its first word has come
+     */
+    public record Started(Process process, Beginning beginning) {}
+
+    /**
+     * Starts one. It reads what it is to do from its input, and answers by its output, where it says first that it is there.
      *
      * @param program a class with a main method
      * @param memory the most that it may take for what it reads, in MB
      * @param temporary a folder for what it needs for a moment only
      * @param more options for the Java machine
      */
-    public static Process start(Class<?> program, int memory, Path temporary, List<String> more) throws IOException {
+    public static Started start(Class<?> program, int memory, Path temporary, List<String> more) throws IOException {
         var line = new ArrayList<String>();
         line.add(ProcessHandle.current().info().command().orElse("java"));
         line.addAll(List.of(
@@ -53,7 +60,13 @@ public final class Beside {
         var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);
         // what the service was told by its environment is not for this
         builder.environment().keySet().retainAll(List.of("PATH", "HOME", "LANG", "LC_ALL", "TZ"));
-        return builder.start();
+        var beginning = new Beginning();
+        try {
+            return new Started(builder.start(), beginning);
+        } catch (IOException e) {
+            beginning.over();
+            throw e;
+        }
     }
 
     private static String classPath() {

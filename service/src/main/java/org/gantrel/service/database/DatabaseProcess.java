@@ -20,6 +20,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.beside.Beginning;
 import org.gantrel.service.beside.Beside;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -34,6 +35,7 @@ final class DatabaseProcess implements AutoCloseable {
     private static final String ENDED = "the process that works on this database has ended";
 
     private final Process process;
+    private final Beginning beginning;
     private final int memory;
     private final DataOutputStream out;
     private final Map<Integer, Asked> asked = new ConcurrentHashMap<>();
@@ -73,7 +75,9 @@ final class DatabaseProcess implements AutoCloseable {
     /** @param memory the most that it may take for what databases answer, in MB */
     DatabaseProcess(Path temporary, int memory) throws IOException {
         this.memory = memory;
-        process = Beside.start(DatabaseProgram.class, memory, temporary, List.of());
+        Beside.Started started = Beside.start(DatabaseProgram.class, memory, temporary, List.of());
+        process = started.process();
+        beginning = started.beginning();
         out = new DataOutputStream(new BufferedOutputStream(process.getOutputStream()));
         var ear = new Thread(this::listen, "databases-" + process.pid());
         ear.setDaemon(true);
@@ -84,6 +88,7 @@ final class DatabaseProcess implements AutoCloseable {
         try (var in = new DataInputStream(new BufferedInputStream(process.getInputStream()))) {
             while (true) {
                 int length = in.readInt() - Integer.BYTES;
+                beginning.over();
                 Asked waits = asked.remove(in.readInt());
                 if (waits == null) {
                     // nobody waits for it any more
@@ -101,6 +106,7 @@ final class DatabaseProcess implements AutoCloseable {
             LOG.debug("the process {} for databases is heard no longer", process.pid(), e);
         } finally {
             over = true;
+            beginning.over();
             process.destroyForcibly();
             asked.values().forEach(each -> each.answer().cancel(false));
         }

@@ -10,6 +10,7 @@ import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
+import java.sql.DriverManager;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
@@ -21,6 +22,9 @@ import org.gantrel.service.beside.ForeignObjects;
  * Each connection has a thread; what is asked of it is done in order.
  */
 public final class DatabaseProgram {
+
+    /** The number of an answer that nobody has asked for: it is there. */
+    private static final int HELLO = 0;
 
     private final Map<Integer, Session> sessions = new ConcurrentHashMap<>();
     private final DataOutputStream out;
@@ -36,7 +40,10 @@ public final class DatabaseProgram {
         // a driver may say what it likes: it is none of the answers
         System.setOut(new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8));
         var program = new DatabaseProgram(answers);
+        // their drivers are loaded before anybody waits for a database
+        DriverManager.drivers().count();
         try (var in = new DataInputStream(new BufferedInputStream(System.in))) {
+            program.write(HELLO, List.of());
             while (true) {
                 byte[] frame = new byte[in.readInt()];
                 in.readFully(frame);
@@ -65,22 +72,25 @@ public final class DatabaseProgram {
 
     private void answer(Call call, Session session) {
         try {
-            List<ByteArrayOutputStream> parts = session.answer(call);
-            synchronized (out) {
-                out.writeInt(Integer.BYTES
-                        + parts.stream().mapToInt(ByteArrayOutputStream::size).sum());
-                out.writeInt(call.number());
-                for (ByteArrayOutputStream part : parts) {
-                    part.writeTo(out);
-                }
-                out.flush();
-            }
+            write(call.number(), session.answer(call));
         } catch (IOException e) {
             Runtime.getRuntime().halt(0);
         } finally {
             if (call.endsSession()) {
                 session.end();
             }
+        }
+    }
+
+    private void write(int number, List<ByteArrayOutputStream> parts) throws IOException {
+        synchronized (out) {
+            out.writeInt(Integer.BYTES
+                    + parts.stream().mapToInt(ByteArrayOutputStream::size).sum());
+            out.writeInt(number);
+            for (ByteArrayOutputStream part : parts) {
+                part.writeTo(out);
+            }
+            out.flush();
         }
     }
 

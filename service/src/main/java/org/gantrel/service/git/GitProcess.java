@@ -9,6 +9,7 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
+import org.gantrel.service.beside.Beginning;
 import org.gantrel.service.beside.Beside;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -25,6 +26,7 @@ final class GitProcess implements AutoCloseable {
     private static final int WAITING_FRAMES = 16;
 
     private final Process process;
+    private final Beginning beginning;
     private final Talk talk;
     private final BlockingQueue<Talk.Frame> heard = new ArrayBlockingQueue<>(WAITING_FRAMES);
     private boolean used;
@@ -60,8 +62,10 @@ final class GitProcess implements AutoCloseable {
     }
 
     GitProcess(Path temporary) throws IOException {
-        process = Beside.start(
+        Beside.Started started = Beside.start(
                 GitProgram.class, MEMORY, temporary, List.of("-Dsun.net.http.allowRestrictedHeaders=true"));
+        process = started.process();
+        beginning = started.beginning();
         talk = new Talk(
                 new BufferedInputStream(process.getInputStream()), new BufferedOutputStream(process.getOutputStream()));
         var ear = new Thread(this::listen, "git-" + process.pid());
@@ -72,12 +76,15 @@ final class GitProcess implements AutoCloseable {
     private void listen() {
         try {
             for (Talk.Frame next; (next = talk.hear()) != null; ) {
+                beginning.over();
                 heard.put(next);
             }
         } catch (IOException e) {
             LOG.debug("{} has gone", process.pid(), e);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
+        } finally {
+            beginning.over();
         }
     }
 

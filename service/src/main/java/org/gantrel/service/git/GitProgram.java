@@ -31,6 +31,7 @@ public final class GitProgram {
         var memory = new WindowCacheConfig();
         memory.setStreamFileThreshold(LARGE_FILE);
         memory.install();
+        talk.say(Talk.HELLO, "");
         BlockingQueue<Talk.Frame> asked = new LinkedBlockingQueue<>();
         var session = new HostSession(talk);
         var ear = new Thread(() -> listen(talk, asked, session), "ear");

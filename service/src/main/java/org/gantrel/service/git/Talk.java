@@ -17,6 +17,8 @@ import tools.jackson.databind.json.JsonMapper;
  */
 final class Talk {
 
+    /** To the service: that it is there. */
+    static final char HELLO = 'h';
     /** To the program: what is wanted, as JSON. */
     static final char ASK = 'q';
     /** To the service: what came of it, as JSON. */

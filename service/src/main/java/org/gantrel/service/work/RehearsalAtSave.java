@@ -10,9 +10,11 @@ import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
 import org.gantrel.core.job.Job;
+import org.gantrel.service.beside.Beginning;
 import org.gantrel.service.job.Lookahead;
 import org.gantrel.service.work.ActionExecutor.Rehearsed;
 import org.springframework.beans.factory.DisposableBean;
+import org.springframework.beans.factory.annotation.Autowired;
 import org.springframework.stereotype.Component;
 
 /** Asks what jobs reach, all of them side by side, for as long as people will wait for a save. */
@@ -20,15 +22,26 @@ import org.springframework.stereotype.Component;
 class RehearsalAtSave implements Lookahead, DisposableBean {
 
     private static final Duration PATIENCE = Duration.ofSeconds(2);
+    /** What the service itself needs to begin is not counted in that, but it ends too. */
+    private static final Duration IN_ALL = Duration.ofSeconds(10);
+
     private static final int AT_ONCE = 8;
     private static final String LATE = "what it reaches did not answer within " + PATIENCE.toSeconds()
             + " seconds, so it is not known whether it would go well; a rehearsal waits longer";
 
     private final Rehearsals rehearsals;
     private final Clock clock;
+    private final Duration patience;
     private final ExecutorService threads;
 
+    @Autowired
     RehearsalAtSave(Rehearsals rehearsals, Clock clock) {
+        this(rehearsals, clock, PATIENCE);
+    }
+
+    /** @param patience how long others are waited for */
+    RehearsalAtSave(Rehearsals rehearsals, Clock clock, Duration patience) {
+        this.patience = patience;
         this.rehearsals = rehearsals;
         this.clock = clock;
         this.threads = Executors.newFixedThreadPool(AT_ONCE, task -> {
@@ -41,19 +54,17 @@ class RehearsalAtSave implements Lookahead, DisposableBean {
     @Override
     public List<List<String>> warnings(List<Job> jobs) {
         // elapsed time, which the clock of schedules says nothing of
-        long until = System.nanoTime() + PATIENCE.toNanos();
+        long begin = System.nanoTime();
         List<Future<List<Rehearsed>>> asked = jobs.stream()
                 .map(job -> rehearsals.before(job, clock.instant()))
                 .map(look -> threads.submit(look::get))
                 .toList();
-        return asked.stream().map(each -> answer(each, until)).toList();
+        return asked.stream().map(each -> answer(each, begin)).toList();
     }
 
-    private static List<String> answer(Future<List<Rehearsed>> asked, long until) {
+    private List<String> answer(Future<List<Rehearsed>> asked, long begin) {
         try {
-            return asked.get(Math.max(0, until - System.nanoTime()), TimeUnit.NANOSECONDS).stream()
-                    .map(RehearsalAtSave::sentence)
-                    .toList();
+            return outcome(asked, begin).stream().map(RehearsalAtSave::sentence).toList();
         } catch (TimeoutException e) {
             asked.cancel(true);
             return List.of(LATE);
@@ -63,6 +74,27 @@ class RehearsalAtSave implements Lookahead, DisposableBean {
             Thread.currentThread().interrupt();
             return List.of(LATE);
         }
+    }
+
+    private List<Rehearsed> outcome(Future<List<Rehearsed>> asked, long begin)
+            throws InterruptedException, ExecutionException, TimeoutException {
+        while (true) {
+            // a process may have begun since
+            long left = left(begin);
+            try {
+                return asked.get(Math.max(0, left), TimeUnit.NANOSECONDS);
+            } catch (TimeoutException e) {
+                if (left(begin) <= 0) {
+                    throw e;
+                }
+            }
+        }
+    }
+
+    private long left(long begin) {
+        long now = System.nanoTime();
+        long counted = Math.min(now - begin, now - Beginning.noneSince());
+        return Math.min(patience.toNanos() - counted, IN_ALL.toNanos() - (now - begin));
     }
 
     /** What keeps a command from starting names the program already. */
