@@ -6,6 +6,9 @@ import java.util.concurrent.ConcurrentHashMap;
 /** What a process beside the service takes to begin: time of the service itself, for which nobody outside is to be blamed. */
 public final class Beginning {
 
+    /** One that has not begun by then is in trouble, which nobody is to wait for. */
+    private static final long MOST_NANOS = 8_000_000_000L;
+
     private static final Set<Beginning> UNDER_WAY = ConcurrentHashMap.newKeySet();
 
     private static volatile long lastOver = System.nanoTime();
@@ -22,8 +25,15 @@ public final class Beginning {
         }
     }
 
-    /** Since when no process has been about to begin, as {@link System#nanoTime()} counts; now where one is. */
-    public static long noneSince() {
-        return UNDER_WAY.isEmpty() ? lastOver : System.nanoTime();
+    /**
+     * How long others have been waited for.
+     *
+     * @param since when that began, as {@link System#nanoTime()} counts
+     * @return nanoseconds; what went by until the last process had begun is left out, as far as there is sense in it
+     */
+    public static long elapsed(long since) {
+        long now = System.nanoTime();
+        long withoutBeginnings = UNDER_WAY.isEmpty() ? now - lastOver : 0;
+        return Math.max(Math.min(now - since, withoutBeginnings), now - since - MOST_NANOS);
     }
 }

@@ -26,6 +26,7 @@ import org.gantrel.core.action.GitSource.Otherwise;
 import org.gantrel.core.action.GitSource.Way;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.beside.Beginning;
 import org.gantrel.service.execution.Sources;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.remote.HostPrograms;
@@ -330,8 +331,8 @@ class GitSources implements Sources {
 
     /** How long the whole may take; what has not come by then does not come. */
     private static BooleanSupplier until(Duration patience, BooleanSupplier stopped) {
-        long end = System.nanoTime() + patience.toNanos();
-        return () -> stopped.getAsBoolean() || System.nanoTime() - end > 0;
+        long begin = System.nanoTime();
+        return () -> stopped.getAsBoolean() || Beginning.elapsed(begin) > patience.toNanos();
     }
 
     private static String key(GitSource source, Asking asking) {

@@ -22,9 +22,6 @@ import org.springframework.stereotype.Component;
 class RehearsalAtSave implements Lookahead, DisposableBean {
 
     private static final Duration PATIENCE = Duration.ofSeconds(2);
-    /** What the service itself needs to begin is not counted in that, but it ends too. */
-    private static final Duration IN_ALL = Duration.ofSeconds(10);
-
     private static final int AT_ONCE = 8;
     private static final String LATE = "what it reaches did not answer within " + PATIENCE.toSeconds()
             + " seconds, so it is not known whether it would go well; a rehearsal waits longer";
@@ -92,9 +89,7 @@ class RehearsalAtSave implements Lookahead, DisposableBean {
     }
 
     private long left(long begin) {
-        long now = System.nanoTime();
-        long counted = Math.min(now - begin, now - Beginning.noneSince());
-        return Math.min(patience.toNanos() - counted, IN_ALL.toNanos() - (now - begin));
+        return patience.toNanos() - Beginning.elapsed(begin);
     }
 
     /** What keeps a command from starting names the program already. */
