@@ -5,12 +5,17 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.KeyPair;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.apache.sshd.common.config.keys.KeyUtils;
 import org.apache.sshd.common.config.keys.PublicKeyEntry;
 import org.apache.sshd.server.SshServer;
 import org.apache.sshd.server.forward.AcceptAllForwardingFilter;
 import org.apache.sshd.server.keyprovider.SimpleGeneratorHostKeyProvider;
+import org.apache.sshd.server.session.ServerSession;
 import org.apache.sshd.server.shell.ProcessShellFactory;
+import org.apache.sshd.sftp.server.Handle;
+import org.apache.sshd.sftp.server.SftpEventListener;
 import org.apache.sshd.sftp.server.SftpSubsystemFactory;
 
 /** A host at the harbour that lets its night watch in by SSH and runs what it is told, on the loopback address only. */
@@ -20,6 +25,7 @@ public final class HarbourHost implements AutoCloseable {
     public static final String USER = "night";
 
     private final SshServer server = SshServer.setUpDefaultServer();
+    private final Set<Path> fetched = ConcurrentHashMap.newKeySet();
 
     /**
      * Starts it.
@@ -38,7 +44,14 @@ public final class HarbourHost implements AutoCloseable {
         server.setKeyPairProvider(keys);
         server.setPasswordAuthenticator((user, given, session) -> user.equals(USER) && given.equals(password));
         server.setForwardingFilter(AcceptAllForwardingFilter.INSTANCE);
-        server.setSubsystemFactories(List.of(new SftpSubsystemFactory()));
+        var files = new SftpSubsystemFactory();
+        files.addSftpEventListener(new SftpEventListener() {
+            @Override
+            public void open(ServerSession session, String handle, Handle opened) {
+                fetched.add(opened.getFile());
+            }
+        });
+        server.setSubsystemFactories(List.of(files));
         String surroundings = "export HOME=%s XDG_STATE_HOME=%s; cd \"$HOME\"; "
                 .formatted(quote(home.toString()), quote(home.resolve("state").toString()));
         server.setCommandFactory((channel, line) ->
@@ -52,6 +65,11 @@ public final class HarbourHost implements AutoCloseable {
 
     private static String quote(String path) {
         return "'" + path.replace("'", "'\\''") + "'";
+    }
+
+    /** What was read of its files from elsewhere, by SFTP: folders and files. */
+    public Set<Path> fetched() {
+        return Set.copyOf(fetched);
     }
 
     public int port() {

@@ -2,9 +2,9 @@ package org.gantrel.service.execution;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,7 +19,8 @@ import org.gantrel.core.run.OutcomeRule.Evidence;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.TestResults;
 import org.gantrel.core.text.SafePattern;
-import org.gantrel.service.places.Hands;
+import org.gantrel.service.places.FileTrouble;
+import org.gantrel.service.places.FoldersToRead;
 import org.gantrel.service.places.Hands.Entry;
 import org.gantrel.service.places.NotReachable;
 import org.slf4j.Logger;
@@ -45,7 +46,7 @@ final class Aftermath {
     private final OutcomeRule rule;
     private final List<Output> outputs;
     private final String worked;
-    private final Hands hands;
+    private final FoldersToRead hands;
     private final UnaryOperator<String> cover;
     private final RunFolder folder;
     private final List<String> unchecked = new ArrayList<>();
@@ -61,7 +62,7 @@ final class Aftermath {
             List<Output> outputs,
             String worked,
             RunFolder folder,
-            Hands hands,
+            FoldersToRead hands,
             UnaryOperator<String> cover) {
         this.cover = cover;
         this.hands = hands;
@@ -136,18 +137,21 @@ final class Aftermath {
     private List<Item> testResults() throws IOException {
         var items = new ArrayList<Item>();
         List<Entry> files = matching(rule.testResults());
-        long size = 0;
+        long left = MOST_RESULTS;
+        Path copy = folder.path().resolve("test-results");
         for (Entry file : files) {
-            size += file.size();
             String name = file.path().replaceFirst(".*/", "");
-            if (size > MOST_RESULTS) {
+            if (file.size() > left || !hands.copy(at(file.path()), copy, left)) {
                 items.add(Item.of(name, RunState.FAILED, "was not read: there is more than 1 GB of test results"));
                 break;
             }
-            try (InputStream stream = hands.open(at(file.path()))) {
+            left -= Files.size(copy);
+            try (InputStream stream = Files.newInputStream(copy)) {
                 items.addAll(TestResults.read(stream, TestResults.MOST_ITEMS - items.size()));
             } catch (XMLStreamException e) {
                 items.add(Item.of(name, RunState.FAILED, "is no JUnit XML: " + e.getMessage()));
+            } finally {
+                Files.deleteIfExists(copy);
             }
         }
         if (files.isEmpty()) {
@@ -161,30 +165,41 @@ final class Aftermath {
     private List<String> keepOutputs() throws IOException {
         var lost = new ArrayList<String>();
         for (Output output : outputs) {
-            List<Entry> files = matching(output.path());
-            if (files.isEmpty()) {
-                lost.add("the output " + output.path()
-                        + (leaves(output.path()) ? " leaves " + worked : " is not there"));
-            }
-            for (Entry file : files) {
-                Path below = Path.of(output.name());
-                keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
+            try {
+                keep(output, lost);
+            } catch (FileSystemException e) {
+                // the others, and what its log says, count all the same
+                lost.add("the output " + output.path() + " cannot be kept: " + FileTrouble.sentence(e));
             }
         }
         return lost;
+    }
+
+    private void keep(Output output, List<String> lost) throws IOException {
+        List<Entry> files = matching(output.path());
+        if (files.isEmpty()) {
+            lost.add("the output " + output.path() + (leaves(output.path()) ? " leaves " + worked : " is not there"));
+        }
+        for (Entry file : files) {
+            Path below = Path.of(output.name());
+            keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
+        }
     }
 
     private void keep(Entry file, Path name, long atMost, List<String> lost) throws IOException {
         Path target = folder.outputs().resolve(cover.apply(name.toString())).normalize();
         if (file.size() > atMost) {
             lost.add("the output " + name + " has " + file.size() + " bytes, at most " + atMost + " are kept");
-        } else if (!target.startsWith(folder.outputs())) {
+            return;
+        }
+        if (!target.startsWith(folder.outputs())) {
             lost.add("the output " + name + " would leave its folder");
-        } else {
-            Files.createDirectories(target.getParent());
-            try (InputStream stream = hands.open(at(file.path()))) {
-                Files.copy(stream, target, StandardCopyOption.REPLACE_EXISTING);
-            }
+            return;
+        }
+        Files.createDirectories(target.getParent());
+        if (!hands.copy(at(file.path()), target, atMost)) {
+            lost.add("the output " + name + " grows while it is read: it has more than " + atMost
+                    + " bytes, at most that are kept");
         }
     }
 

@@ -35,6 +35,12 @@ final class Attempt {
         return List.copyOf(covered);
     }
 
+    /** Whether what it leaves in the folder that it works in is looked at. */
+    boolean leavesFiles() {
+        return !task.outputs().files().isEmpty()
+                || !task.outcome().testResults().isEmpty();
+    }
+
     Run run() {
         return run;
     }

@@ -1,7 +1,6 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -27,6 +26,7 @@ import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.places.FoldersToRead;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.LocalHands;
 import org.gantrel.service.places.Reachable;
@@ -294,9 +294,9 @@ class Attempts implements DisposableBean {
                 files.of(run),
                 brought.source(),
                 attempt.folder(),
-                !attempt.task().outputs().files().isEmpty()
-                        || !attempt.task().outcome().testResults().isEmpty(),
-                worked -> fetched(attempt, worked));
+                new FetchedLog(logs, attempt),
+                attempt.leavesFiles(),
+                (there, worked) -> fetched(attempt, there, worked));
         attempt.works(elsewhere.begin(order, listener(attempt)));
     }
 
@@ -377,17 +377,13 @@ class Attempts implements DisposableBean {
     }
 
     /** The same for what another host left, which was fetched into a folder here. */
-    private TaskResult fetched(Attempt attempt, Path worked) throws IOException {
-        Files.createDirectories(worked);
-        String folder = worked.toRealPath().toString();
+    private TaskResult fetched(Attempt attempt, FoldersToRead there, String worked) throws IOException {
         var known = values.known(attempt.run());
         var outputs = attempt.task().outputs().files().stream()
                 .map(output -> output.fill(known))
                 .toList();
-        try (Hands hands = new LocalHands(new Reachable(List.of(folder), List.of()))) {
-            return new Aftermath(attempt.task().outcome(), outputs, folder, attempt.folder(), hands, cover(attempt))
-                    .lookClosely();
-        }
+        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder(), there, cover(attempt))
+                .lookClosely();
     }
 
     private UnaryOperator<String> cover(Attempt attempt) {
@@ -414,10 +410,8 @@ class Attempts implements DisposableBean {
         var outputs = attempt.task().outputs().files().stream()
                 .map(output -> output.fill(known))
                 .toList();
-        boolean leavesNothing =
-                outputs.isEmpty() && attempt.task().outcome().testResults().isEmpty();
         // what it left in the folder of its run is its own; elsewhere it is read with its rights
-        try (Hands hands = isOwn || leavesNothing
+        try (Hands hands = isOwn || !attempt.leavesFiles()
                 ? new LocalHands(new Reachable(List.of(folder.orElse(own)), List.of()))
                 : accountHands.of(attempt.task().team(), attempt.task())) {
             return new Aftermath(

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.service.places.FoldersToRead;
 
 /** Runs commands on other hosts, where they outlive both the connection and this service. */
 public interface Elsewhere {
@@ -23,7 +24,8 @@ public interface Elsewhere {
      * @param input what it reads
      * @param files what it is given, by the variable that names each file to it
      * @param source the files of a repository, which it finds in a folder of its own
-     * @param folder where log and exit code are brought to
+     * @param folder where its exit code and what else it left are brought to
+     * @param log where its log is brought to
      * @param leavesFiles whether the aftermath looks at the folder that the command worked in
      * @param aftermath looks through what it left in that folder
      */
@@ -38,6 +40,7 @@ public interface Elsewhere {
             Map<String, Path> files,
             Optional<Source> source,
             RunFolder folder,
+            FetchedLog log,
             boolean leavesFiles,
             Look aftermath) {}
 
@@ -47,8 +50,11 @@ public interface Elsewhere {
     /** Looks through what a command left. */
     @FunctionalInterface
     interface Look {
-        /** @param worked the folder that the command worked in */
-        TaskResult at(Path worked) throws IOException;
+        /**
+         * @param there the files of the host
+         * @param worked the folder there that the command worked in
+         */
+        TaskResult at(FoldersToRead there, String worked) throws IOException;
     }
 
     /** Is told of a command, from another thread. */

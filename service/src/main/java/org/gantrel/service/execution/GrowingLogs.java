@@ -1,7 +1,9 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
+import java.io.RandomAccessFile;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
@@ -70,15 +72,56 @@ class GrowingLogs implements DisposableBean {
         return progress.end(number);
     }
 
+    /** How many bytes of a log are kept. */
+    long most() {
+        return most;
+    }
+
+    /**
+     * Leaves out what has not been brought of a log up to a place, with what was left out before; the next byte that is added
+     * is the one at that place.
+     */
+    void leaveOut(long number, Path file, long to) throws IOException, InterruptedException {
+        if (skip(file, to)) {
+            Growing told = growing.get(number);
+            if (told != null) {
+                told.news().accept(grew() + ": its middle is left out, and the command goes on");
+            }
+        }
+    }
+
+    /** The same; says whether nothing was left out before. */
+    private synchronized boolean skip(Path file, long to) throws IOException, InterruptedException {
+        var log = new LogFile(file);
+        long size = Files.size(file);
+        Optional<LogFile.Gap> before = log.gap();
+        long from = before.isPresent() ? before.get().from() : log.lastLine();
+        log.note(Optional.of(new LogFile.Gap(from, to)));
+        try (var whole = new RandomAccessFile(file.toFile(), "rw")) {
+            if (before.isPresent()) {
+                free(file, new LogFile.Gap(from, size));
+            }
+            // what was never written takes no room
+            whole.setLength(to);
+        } catch (IOException e) {
+            log.note(before);
+            throw e;
+        }
+        return before.isEmpty();
+    }
+
+    private String grew() {
+        return "its log grew past " + size(most) + " (log-limit)";
+    }
+
     private void look() {
         growing.values().forEach(this::cut);
     }
 
     private void cut(Growing each) {
-        String grew = "its log grew past " + size(most) + " (log-limit)";
         try {
             if (cut(each.folder().log())) {
-                each.news().accept(grew + ": its middle is left out, and the command goes on");
+                each.news().accept(grew() + ": its middle is left out, and the command goes on");
             }
             cut(each.folder().errors());
         } catch (InterruptedException e) {
@@ -90,7 +133,7 @@ class GrowingLogs implements DisposableBean {
                     "the middle of what {} holds cannot be left out",
                     each.folder().path(),
                     e);
-            each.news().accept(grew + ", and its middle cannot be left out: " + e.getMessage());
+            each.news().accept(grew() + ", and its middle cannot be left out: " + e.getMessage());
         }
     }
 

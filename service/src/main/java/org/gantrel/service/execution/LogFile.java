@@ -106,6 +106,11 @@ public record LogFile(Path path) {
         return Optional.of(new Gap(from, afterLine(size - most / 4, false)));
     }
 
+    /** Where the line begins that is still being written; the end where that is far away. */
+    long lastLine() throws IOException {
+        return afterLine(Files.size(path) - LONG_LINE, true);
+    }
+
     /** Where a line begins that follows a place: the last such within a long line, or the first; the end of it where none is. */
     private long afterLine(long place, boolean last) throws IOException {
         long begin = Math.max(0, place);

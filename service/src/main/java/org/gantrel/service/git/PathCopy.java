@@ -114,15 +114,14 @@ final class PathCopy {
             if (late.getAsBoolean()) {
                 throw new IOException("there was not enough time to read " + path);
             }
-            left -= each.size();
-            if (left < 0) {
-                throw new SourceRefused(
-                        "the repository at " + path + " has more than " + MOST_BYTES + " bytes, too many to be taken");
-            }
             Files.createDirectories(to.getParent());
             Path part = Files.createTempFile(copy, "part", "");
-            try (InputStream stream = hands.open(from + "/" + each.path())) {
-                Files.copy(stream, part, StandardCopyOption.REPLACE_EXISTING);
+            try {
+                if (each.size() > left || !hands.copy(from + "/" + each.path(), part, left)) {
+                    throw new SourceRefused("the repository at " + path + " has more than " + MOST_BYTES
+                            + " bytes, too many to be taken");
+                }
+                left -= Files.size(part);
                 Files.move(part, to, StandardCopyOption.ATOMIC_MOVE);
             } finally {
                 Files.deleteIfExists(part);

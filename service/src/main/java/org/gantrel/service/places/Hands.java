@@ -2,16 +2,9 @@ package org.gantrel.service.places;
 
 import java.io.IOException;
 import java.time.Instant;
-import java.util.List;
 
 /** Does what work does with files, as one account and within what it may reach. */
-public interface Hands extends FilesToRead, AutoCloseable {
-
-    /** The most files that are listed at once. */
-    int MOST_LISTED = 100_000;
-
-    /** The most characters that their paths have together: the service holds them all at once. */
-    int LONGEST_LISTED = 8_000_000;
+public interface Hands extends FoldersToRead, AutoCloseable {
 
     /**
      * A file.
@@ -30,16 +23,6 @@ public interface Hands extends FilesToRead, AutoCloseable {
         /** Moves it to where nothing else is, whatever that is called then. */
         PUT_AWAY
     }
-
-    /** Whether a folder is there. */
-    boolean isFolder(String folder) throws IOException;
-
-    /**
-     * The regular files below a folder, links not followed, in the order of their paths.
-     *
-     * @param globs what a path from there has to match one of
-     */
-    List<Entry> list(String folder, List<String> globs, int deepest) throws IOException;
 
     /**
      * Does something with a file.

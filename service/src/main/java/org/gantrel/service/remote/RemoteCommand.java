@@ -1,12 +1,10 @@
 package org.gantrel.service.remote;
 
 import java.io.IOException;
-import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Duration;
@@ -23,6 +21,7 @@ import org.gantrel.service.execution.Elsewhere.Order;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.TaskResult;
+import org.gantrel.service.places.FoldersToRead;
 
 /**
  * One command on another host, from its start to its end. The host's own folder of the run says how far it is; the log is
@@ -38,7 +37,8 @@ final class RemoteCommand implements InProcess.UnderWay {
     private static final long LONGEST_PAUSE_MILLIS = 2_000;
     private static final long LONGEST_ABSENCE_PAUSE_MILLIS = 10_000;
     private static final int MOST_LOOKS = 3;
-    private static final int MOST_AT_ONCE = 256 << 10;
+    private static final int MOST_AT_ONCE = 1 << 20;
+    private static final int MOST_ERRORS = 256 << 10;
 
     private enum Wish {
         STOP,
@@ -46,19 +46,25 @@ final class RemoteCommand implements InProcess.UnderWay {
     }
 
     /** What the host says of the command. */
-    private record Standing(String state, String code, long secondsAgo, String folder, byte[] log) {
+    private record Standing(
+            String state, String code, long secondsAgo, long size, String folder, long from, byte[] log) {
 
-        private static Standing parse(byte[] answer) throws IOException {
+        private static Standing parse(long from, byte[] answer) throws IOException {
             int end = 0;
             while (end < answer.length && answer[end] != '\n') {
                 end++;
             }
             String[] words = new String(answer, 0, end, StandardCharsets.UTF_8).split(" ", 5);
-            if (words.length < 5 || !words[2].matches("-?\\d{1,12}")) {
+            if (words.length < 5 || !words[2].matches("-?\\d{1,12}") || !words[3].matches("\\d{1,18}")) {
                 throw new IOException("the host's shell answered '" + String.join(" ", words) + "'");
             }
             byte[] log = end < answer.length ? Arrays.copyOfRange(answer, end + 1, answer.length) : new byte[0];
-            return new Standing(words[0], words[1], Long.parseLong(words[2]), words[4], log);
+            return new Standing(
+                    words[0], words[1], Long.parseLong(words[2]), Long.parseLong(words[3]), words[4], from, log);
+        }
+
+        private boolean isGoing() {
+            return state.equals("going") || state.equals("claimed");
         }
     }
 
@@ -68,14 +74,13 @@ final class RemoteCommand implements InProcess.UnderWay {
     private final Listener listener;
     private final Clock clock;
     private final BlockingQueue<Wish> wishes = new LinkedBlockingQueue<>();
+    private volatile RemoteFiles looked;
     private RemoteHost host;
     private boolean sent;
     private int stops;
     private int looks;
     private Instant silentSince;
     private Instant claimedSince;
-    private long place;
-    private String lost = "";
     private String refused = "";
 
     RemoteCommand(Order order, RemoteScript script, RemoteHosts hosts, Listener listener, Clock clock) {
@@ -89,6 +94,15 @@ final class RemoteCommand implements InProcess.UnderWay {
     @Override
     public void stop() {
         wishes.add(Wish.STOP);
+        leaveFiles();
+    }
+
+    /** What it left is looked at no longer: the host may take any time for that. */
+    private void leaveFiles() {
+        RemoteFiles files = looked;
+        if (files != null) {
+            files.leave();
+        }
     }
 
     @Override
@@ -129,9 +143,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 return TaskResult.failed("the credential was changed from " + earlier.get() + " to "
                         + address(order.host()) + " while it was under way; it may still run there");
             }
-            place = Files.exists(order.folder().log())
-                    ? Files.size(order.folder().log())
-                    : 0;
+            order.log().resume();
             return follow();
         } catch (IOException | RuntimeException e) {
             // whatever it is, the run must not be left without an end
@@ -185,14 +197,15 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     /** Asks the host how far the command is, and does what follows from that. */
     private Optional<TaskResult> look() throws IOException, InterruptedException {
-        Standing standing =
-                Standing.parse(host.run(script.poll(place, MOST_AT_ONCE)).output());
+        Standing standing = ask(0);
         while (standing.log().length > 0) {
-            keep(standing.log());
-            if (standing.log().length < MOST_AT_ONCE) {
+            order.log().add(standing.from(), standing.log());
+            // it may say things faster than they are brought here, and must be told what is wished of it all the same
+            boolean isTold = standing.isGoing() && !wishes.isEmpty();
+            if (standing.log().length < MOST_AT_ONCE || isTold) {
                 break;
             }
-            standing = Standing.parse(host.run(script.poll(place, MOST_AT_ONCE)).output());
+            standing = ask(standing.size());
         }
         if (silentSince != null) {
             silentSince = null;
@@ -208,6 +221,15 @@ final class RemoteCommand implements InProcess.UnderWay {
         };
     }
 
+    /** @param size how many bytes its log had there when that was asked last; none where it was not */
+    private Standing ask(long size) throws IOException, InterruptedException {
+        long from = order.log().next(size);
+        return Standing.parse(
+                from,
+                host.run(Script.of(script.poll(from, MOST_AT_ONCE)), MOST_AT_ONCE + RemoteHost.SHORT_ANSWER)
+                        .output());
+    }
+
     /** A command that a service of before has claimed says soon which process it is; nobody knows who claimed it. */
     private Optional<TaskResult> claimed() {
         Instant now = clock.instant();
@@ -219,7 +241,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     }
 
     private Optional<TaskResult> launch() throws IOException, InterruptedException {
-        if (place > 0) {
+        if (!order.log().isEmpty()) {
             return Optional.of(
                     TaskResult.failed("its folder on " + host.host() + " is gone; how far it came is not known"));
         }
@@ -254,24 +276,11 @@ final class RemoteCommand implements InProcess.UnderWay {
         }
     }
 
-    private void keep(byte[] bytes) {
-        place += bytes.length;
-        if (!lost.isEmpty()) {
-            return;
-        }
-        try (OutputStream log =
-                Files.newOutputStream(order.folder().log(), StandardOpenOption.CREATE, StandardOpenOption.APPEND)) {
-            log.write(bytes);
-        } catch (IOException e) {
-            lost = "its log is not whole: " + e.getMessage();
-        }
-    }
-
     private TaskResult ended(Standing standing) throws IOException, InterruptedException {
         if (order.errorsApart()) {
             Files.write(
                     order.folder().errors(),
-                    host.run(script.errors(MOST_AT_ONCE)).output());
+                    host.run(script.errors(MOST_ERRORS)).output());
         }
         byte[] result = host.run(script.result(RunFolder.LARGEST_RESULT + 1)).output();
         if (result.length > 0) {
@@ -293,15 +302,32 @@ final class RemoteCommand implements InProcess.UnderWay {
         TaskResult found;
         try {
             found = order.leavesFiles()
-                    ? host.withFiles(files -> order.aftermath().at(files.getPath(folder)))
-                    : order.aftermath().at(order.folder().work());
+                    ? host.withFiles(files -> aftermath(files, folder))
+                    : order.aftermath().at(FoldersToRead.NOWHERE, folder);
         } catch (IOException e) {
-            if (++looks < MOST_LOOKS) {
+            boolean isStopped = !wishes.isEmpty();
+            if (!isStopped && ++looks < MOST_LOOKS) {
                 throw e;
             }
-            found = TaskResult.NOTHING.without("what it left cannot be looked at: " + e.getMessage());
+            found = TaskResult.NOTHING.without(
+                    isStopped
+                            ? "it was stopped while what it left was looked at"
+                            : "what it left cannot be looked at: " + e.getMessage());
         }
+        String lost = order.log().trouble();
         return lost.isEmpty() ? found : found.without(lost);
+    }
+
+    private TaskResult aftermath(RemoteFiles files, String folder) throws IOException {
+        looked = files;
+        try {
+            if (!wishes.isEmpty()) {
+                leaveFiles();
+            }
+            return order.aftermath().at(files.below(folder), folder);
+        } finally {
+            looked = null;
+        }
     }
 
     private Optional<String> sentTo() throws IOException {

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.FileSystem;
 import java.time.Duration;
 import java.util.Arrays;
 import java.util.EnumSet;
@@ -15,8 +14,6 @@ import org.apache.sshd.client.channel.ChannelExec;
 import org.apache.sshd.client.channel.ClientChannelEvent;
 import org.apache.sshd.client.session.ClientSession;
 import org.apache.sshd.common.util.net.SshdSocketAddress;
-import org.apache.sshd.sftp.client.SftpClientFactory;
-import org.apache.sshd.sftp.client.fs.SftpFileSystem;
 import org.gantrel.core.credential.Credential;
 
 /** Another host and one connection to it, which all runs there share and which is made again when it is lost. */
@@ -46,7 +43,7 @@ final class RemoteHost {
     /** Something that is done with a host's files. */
     @FunctionalInterface
     interface Work<T> {
-        T on(FileSystem files) throws IOException;
+        T on(RemoteFiles files) throws IOException;
     }
 
     /** What a script left. */
@@ -167,7 +164,7 @@ final class RemoteHost {
     /** Does something with its files. */
     <T> T withFiles(Work<T> work) throws IOException, InterruptedException {
         channels.acquire(CHANNELS_FOR_FILES);
-        try (SftpFileSystem files = SftpClientFactory.instance().createSftpFileSystem(session())) {
+        try (RemoteFiles files = new RemoteFiles(session())) {
             return work.on(files);
         } finally {
             channels.release(CHANNELS_FOR_FILES);

@@ -30,6 +30,7 @@ import org.gantrel.core.run.Item;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.Sources;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.FilesToRead;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.refusal.Refusal;

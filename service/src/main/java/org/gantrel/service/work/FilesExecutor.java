@@ -11,6 +11,7 @@ import java.util.Optional;
 import org.gantrel.core.action.FileWork;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.Hands.Deed;
 import org.gantrel.service.places.Hands.Entry;

@@ -24,6 +24,7 @@ import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.gate.GateSight;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.remote.RemoteCommands;
 import org.gantrel.service.run.Run;

@@ -18,6 +18,7 @@ import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.StepFiles;
 import org.gantrel.service.mail.BoundedSockets;
 import org.gantrel.service.mail.SmtpSender;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.settings.Settings;
 import org.springframework.core.io.FileSystemResource;

@@ -29,6 +29,7 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.RunFolder;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.roster.CsvRows;
 import org.gantrel.service.roster.Rosters;

@@ -24,6 +24,7 @@ import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.SourceTaking;
 import org.gantrel.service.execution.TaskResult;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;

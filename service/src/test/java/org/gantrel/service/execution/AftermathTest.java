@@ -1,10 +1,16 @@
 package org.gantrel.service.execution;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.mockito.Mockito.CALLS_REAL_METHODS;
+import static org.mockito.Mockito.doAnswer;
+import static org.mockito.Mockito.doReturn;
+import static org.mockito.Mockito.mock;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.List;
 import org.gantrel.core.job.Outputs.Output;
 import org.gantrel.core.run.ExitRule;
@@ -13,6 +19,7 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.ErrorStream;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.LocalHands;
 import org.gantrel.service.places.Reachable;
 import org.junit.jupiter.api.BeforeEach;
@@ -101,6 +108,48 @@ class AftermathTest {
         assertThat(found.evidence().failedLine()).isEmpty();
         assertThat(found.lost()).isEqualTo("its log is too long for its patterns: the rest was not looked through");
         assertThat(look(rule("z{1000}", "", "")).evidence().failedLine()).isPresent();
+    }
+
+    @Test
+    @DisplayName("is kept though another output cannot be, and its log counts")
+    void mayBePartly() throws IOException {
+        Files.writeString(run.log(), "ERROR first\n");
+        Files.createSymbolicLink(worked.resolve("round"), Path.of("round"));
+        Files.writeString(worked.resolve("out.csv"), "1");
+        TaskResult found =
+                look(rule("ERROR", "", ""), new Output("round", "round", 10), new Output("out.csv", "out.csv", 10));
+        assertThat(found.evidence().failedLine()).contains("ERROR first");
+        assertThat(found.lost()).startsWith("the output round cannot be kept: ");
+        assertThat(run.outputs().resolve("out.csv")).hasContent("1");
+    }
+
+    @Test
+    @DisplayName("is kept as far as it may, whatever is written to it meanwhile")
+    void mayGrow() throws IOException {
+        Hands hands = mock(Hands.class, CALLS_REAL_METHODS);
+        doReturn(true).when(hands).isFolder(worked.toString());
+        doReturn(false).when(hands).isFolder(worked + "/out.csv");
+        doReturn(new Hands.Entry("out.csv", 10, Instant.EPOCH)).when(hands).look(worked + "/out.csv");
+        doAnswer(call -> new InputStream() {
+                    @Override
+                    public int read() {
+                        return 'x';
+                    }
+                })
+                .when(hands)
+                .open(worked + "/out.csv");
+        var aftermath = new Aftermath(
+                OutcomeRule.USUAL,
+                List.of(new Output("out.csv", "out.csv", 100_000)),
+                worked.toString(),
+                run,
+                hands,
+                name -> name);
+        TaskResult found = aftermath.look();
+        assertThat(found.lost())
+                .isEqualTo("the output out.csv grows while it is read: it has more than 100000 bytes,"
+                        + " at most that are kept");
+        assertThat(run.outputs().resolve("out.csv")).doesNotExist();
     }
 
     @Test

@@ -84,7 +84,7 @@ class GrowingLogsTest {
     }
 
     private void cut() {
-        logs.follow(new Attempt(run, null, folder), text -> text, news::add);
+        logs.follow(attempt(), text -> text, news::add);
         logs.ended(NUMBER);
     }
 
@@ -133,6 +133,57 @@ class GrowingLogsTest {
         try (var left = Files.list(folder.path())) {
             assertThat(left).isEmpty();
         }
+    }
+
+    @ParameterizedTest
+    @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+    @DisplayName("is brought from another host without what is not kept, whenever that is looked at and broken off")
+    void isFetched(long seed) throws Exception {
+        var random = new Random(seed);
+        int longest = random.nextBoolean() ? 100 : 30_000;
+        logs.follow(attempt(), text -> text, news::add);
+        FetchedLog fetched = new FetchedLog(logs, attempt());
+        long said = 0;
+        for (int line = 0; all.size() < 12 * MOST; line++) {
+            all.write((line + " " + "é".repeat(random.nextInt(longest)) + "\n").getBytes(StandardCharsets.UTF_8));
+            if (random.nextInt(200) == 0) {
+                said = fetch(fetched, said, random.nextInt(MOST));
+            }
+            if (random.nextInt(1_000) == 0) {
+                fetched = new FetchedLog(logs, attempt());
+                fetched.resume();
+                said = random.nextBoolean() ? said : 0;
+                cut();
+                logs.follow(attempt(), text -> text, news::add);
+            }
+        }
+        for (long before = -1; said != before || fetched.next(said) < said; ) {
+            before = said;
+            said = fetch(fetched, said, MOST / 3);
+        }
+        cut();
+        LogFile log = folder.logFile();
+        LogFile.Gap gap = log.gap().orElseThrow();
+        assertThat(log.size()).isEqualTo(all.size());
+        assertThat(takes(folder.log())).isLessThanOrEqualTo(MOST + 64L * 1024 + 4 * BLOCK);
+        assertThat(gap.from()).isGreaterThanOrEqualTo(MOST / 2 - 64L * 1024);
+        assertThat(all.size() - gap.to()).isGreaterThan(MOST / 4 - 64L * 1024);
+        assertThat(model(gap.from() - 1, gap.from())).isEqualTo("\n");
+        assertThat(model(gap.to() - 1, gap.to())).isEqualTo("\n");
+        assertThat(news).hasSize(1);
+        reads(log, gap, random);
+    }
+
+    /** Brings a piece of what was said so far; gives how much that is. */
+    private long fetch(FetchedLog fetched, long said, int most) throws InterruptedException {
+        long from = fetched.next(said);
+        fetched.add(from, Arrays.copyOfRange(all.toByteArray(), (int) from, (int) Math.min(all.size(), from + most)));
+        assertThat(fetched.trouble()).isEmpty();
+        return all.size();
+    }
+
+    private Attempt attempt() {
+        return new Attempt(run, null, folder);
     }
 
     private void reads(LogFile log, LogFile.Gap gap, Random random) throws IOException {

@@ -69,8 +69,9 @@ class RemoteScriptTest {
                 files,
                 Optional.empty(),
                 folder,
+                null,
                 false,
-                worked -> TaskResult.NOTHING);
+                (there, worked) -> TaskResult.NOTHING);
     }
 
     @ParameterizedTest

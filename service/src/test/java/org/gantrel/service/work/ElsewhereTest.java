@@ -26,6 +26,7 @@ import org.gantrel.service.job.Jobs;
 import org.gantrel.service.remote.RemoteCommands;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Starts;
+import org.gantrel.service.run.Wishes;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
@@ -112,6 +113,9 @@ class ElsewhereTest extends WorkingService {
                 .contains("••••••")
                 .doesNotContain(SECRET);
         assertThat(kept(run).resolve("outputs/sheet.csv")).hasContent("sheet\n");
+        assertThat(host.fetched())
+                .as("the host is asked for its files, also where a file of the same name is here")
+                .anyMatch(each -> each.endsWith("sheet.csv"));
         Await.until(
                 "its folder there is gone",
                 () -> !Files.exists(home.resolve("state/gantrel"))
@@ -195,6 +199,25 @@ class ElsewhereTest extends WorkingService {
                 return false;
             }
         });
+    }
+
+    @Test
+    @DisplayName("is stopped while it says more than can be brought here")
+    void isStoppedWhileItTalks() {
+        Run run = begin(
+                "time-limit: PT2S\ndoes: { shell: \"for i in $(seq 100); do yes | head -c 3000000; sleep 0.1; done\" }\n");
+        assertThat(ended(run).message()).isEqualTo("stopped at its time limit of 2.0 s");
+    }
+
+    @Test
+    @DisplayName("is stopped while what it left is brought here, which may take any time")
+    void isStoppedAfterwards() {
+        Run run = begin(
+                "does: { shell: \"truncate -s 3G sheet.bin\" }\noutputs: [ { file: sheet.bin, at-most: 4 GB } ]\n");
+        Await.until("it is brought", () -> Files.exists(kept(run).resolve("outputs/sheet.bin")));
+        service.getBean(Wishes.class).stop(run.number(), "mara.holt", Instant.now());
+        assertThat(ended(run).message()).isEqualTo("cancelled by mara.holt");
+        assertThat(kept(run).resolve("outputs/sheet.bin")).doesNotExist();
     }
 
     @ParameterizedTest(name = "{0}: {1}")

@@ -1,4 +1,4 @@
-package org.gantrel.service.work;
+package org.gantrel.service.places;
 
 import java.nio.file.AccessDeniedException;
 import java.nio.file.FileSystemException;
@@ -7,11 +7,11 @@ import java.nio.file.NotDirectoryException;
 import java.util.Optional;
 
 /** Says in a sentence what went wrong with a file, where the platform only names it. */
-final class FileTrouble {
+public final class FileTrouble {
 
     private FileTrouble() {}
 
-    static String sentence(FileSystemException trouble) {
+    public static String sentence(FileSystemException trouble) {
         String file = trouble.getFile();
         if (trouble instanceof NoSuchFileException) {
             return "there is no file " + file;
