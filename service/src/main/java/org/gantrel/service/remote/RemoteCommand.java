@@ -78,6 +78,8 @@ final class RemoteCommand implements InProcess.UnderWay {
     private RemoteHost host;
     private boolean sent;
     private int stops;
+    private int told;
+    private boolean begun;
     private int looks;
     private Instant silentSince;
     private Instant claimedSince;
@@ -160,6 +162,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 if (end.isPresent()) {
                     return end.get();
                 }
+                signal();
                 pause = Math.min(pause * 3 / 2, LONGEST_PAUSE_MILLIS);
             } catch (HostRefused e) {
                 throw sent ? new HostRefused(e.getMessage() + "; the command may still run there") : e;
@@ -176,7 +179,6 @@ final class RemoteCommand implements InProcess.UnderWay {
             if (wishes.poll(pause, TimeUnit.MILLISECONDS) == Wish.STOP) {
                 stops++;
                 pause = SHORTEST_PAUSE_MILLIS;
-                signal();
             }
         }
     }
@@ -201,8 +203,8 @@ final class RemoteCommand implements InProcess.UnderWay {
         while (standing.log().length > 0) {
             order.log().add(standing.from(), standing.log());
             // it may say things faster than they are brought here, and must be told what is wished of it all the same
-            boolean isTold = standing.isGoing() && !wishes.isEmpty();
-            if (standing.log().length < MOST_AT_ONCE || isTold) {
+            boolean isWished = told < stops || !wishes.isEmpty();
+            if (standing.log().length < MOST_AT_ONCE || standing.isGoing() && isWished) {
                 break;
             }
             standing = ask(standing.size());
@@ -211,6 +213,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             silentSince = null;
             listener.news(host.host() + " answers again");
         }
+        begun = standing.state().equals("going");
         return switch (standing.state()) {
             // a launcher that lives may still begin it, however long that takes
             case "going", "claimed" -> Optional.empty();
@@ -266,13 +269,12 @@ final class RemoteCommand implements InProcess.UnderWay {
         return TaskResult.NOTHING;
     }
 
-    private void signal() throws InterruptedException {
-        try {
-            host.run(script.signal(stops == 1 ? "TERM" : "KILL"));
-        } catch (IOException e) {
-            // the host is asked again as soon as it answers
-            stops--;
-            wishes.add(Wish.STOP);
+    /** Tells the command of a stop that it has not been told of, as soon as there is somebody to be told. */
+    private void signal() throws IOException, InterruptedException {
+        if (begun && told < stops) {
+            int wished = stops;
+            host.run(script.signal(wished == 1 ? "TERM" : "KILL"));
+            told = wished;
         }
     }
 

@@ -25,6 +25,9 @@ final class RemoteHost {
     /** Looking through folders keeps some channels open at once: one for a listing and one for each file in hand. */
     private static final int CHANNELS_FOR_FILES = 3;
 
+    /** What takes long leaves some to what is short: a run must be told of a stop while others bring their files. */
+    private static final int MOST_LASTING = 6;
+
     private static final String MARK = "gantrel:answer";
 
     /** More than is ever asked for at once of a log; start-up files of an account may say something before it. */
@@ -55,7 +58,8 @@ final class RemoteHost {
 
     private final Credential credential;
     private final Connector connector;
-    private final Semaphore channels = new Semaphore(MOST_CHANNELS);
+    private final Semaphore channels = new Semaphore(MOST_CHANNELS, true);
+    private final Semaphore lasting = new Semaphore(MOST_LASTING, true);
     private ClientSession session;
     private int users;
 
@@ -132,42 +136,57 @@ final class RemoteHost {
 
     /** A connection from the host to an address; whoever asked for it says when it is {@link #closed}. */
     ChannelDirectTcpip open(String target, int port) throws IOException, InterruptedException {
-        channels.acquire();
+        begins(1);
         try {
             ChannelDirectTcpip channel = session()
                     .createDirectTcpipChannel(SshdSocketAddress.LOCALHOST_ADDRESS, new SshdSocketAddress(target, port));
             channel.open().verify(PATIENCE);
             return channel;
         } catch (IOException | RuntimeException e) {
-            channels.release();
+            closed();
             throw e;
         }
     }
 
     /** Starts a program that speaks by its input and output; whoever asked for it says when it is {@link #closed}. */
     ChannelExec start(String line) throws IOException, InterruptedException {
-        channels.acquire();
+        begins(1);
         try {
             ChannelExec channel = session().createExecChannel(line);
             channel.open().verify(PATIENCE);
             return channel;
         } catch (IOException | RuntimeException e) {
-            channels.release();
+            closed();
             throw e;
         }
     }
 
     void closed() {
-        channels.release();
+        ends(1);
+    }
+
+    private void begins(int many) throws InterruptedException {
+        lasting.acquire(many);
+        try {
+            channels.acquire(many);
+        } catch (InterruptedException e) {
+            lasting.release(many);
+            throw e;
+        }
+    }
+
+    private void ends(int many) {
+        channels.release(many);
+        lasting.release(many);
     }
 
     /** Does something with its files. */
     <T> T withFiles(Work<T> work) throws IOException, InterruptedException {
-        channels.acquire(CHANNELS_FOR_FILES);
+        begins(CHANNELS_FOR_FILES);
         try (RemoteFiles files = new RemoteFiles(session())) {
             return work.on(files);
         } finally {
-            channels.release(CHANNELS_FOR_FILES);
+            ends(CHANNELS_FOR_FILES);
         }
     }
 
