@@ -8,6 +8,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.HelperHands;
 import org.gantrel.service.places.LocalHands;
+import org.gantrel.service.places.NotReachable;
 import org.gantrel.service.places.Reachable;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Team;
@@ -32,14 +33,16 @@ public class AccountHands {
      * What works with files for a job: as the account that the job acts as, where that is another than the service's own.
      *
      * @param team whose folders count, which for a roster is the team that keeps it
+     * @throws NotReachable where the job may not act as that account, so that it may not look as it either
      */
     public Hands of(String team, Job job) throws IOException {
+        if (job instanceof Job.Task task) {
+            Optional<String> complaint = actors.accountComplaint(task);
+            if (complaint.isPresent()) {
+                throw new NotReachable(complaint.get());
+            }
+        }
         return of(team, job instanceof Job.Task task ? actors.account(task) : actors.usual());
-    }
-
-    /** The same on this host for a task whose command may run on another. */
-    Hands ofHere(String team, Job.Task task) throws IOException {
-        return of(team, actors.accountHere(task));
     }
 
     private Hands of(String team, Optional<Account> account) throws IOException {

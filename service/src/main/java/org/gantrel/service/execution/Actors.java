@@ -136,6 +136,16 @@ public class Actors implements JobAdvice {
                 .toList();
     }
 
+    /** What keeps a task from being an account of this host; nothing where it names none. */
+    Optional<String> accountComplaint(Job.Task task) {
+        String name = task.identity().credential();
+        return shown(name)
+                .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
+                .flatMap(credential -> credentials
+                        .complaint(name, task.team(), task.name())
+                        .or(() -> accountComplaints(task, credential).stream().findFirst()));
+    }
+
     private static List<String> accountComplaints(Job.Task task, Credential credential) {
         String name = credential.fact("account");
         Optional<Account> account = Account.named(name);
@@ -168,24 +178,22 @@ public class Actors implements JobAdvice {
                 : List.of();
     }
 
-    /** The account that a command runs as on this host; nothing for the service's own. */
+    /**
+     * The account that counts on this host for a task: its command runs as it, and gates, rosters and files are looked at as it,
+     * also where the command runs on another host. Nothing for the service's own.
+     */
     Optional<Account> account(Job.Task task) {
-        return shown(task.identity().credential())
-                .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
-                .flatMap(credential -> Account.named(credential.fact("account")))
-                .or(() -> usual(task));
+        return isElsewhere(task)
+                ? usual
+                : shown(task.identity().credential())
+                        .filter(credential -> credential.kind() == CredentialKind.ACCOUNT)
+                        .flatMap(credential -> Account.named(credential.fact("account")))
+                        .or(() -> usual(task));
     }
 
-    /** The account that counts on this host for a task that may act on another; nothing for the service's own. */
-    Optional<Account> accountHere(Job.Task task) {
-        return isElsewhere(task) ? usual : account(task);
-    }
-
-    /** The account for commands and work with files of jobs that name none, where the service's own is not meant. */
+    /** The account of tasks whose credential names none; the service's own is meant only where that is said. */
     Optional<Account> usual(Job.Task task) {
-        boolean namesAccount =
-                task.command().isPresent() && !task.identity().credential().isEmpty();
-        return namesAccount || task.identity().raised() ? Optional.empty() : usual;
+        return task.identity().raised() ? Optional.empty() : usual;
     }
 
     /** Whether a command runs on another host. */

@@ -376,7 +376,7 @@ class Attempts implements DisposableBean {
         end(attempt, found, code);
     }
 
-    /** The same for what another host left, which was fetched into a folder here. */
+    /** Looks through what a command left on another host. */
     private TaskResult fetched(Attempt attempt, FoldersToRead there, String worked) throws IOException {
         var known = values.known(attempt.run());
         var outputs = attempt.task().outputs().files().stream()

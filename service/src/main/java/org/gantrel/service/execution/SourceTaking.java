@@ -49,11 +49,11 @@ public class SourceTaking {
     public Sources.Taken take(
             Job.Task task, GitSource source, Function<String, Credential> credentials, BooleanSupplier stopped)
             throws IOException, InterruptedException {
-        Account account = actors.accountHere(task).orElse(actors.own());
+        Account account = actors.account(task).orElse(actors.own());
         return sources.take(
                 source,
                 new Sources.Asking(
-                        task.team(), account.name(), credentials, () -> hands.ofHere(task.team(), task), stopped));
+                        task.team(), account.name(), credentials, () -> hands.of(task.team(), task), stopped));
     }
 
     /**
