@@ -95,7 +95,12 @@ export const GATES: PartKind = {
     { keys: ["settled"], label: "unchanged for", help: "such as 1 min", only: isGate("file") },
     { keys: ["under"], label: "folder", help: "whose file system is looked at", only: isGate("free") },
     { keys: ["during"], label: "for as long as", help: "such as 5 min", only: isGate("load") },
-    { keys: ["host"], label: "host", help: "a credential of the kind ssh; empty for this host", only: isGate("load") },
+    {
+      keys: ["host"],
+      label: "host",
+      help: "a credential of the kind ssh; empty for this host",
+      only: isGate("file", "free", "load"),
+    },
     { keys: ["and"], label: "until", help: "a local time such as 06:00", only: isGate("between") },
     { keys: ["ended"], label: "ended", options: ["", "good", "any"], only: isGate("job") },
     { keys: ["since"], label: "since", help: "planned.date, which is usual, or such as 12 h", only: isGate("job") },

@@ -76,20 +76,22 @@ final class GateForm {
     private Optional<Gate> gate(Section form, String subject) {
         return switch (subject) {
             case "file" -> {
-                form.knowing("file", "settled");
+                form.knowing("file", "settled", "host");
                 yield Optional.of(new Gate.FileThere(
                         path(form, "file"),
-                        CommonForm.duration(form, "settled", "PT24H").orElse(Duration.ZERO)));
+                        CommonForm.duration(form, "settled", "PT24H").orElse(Duration.ZERO),
+                        host(form)));
             }
             case "free" -> {
-                form.knowing("free", "under");
+                form.knowing("free", "under", "host");
                 form.needed("under", 1_000, "the folder whose file system is looked at");
                 String under = path(form, "under");
                 Optional<Long> bytes = CommonForm.size(form, "free");
                 if (bytes.filter(each -> each == 0).isPresent()) {
                     form.complain("free", "is nothing, so that the gate would never be shut; such as 5 GB");
                 }
-                yield bytes.map(each -> new Gate.FreeSpace(each, under));
+                String host = host(form);
+                yield bytes.map(each -> new Gate.FreeSpace(each, under, host));
             }
             case "load" -> load(form);
             case "between" -> between(form);
@@ -121,7 +123,11 @@ final class GateForm {
         return Optional.of(new Gate.Load(
                 new BigDecimal(text),
                 CommonForm.duration(form, "during", "PT24H").orElse(Duration.ZERO),
-                form.has("host") ? CommonForm.name(form, "host", "the credential of the host") : ""));
+                host(form)));
+    }
+
+    private static String host(Section form) {
+        return form.has("host") ? CommonForm.name(form, "host", "the credential of the host") : "";
     }
 
     private Optional<Gate> between(Section form) {

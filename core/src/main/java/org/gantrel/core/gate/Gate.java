@@ -12,9 +12,18 @@ import org.gantrel.core.expression.Bindings;
 /** A condition that has to hold before a run starts. Texts may hold expressions over the run's values. */
 public sealed interface Gate {
 
+    /** The credential by which the host is reached that it looks at; empty for this one. */
+    default String host() {
+        return "";
+    }
+
     /** The name of the credential that a look at it uses; empty where it uses none. */
     default String credential() {
-        return "";
+        return host();
+    }
+
+    private static String onHost(String host) {
+        return host.isEmpty() ? "" : " on the host of " + host;
     }
 
     /** What it asks for, in words. */
@@ -26,15 +35,15 @@ public sealed interface Gate {
     }
 
     /** A file is there and was not changed for a while. */
-    record FileThere(String path, Duration settled) implements Gate {
+    record FileThere(String path, Duration settled, String host) implements Gate {
         @Override
         public String words() {
-            return "the file " + path;
+            return "the file " + path + onHost(host);
         }
 
         @Override
         public FileThere fill(Bindings known) {
-            return new FileThere(known.fill(path), settled);
+            return new FileThere(known.fill(path), settled, host);
         }
     }
 
@@ -47,15 +56,15 @@ public sealed interface Gate {
     }
 
     /** So many bytes are free in the file system of a folder. */
-    record FreeSpace(long bytes, String under) implements Gate {
+    record FreeSpace(long bytes, String under, String host) implements Gate {
         @Override
         public String words() {
-            return "%d MB free under %s".formatted(bytes / 1_000_000, under);
+            return "%d MB free under %s".formatted(bytes / 1_000_000, under) + onHost(host);
         }
 
         @Override
         public FreeSpace fill(Bindings known) {
-            return new FreeSpace(bytes, known.fill(under));
+            return new FreeSpace(bytes, known.fill(under), host);
         }
     }
 
@@ -63,17 +72,11 @@ public sealed interface Gate {
      * The host has been below a load for a while.
      *
      * @param below the load average of one minute
-     * @param host the credential by which another host is reached; empty for this one
      */
     record Load(BigDecimal below, Duration during, String host) implements Gate {
         @Override
         public String words() {
-            return "a load below " + below + (host.isEmpty() ? "" : " on the host of " + host);
-        }
-
-        @Override
-        public String credential() {
-            return host;
+            return "a load below " + below + onHost(host);
         }
     }
 

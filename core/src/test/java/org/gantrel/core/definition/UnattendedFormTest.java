@@ -58,7 +58,7 @@ class UnattendedFormTest {
                 priority: 7
                 gates:
                   - { file: "/srv/tides/${route}.csv", settled: 1 min }
-                  - { free: 5 GB, under: /srv/plan }
+                  - { free: 5 GB, under: /srv/plan, host: far }
                   - { load: 1.5, during: 5 min }
                   - { request: "http://kiosk.example.org/", contains: selling }
                   - { between: "22:00", and: "05:30" }
@@ -79,8 +79,8 @@ class UnattendedFormTest {
         assertThat(rules.priority()).isEqualTo(7);
         assertThat(rules.gates().all())
                 .contains(
-                        new Gate.FileThere("/srv/tides/${route}.csv", Duration.ofMinutes(1)),
-                        new Gate.FreeSpace(5_000_000_000L, "/srv/plan"),
+                        new Gate.FileThere("/srv/tides/${route}.csv", Duration.ofMinutes(1), ""),
+                        new Gate.FreeSpace(5_000_000_000L, "/srv/plan", "far"),
                         new Gate.Load(new BigDecimal("1.5"), Duration.ofMinutes(5), ""),
                         new Gate.Between(LocalTime.of(22, 0), LocalTime.of(5, 30)),
                         new Gate.InCalendar("bank-days"),

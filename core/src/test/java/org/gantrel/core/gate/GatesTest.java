@@ -20,7 +20,7 @@ class GatesTest {
 
     private static final Instant ONE = Instant.parse("2026-11-24T01:00:00Z");
     private static final Gates GATES = new Gates(
-            List.of(new Gate.FileThere("/srv/a.csv", Duration.ZERO), new Gate.InCalendar("bank-days")),
+            List.of(new Gate.FileThere("/srv/a.csv", Duration.ZERO, ""), new Gate.InCalendar("bank-days")),
             Duration.ofMinutes(5),
             Duration.ofHours(1),
             true);

@@ -45,6 +45,10 @@ public class Gatekeeper implements DisposableBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(Gatekeeper.class);
     private static final int LOOKS_AT_ONCE = 32;
+
+    /** What the last look sees counts, where it does not take longer. */
+    private static final Duration LAST_LOOK = Duration.ofSeconds(5);
+
     /** Looks may hang, where an address or a database does; those of one team leave room for the others. */
     private static final int LOOKS_OF_A_TEAM = 8;
 
@@ -65,10 +69,12 @@ public class Gatekeeper implements DisposableBean {
         private boolean looking;
         private boolean passed;
         private Instant nextLook = Instant.EPOCH;
+        private Optional<Instant> dueSince = Optional.empty();
+        private List<Look> saw = List.of();
         private Verdict verdict = new Verdict.Wait(Instant.EPOCH, "its gates, which are being looked at");
     }
 
-    private record Seen(long run, long team, Verdict verdict) {}
+    private record Seen(long run, long team, List<Look> looks, Verdict verdict) {}
 
     private final GateSight sight;
     private final GateLooks kept;
@@ -140,13 +146,20 @@ public class Gatekeeper implements DisposableBean {
         if (watch.verdict instanceof Verdict.GiveUp giveUp) {
             return new Answer(Optional.empty(), Optional.of(giveUp.ending()), Optional.empty());
         }
+        boolean due = !watch.looking && !now.isBefore(watch.nextLook);
+        if (due && watch.dueSince.isEmpty()) {
+            watch.dueSince = Optional.of(now);
+        }
         Instant end = since(run).plus(gates.patience());
-        if (watch.looking && !now.isBefore(end)) {
-            // a look that hangs does not outlast the patience
-            watch.verdict = gates.decide(List.of(), since(run), now);
+        Instant latest = watch.dueSince
+                .map(since -> since.plus(LAST_LOOK))
+                .filter(later -> later.isAfter(end))
+                .orElse(end);
+        if ((watch.looking || due) && !now.isBefore(latest)) {
+            // a look that hangs, or whose turn does not come, does not outlast the patience but for that
+            watch.verdict = gates.decide(watch.saw, since(run), now);
             return ask(run, gates, now);
         }
-        boolean due = !watch.looking && !now.isBefore(watch.nextLook);
         if (due && lookingForTeam.getOrDefault(run.teamId(), 0) < LOOKS_OF_A_TEAM) {
             watch.looking = true;
             lookingForTeam.merge(run.teamId(), 1, Integer::sum);
@@ -157,7 +170,7 @@ public class Gatekeeper implements DisposableBean {
                 Optional.of(new Wait(Wait.Kind.GATE, on.split(": ", 2)[0], on)),
                 Optional.empty(),
                 // one whose turn to be looked at has not come is asked again when a look of its team is over
-                Optional.of(watch.looking || due ? end : watch.nextLook));
+                Optional.of(watch.looking || due ? latest : watch.nextLook));
     }
 
     private static Instant since(Run run) {
@@ -171,6 +184,8 @@ public class Gatekeeper implements DisposableBean {
             return;
         }
         watch.looking = false;
+        watch.dueSince = Optional.empty();
+        watch.saw = each.looks();
         watch.passed = each.verdict() instanceof Verdict.Open;
         watch.verdict = each.verdict();
         if (each.verdict() instanceof Verdict.Wait wait) {
@@ -191,17 +206,19 @@ public class Gatekeeper implements DisposableBean {
     }
 
     private void look(Run run, Gates gates) {
+        List<Look> looks;
         Verdict verdict;
         try {
-            List<Look> looks = looks(run, gates);
+            looks = looks(run, gates);
             kept.keep(run.number(), gates, looks, clock.instant());
             verdict = gates.decide(looks, since(run), clock.instant());
         } catch (Throwable e) {
             LOG.warn("the gates of run {} cannot be looked at", run.number(), e);
             String why = "it cannot be looked at: " + (e.getMessage() == null ? e : e.getMessage());
-            verdict = gates.decide(List.of(new Look(false, brief(why))), since(run), clock.instant());
+            looks = List.of(new Look(false, brief(why)));
+            verdict = gates.decide(looks, since(run), clock.instant());
         }
-        seen.add(new Seen(run.number(), run.teamId(), verdict));
+        seen.add(new Seen(run.number(), run.teamId(), looks, verdict));
         waker.wake();
     }
 

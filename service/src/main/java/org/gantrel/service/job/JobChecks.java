@@ -8,6 +8,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.access.Role;
 import org.gantrel.core.action.Outside;
 import org.gantrel.core.calendar.Calendar;
+import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.definition.Places;
 import org.gantrel.core.gate.Gate;
@@ -131,11 +132,28 @@ public class JobChecks {
                 .ifPresent(message -> problems.add(problem(definition, field, message)));
     }
 
+    /** Only who may know of a credential is told what it is. */
+    private void checkHost(Caller caller, Definition definition, String field, String name, List<Problem> problems) {
+        Job job = definition.job();
+        Optional.of(name)
+                .filter(each -> credentials
+                        .complaint(caller, each, job.team(), job.name())
+                        .isEmpty())
+                .flatMap(credentials::shown)
+                .filter(credential -> credential.kind() != CredentialKind.SSH)
+                .ifPresent(credential -> problems.add(problem(
+                        definition,
+                        field,
+                        "'" + name + "' is of the kind " + credential.kind().word() + "; a host is one of the kind "
+                                + CredentialKind.SSH.word())));
+    }
+
     private void checkGates(Caller caller, Definition definition, Together beside, List<Problem> problems) {
         List<Gate> all = definition.job().rules().gates().all();
         for (int i = 0; i < all.size(); i++) {
             Gate gate = all.get(i);
             String field = "gates[" + i + "]";
+            checkHost(caller, definition, field, gate.host(), problems);
             if (gate instanceof Gate.InCalendar in) {
                 var known = new ArrayList<>(calendars.names());
                 beside.calendars().forEach(calendar -> known.add(calendar.name()));

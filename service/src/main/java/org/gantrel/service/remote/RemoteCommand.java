@@ -32,7 +32,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     private static final Duration LONGEST_ABSENCE = Duration.ofHours(1);
     private static final Duration LONGEST_ABSENCE_WHEN_STOPPED = Duration.ofMinutes(2);
     private static final Duration LONGEST_SILENCE = Duration.ofMinutes(1);
-    private static final Duration SETTLING = Duration.ofMinutes(1);
+    private static final Duration SETTLING = Duration.ofMinutes(10);
     private static final long SHORTEST_PAUSE_MILLIS = 100;
     private static final long LONGEST_PAUSE_MILLIS = 2_000;
     private static final long LONGEST_ABSENCE_PAUSE_MILLIS = 10_000;
@@ -122,7 +122,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 listener.refused(refused);
             }
             if (sent && wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS) == Wish.SETTLE && silentSince == null) {
-                host.run(script.clean());
+                clean();
             }
         } catch (InterruptedException e) {
             // the service stops; the next one finds the command again
@@ -132,6 +132,21 @@ final class RemoteCommand implements InProcess.UnderWay {
             silentSince = clock.instant();
         } finally {
             hosts.giveBack(order.host());
+        }
+    }
+
+    /** Removes its folder there. */
+    private void clean() throws IOException, InterruptedException {
+        for (int tries = 1; ; tries++) {
+            try {
+                host.run(script.clean());
+                return;
+            } catch (IOException e) {
+                if (tries == MOST_LOOKS) {
+                    throw e;
+                }
+                wishes.poll(LONGEST_ABSENCE_PAUSE_MILLIS, TimeUnit.MILLISECONDS);
+            }
         }
     }
 

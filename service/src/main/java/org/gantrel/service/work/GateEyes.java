@@ -38,7 +38,6 @@ import org.springframework.stereotype.Component;
 class GateEyes implements GateSight {
 
     /** A line, and what start-up files of an account may say before it; in bytes. */
-    private static final int SHORT = 100_000;
 
     /** A database that is slower is asked again at the next look. */
     private static final Duration LONGEST_ANSWER = Duration.ofMinutes(5);
@@ -54,7 +53,7 @@ class GateEyes implements GateSight {
     private final CheckExecutor checks;
     private final Actors actors;
     private final AccountHands hands;
-    private final RemoteCommands remote;
+    private final HostFacts there;
     private final RunValues values;
     private final Runs runs;
     private final Settings settings;
@@ -76,7 +75,7 @@ class GateEyes implements GateSight {
         this.checks = checks;
         this.actors = actors;
         this.hands = hands;
-        this.remote = remote;
+        this.there = new HostFacts(remote);
         this.values = values;
         this.runs = runs;
         this.settings = settings;
@@ -115,10 +114,10 @@ class GateEyes implements GateSight {
     private Look look(Run run, Gate gate, Execution work) throws InterruptedException {
         try {
             if (gate instanceof Gate.FileThere file) {
-                return file(run, file, work.hands());
+                return file(run, file, work);
             }
             if (gate instanceof Gate.FreeSpace space) {
-                return space(space, work.hands());
+                return space(space, work);
             }
             if (gate instanceof Gate.Load load) {
                 return load(run, load, work);
@@ -134,35 +133,50 @@ class GateEyes implements GateSight {
         }
     }
 
-    private Look file(Run run, Gate.FileThere gate, Hands at) throws IOException {
-        Hands.Entry entry = at.look(gate.path());
-        Instant now = clock.instant();
+    private Look file(Run run, Gate.FileThere gate, Execution work) throws IOException, InterruptedException {
+        HostFacts.Seen seen = gate.host().isEmpty()
+                ? here(work.hands().look(gate.path()))
+                : there.file(host(gate, work), gate.path()).orElseThrow(() -> new NoSuchFileException(gate.path()));
         // the file's own clock may be another, so that it has to look the same for as long
-        Duration same = steadySince(run.number() + gate.path(), entry.size() + " " + entry.modified(), now);
-        Duration byItself = Duration.between(entry.modified(), now);
-        Duration unchanged = same.compareTo(byItself) > 0 ? same : byItself;
+        Duration same = steadySince(run.number() + gate.host() + gate.path(), seen.state(), clock.instant());
+        Duration unchanged = same.compareTo(seen.age()) > 0 ? same : seen.age();
         boolean settled = unchanged.compareTo(gate.settled()) >= 0;
         return new Look(
                 settled,
-                "it has " + Words.count(entry.size(), "byte")
+                "it has " + Words.count(seen.size(), "byte")
                         + (settled
                                 ? ""
                                 : ", and was changed " + Words.duration(unchanged) + " ago; "
                                         + Words.duration(gate.settled()) + " of rest are wanted"));
     }
 
-    private Look space(Gate.FreeSpace gate, Hands at) throws IOException {
-        if (!at.isFolder(gate.under())) {
-            return new Look(false, "there is no folder " + gate.under());
-        }
-        long free = Files.getFileStore(Path.of(gate.under())).getUsableSpace();
-        return new Look(free >= gate.bytes(), "%d MB are free".formatted(free / 1_000_000));
+    private HostFacts.Seen here(Hands.Entry entry) {
+        return new HostFacts.Seen(
+                entry.size(),
+                entry.size() + " " + entry.modified(),
+                Duration.between(entry.modified(), clock.instant()));
+    }
+
+    private static Credential host(Gate gate, Execution work) throws IOException {
+        return work.credential(gate.host()).orElseThrow();
+    }
+
+    private Look space(Gate.FreeSpace gate, Execution work) throws IOException, InterruptedException {
+        Optional<Long> free = gate.host().isEmpty()
+                ? freeHere(gate.under(), work.hands())
+                : there.free(host(gate, work), gate.under());
+        return free.map(bytes -> new Look(bytes >= gate.bytes(), "%d MB are free".formatted(bytes / 1_000_000)))
+                .orElseGet(() -> new Look(false, "there is no folder " + gate.under()));
+    }
+
+    private static Optional<Long> freeHere(String folder, Hands at) throws IOException {
+        return at.isFolder(folder)
+                ? Optional.of(Files.getFileStore(Path.of(folder)).getUsableSpace())
+                : Optional.empty();
     }
 
     private Look load(Run run, Gate.Load gate, Execution work) throws IOException, InterruptedException {
-        String text = gate.host().isEmpty()
-                ? Files.readString(Path.of("/proc/loadavg"))
-                : remote.said(work.credential(gate.host()).orElseThrow(), "cat /proc/loadavg\n", SHORT);
+        String text = gate.host().isEmpty() ? Files.readString(Path.of("/proc/loadavg")) : there.load(host(gate, work));
         String first = text.strip().split("\\s+")[0];
         if (!first.matches("\\d+(\\.\\d+)?")) {
             return new Look(false, "the host does not say its load");

@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.HashMap;
 import java.util.List;
@@ -310,6 +311,46 @@ class ElsewhereTest extends WorkingService {
         assertThat(run.message()).isEqualTo("14 checks passed");
         Files.createFile(home.resolve("gone"));
         Await.until("the other has ended", () -> logs(beside, "two"));
+    }
+
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "file: '/there/it''s here.csv', settled: 1 h      | ",
+                "file: /there/none.csv                          | it is not there",
+                "file: /there                                   | it is not there",
+                "file: /there/new.csv, settled: 1 h             | it has 3 bytes, and was changed",
+                "free: 1 MB, under: /there                      | ",
+                "free: 900000 GB, under: /there                 | MB are free",
+                "free: 1 MB, under: /there/none.csv             | there is no folder",
+                "load: 900                                      | ",
+                "load: 0.01, during: 1 s                        | it is"
+            })
+    @DisplayName("starts when what it waits for is so on that host")
+    void waitsForTheHost(String gate, String saw) throws IOException {
+        Path there = Files.createDirectories(home.resolve("it's there"));
+        Files.setLastModifiedTime(
+                Files.writeString(there.resolve("it's here.csv"), "x"),
+                FileTime.from(Instant.now().minusSeconds(7200)));
+        Files.writeString(there.resolve("new.csv"), "abc");
+        String asked =
+                gate.replaceAll("(?<=: '?)/there", there.toString().replace("'", gate.contains(": '/") ? "''" : "'"));
+        Run run = run("acts-as: harbour-host\ndoes: { shell: 'true' }\ngates: [ { " + asked
+                + ", host: harbour-host } ]\ngate-patience: { look-every: 1 s, for: 2 s, then: fail }\n");
+        if (saw == null) {
+            assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+        } else {
+            assertThat(run.message()).contains(" on the host of harbour-host: ").contains(saw);
+        }
+    }
+
+    @Test
+    @DisplayName("waits for a host only where the credential is that of one")
+    void knowsHosts() {
+        assertThatThrownBy(() -> define("does: { shell: x }\ngates: [ { file: /x, host: tickets } ]\n"))
+                .hasMessageContaining("'tickets' is of the kind database; a host is one of the kind ssh");
     }
 
     @ParameterizedTest(name = "not from {0}: {1}")
