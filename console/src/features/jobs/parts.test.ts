@@ -80,7 +80,7 @@ describe("The parts of a definition", () => {
       const part = readParts(text, kind)[index];
       return kind.fields.filter(({ only }) => !only || only(part)).map(({ label }) => label);
     };
-    expect(shown(GATES, 0, gated)).toEqual(["waits for", "unchanged for"]);
+    expect(shown(GATES, 0, gated)).toEqual(["waits for", "unchanged for", "host"]);
     const other = writePart(gated, GATES, 0, GATES.fields[0], "job", "settle");
     expect(readParts(other, GATES)).toEqual([{ settled: "1 min", job: "settle" }]);
     expect(shown(GATES, 0, other)).toEqual(["waits for", "ended", "since"]);
