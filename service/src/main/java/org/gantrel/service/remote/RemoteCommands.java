@@ -66,7 +66,7 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
     public String said(Credential credential, String script, int most) throws IOException, InterruptedException {
         RemoteHost host = hosts.take(credential);
         try {
-            RemoteHost.Answer answer = host.run(Script.of(script), most);
+            RemoteHost.Answer answer = host.ask(Script.of(script), most);
             if (answer.code() != 0) {
                 throw new IOException("on " + host.host() + ": " + answer.errors());
             }

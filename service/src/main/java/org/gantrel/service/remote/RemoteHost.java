@@ -13,6 +13,8 @@ import org.apache.sshd.client.channel.ChannelDirectTcpip;
 import org.apache.sshd.client.channel.ChannelExec;
 import org.apache.sshd.client.channel.ClientChannelEvent;
 import org.apache.sshd.client.session.ClientSession;
+import org.apache.sshd.common.SshConstants;
+import org.apache.sshd.common.util.buffer.Buffer;
 import org.apache.sshd.common.util.net.SshdSocketAddress;
 import org.gantrel.core.credential.Credential;
 
@@ -36,6 +38,10 @@ final class RemoteHost {
     private static final int MOST_ERRORS = 20_000;
 
     private static final Duration PATIENCE = Duration.ofSeconds(20);
+    private static final Duration LOOK = Duration.ofSeconds(5);
+
+    /** Whatever the answer is (RFC 4254, 4), it is one. */
+    private static final String ALIVE = "keepalive@openssh.com";
 
     /** Makes a connection and signs in. */
     @FunctionalInterface
@@ -58,12 +64,19 @@ final class RemoteHost {
 
     private final Credential credential;
     private final Connector connector;
+    private final Duration patience;
     private final Semaphore channels = new Semaphore(MOST_CHANNELS, true);
     private final Semaphore lasting = new Semaphore(MOST_LASTING, true);
     private ClientSession session;
     private int users;
 
     RemoteHost(Credential credential, Connector connector) {
+        this(credential, connector, PATIENCE);
+    }
+
+    /** @param patience how long the answer of a script is waited for */
+    RemoteHost(Credential credential, Connector connector, Duration patience) {
+        this.patience = patience;
         this.credential = credential;
         this.connector = connector;
     }
@@ -101,14 +114,17 @@ final class RemoteHost {
             channel.setOut(output);
             channel.setErr(errors);
             channel.open().verify(PATIENCE);
-            Set<ClientChannelEvent> events = channel.waitFor(EnumSet.of(ClientChannelEvent.CLOSED), PATIENCE);
+            Set<ClientChannelEvent> events = channel.waitFor(EnumSet.of(ClientChannelEvent.CLOSED), patience);
             if (output.isOver()) {
                 throw new IOException(host() + " says more than " + most + " bytes where a short answer is read; what"
                         + " start-up files of the account print counts");
             }
             if (events.contains(ClientChannelEvent.TIMEOUT)) {
-                // a connection that swallows what it is given may be dead for long
-                close();
+                channel.close(true);
+                if (!isAlive()) {
+                    // a connection that swallows what it is given may be dead for long
+                    close();
+                }
                 throw new IOException(host() + " does not answer");
             }
             if (channel.getExitStatus() == null) {
@@ -121,6 +137,37 @@ final class RemoteHost {
         } finally {
             channels.release();
         }
+    }
+
+    /** The same for whoever can wait: a question that hangs there does not keep runs from being followed. */
+    Answer ask(Script script, int most) throws IOException, InterruptedException {
+        lasting.acquire();
+        try {
+            return run(script, most);
+        } finally {
+            lasting.release();
+        }
+    }
+
+    /** Whether the connection itself answers, whatever hangs on the host; others use it too. */
+    private boolean isAlive() {
+        ClientSession used = known();
+        if (used == null) {
+            return false;
+        }
+        try {
+            Buffer question = used.createBuffer(SshConstants.SSH_MSG_GLOBAL_REQUEST);
+            question.putString(ALIVE);
+            question.putBoolean(true);
+            used.request(ALIVE, question, LOOK);
+            return true;
+        } catch (IOException e) {
+            return false;
+        }
+    }
+
+    private synchronized ClientSession known() {
+        return session;
     }
 
     /** What a script printed; an account's own start-up files may have printed something before it. */
