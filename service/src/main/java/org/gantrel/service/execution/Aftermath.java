@@ -19,6 +19,7 @@ import org.gantrel.core.run.OutcomeRule.Evidence;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.TestResults;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.FoldersToRead;
 import org.gantrel.service.places.Hands.Entry;
@@ -47,6 +48,7 @@ final class Aftermath {
     private final List<Output> outputs;
     private final String worked;
     private final FoldersToRead hands;
+    private final RoomToKeep room;
     private final UnaryOperator<String> cover;
     private final RunFolder folder;
     private final List<String> unchecked = new ArrayList<>();
@@ -55,6 +57,7 @@ final class Aftermath {
     /**
      * @param worked the folder that the command worked in, as a full path
      * @param hands reads what is there
+     * @param room for what is kept
      * @param cover makes a name one that all may read
      */
     Aftermath(
@@ -63,7 +66,9 @@ final class Aftermath {
             String worked,
             RunFolder folder,
             FoldersToRead hands,
+            RoomToKeep room,
             UnaryOperator<String> cover) {
+        this.room = room;
         this.cover = cover;
         this.hands = hands;
         this.rule = rule;
@@ -141,7 +146,7 @@ final class Aftermath {
         Path copy = folder.path().resolve("test-results");
         for (Entry file : files) {
             String name = file.path().replaceFirst(".*/", "");
-            if (file.size() > left || !hands.copy(at(file.path()), copy, left)) {
+            if (file.size() > left || !hands.copy(at(file.path()), copy, Math.min(left, room.left(folder.path())))) {
                 items.add(Item.of(name, RunState.FAILED, "was not read: there is more than 1 GB of test results"));
                 break;
             }
@@ -197,7 +202,10 @@ final class Aftermath {
             return;
         }
         Files.createDirectories(target.getParent());
-        if (!hands.copy(at(file.path()), target, atMost)) {
+        long left = room.left(target.getParent());
+        if (file.size() > left) {
+            lost.add("the output " + name + " is not kept: " + room.sentence());
+        } else if (!hands.copy(at(file.path()), target, Math.min(atMost, left))) {
             lost.add("the output " + name + " grows while it is read: it has more than " + atMost
                     + " bytes, at most that are kept");
         }

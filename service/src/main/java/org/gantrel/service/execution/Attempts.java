@@ -26,6 +26,7 @@ import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.places.FoldersToRead;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.LocalHands;
@@ -73,6 +74,7 @@ class Attempts implements DisposableBean {
     private final Endings endings;
     private final LeftBehind leftBehind;
     private final GrowingLogs logs;
+    private final RoomToKeep room;
     private final StepFiles files;
     private final Clock clock;
     private final ExecutorService starts;
@@ -95,6 +97,7 @@ class Attempts implements DisposableBean {
             Endings endings,
             LeftBehind leftBehind,
             GrowingLogs logs,
+            RoomToKeep room,
             StepFiles files,
             Settings settings,
             Clock clock) {
@@ -111,6 +114,7 @@ class Attempts implements DisposableBean {
         this.endings = endings;
         this.leftBehind = leftBehind;
         this.logs = logs;
+        this.room = room;
         this.clock = clock;
         int most = Math.max(4, settings.limits().runsAtOnce());
         this.starts = Threads.pool("start", most);
@@ -382,7 +386,7 @@ class Attempts implements DisposableBean {
         var outputs = attempt.task().outputs().files().stream()
                 .map(output -> output.fill(known))
                 .toList();
-        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder(), there, cover(attempt))
+        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder(), there, room, cover(attempt))
                 .lookClosely();
     }
 
@@ -420,6 +424,7 @@ class Attempts implements DisposableBean {
                             folder.orElse(own),
                             attempt.folder(),
                             hands,
+                            room,
                             cover(attempt))
                     .look();
         }

@@ -15,7 +15,7 @@ import org.gantrel.service.remote.RemoteCommands;
 final class HostFacts {
 
     private static final int SHORT = 10_000;
-    private static final Pattern FILE = Pattern.compile("(\\d{1,18}) (\\d{1,12}) (\\d{1,12})");
+    private static final Pattern FILE = Pattern.compile("(\\d{1,18}) (-?\\d{1,12}) (\\d{1,12})");
 
     /** POSIX, df: blocks in all, used, free, and the share that is used. */
     private static final Pattern SPACE = Pattern.compile("\\s\\d+\\s+\\d+\\s+(-?\\d{1,15})\\s+\\d+%");

@@ -18,8 +18,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.ZoneId;
@@ -57,10 +55,10 @@ final class PdfRows {
         this.zone = zone;
     }
 
-    RowsFile.Written write(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    RowsFile.Written write(ResultSet rows, String title, OutputStream stream) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
-        try (OutputStream stream = Files.newOutputStream(file)) {
+        try {
             var document = new Document(
                     names.size() > 6 ? PageSize.A4.rotate() : PageSize.A4, MARGIN, MARGIN, MARGIN, MARGIN + SIZE);
             PdfWriter writer = PdfWriter.getInstance(document, stream);

@@ -34,6 +34,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.remote.Tunnel;
 import org.gantrel.service.remote.Tunnels;
@@ -65,8 +66,10 @@ class RequestExecutor implements ActionExecutor<Request> {
 
     private final Databases databases;
     private final Tunnels tunnels;
+    private final RoomToKeep room;
 
-    RequestExecutor(Destinations destinations, Databases databases, Tunnels tunnels) {
+    RequestExecutor(Destinations destinations, Databases databases, Tunnels tunnels, RoomToKeep room) {
+        this.room = room;
         this.tunnels = tunnels;
         this.databases = databases;
         this.destinations = destinations;
@@ -171,7 +174,7 @@ class RequestExecutor implements ActionExecutor<Request> {
         return send(Client.SHARED, destinations.way(built.uri()).lead(built), request, work);
     }
 
-    private static HttpAnswer send(HttpClient client, HttpRequest built, Request request, Execution work)
+    private HttpAnswer send(HttpClient client, HttpRequest built, Request request, Execution work)
             throws IOException, InterruptedException {
         CompletableFuture<HttpResponse<InputStream>> sent =
                 client.sendAsync(built, HttpResponse.BodyHandlers.ofInputStream());
@@ -215,8 +218,7 @@ class RequestExecutor implements ActionExecutor<Request> {
     }
 
     /** Takes the body in, however slowly it comes, for as long as there is patience. */
-    private static Path received(Request request, HttpResponse<InputStream> response, Execution work)
-            throws IOException {
+    private Path received(Request request, HttpResponse<InputStream> response, Execution work) throws IOException {
         Path file = work.scratch();
         InputStream body = response.body();
         work.onStop(() -> close(body));
@@ -228,7 +230,7 @@ class RequestExecutor implements ActionExecutor<Request> {
                 },
                 CompletableFuture.delayedExecutor(request.patience().toMillis(), TimeUnit.MILLISECONDS));
         try (body;
-                OutputStream kept = Files.newOutputStream(file)) {
+                OutputStream kept = room.open(file)) {
             copy(body, kept);
             return file;
         } catch (IOException | WorkFailed e) {

@@ -1,12 +1,13 @@
 package org.gantrel.service.work;
 
+import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.io.OutputStreamWriter;
 import java.io.Writer;
 import java.math.BigDecimal;
 import java.math.MathContext;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.nio.charset.StandardCharsets;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Timestamp;
@@ -24,6 +25,7 @@ import org.dhatim.fastexcel.Worksheet;
 import org.gantrel.core.action.Sql.Format;
 import org.springframework.web.util.HtmlUtils;
 import tools.jackson.core.JsonGenerator;
+import tools.jackson.core.exc.JacksonIOException;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Writes the rows of a query into a file, row by row. */
@@ -42,8 +44,9 @@ interface RowsFile {
      * Writes all rows.
      *
      * @param title what the file is called
+     * @param file is written to its end
      */
-    Written write(ResultSet rows, String title, Path file) throws SQLException, IOException;
+    Written write(ResultSet rows, String title, OutputStream file) throws SQLException, IOException;
 
     /**
      * What was written.
@@ -67,11 +70,16 @@ interface RowsFile {
         };
     }
 
+    private static Writer letters(OutputStream file) {
+        // what is no text is refused, not replaced
+        return new BufferedWriter(new OutputStreamWriter(file, StandardCharsets.UTF_8.newEncoder()));
+    }
+
     /** RFC 4180. */
-    private static Written csv(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    private static Written csv(ResultSet rows, String title, OutputStream file) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
-        try (Writer writer = Files.newBufferedWriter(file);
+        try (Writer writer = letters(file);
                 CSVPrinter printer = new CSVPrinter(writer, CSVFormat.RFC4180)) {
             printer.printRecord(names);
             while (rows.next()) {
@@ -85,11 +93,10 @@ interface RowsFile {
         return Written.of(count);
     }
 
-    private static Written json(ResultSet rows, String title, Path file) throws SQLException, IOException {
+    private static Written json(ResultSet rows, String title, OutputStream file) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
-        try (OutputStream stream = Files.newOutputStream(file);
-                JsonGenerator json = JsonMapper.shared().createGenerator(stream)) {
+        try (JsonGenerator json = JsonMapper.shared().createGenerator(file)) {
             json.writeStartArray();
             while (rows.next()) {
                 json.writeStartObject();
@@ -101,6 +108,8 @@ interface RowsFile {
                 count++;
             }
             json.writeEndArray();
+        } catch (JacksonIOException e) {
+            throw e.getCause();
         }
         return Written.of(count);
     }
@@ -117,11 +126,10 @@ interface RowsFile {
         }
     }
 
-    private static Written xlsx(ResultSet rows, Path file, ZoneId zone) throws SQLException, IOException {
+    private static Written xlsx(ResultSet rows, OutputStream file, ZoneId zone) throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         int count = 0;
-        try (OutputStream stream = Files.newOutputStream(file);
-                Workbook book = new Workbook(stream, "Gantrel", "1.0")) {
+        try (Workbook book = new Workbook(file, "Gantrel", "1.0")) {
             Worksheet sheet = book.newWorksheet("rows");
             for (int i = 0; i < names.size(); i++) {
                 sheet.value(0, i, names.get(i));
@@ -200,10 +208,11 @@ interface RowsFile {
         sheet.style(row, column).format("yyyy-mm-dd hh:mm").set();
     }
 
-    private static Written html(ResultSet rows, String title, Path file, ZoneId zone) throws SQLException, IOException {
+    private static Written html(ResultSet rows, String title, OutputStream file, ZoneId zone)
+            throws SQLException, IOException {
         List<String> names = SqlExecutor.names(rows.getMetaData());
         long count = 0;
-        try (Writer writer = Files.newBufferedWriter(file)) {
+        try (Writer writer = letters(file)) {
             String escaped = HtmlUtils.htmlEscape(title);
             writer.write("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>" + escaped
                     + "</title></head><body><h1>" + escaped + "</h1>\n<table border=\"1\" cellpadding=\"4\">\n<tr>");

@@ -1,6 +1,7 @@
 package org.gantrel.service.work;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -28,6 +29,7 @@ import org.gantrel.core.expression.Bindings.Bound;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.refusal.Refusal;
 import org.springframework.stereotype.Component;
 
@@ -45,9 +47,11 @@ class SqlExecutor implements ActionExecutor<Sql> {
     static final int FETCHED_AT_ONCE = 100;
 
     private final Databases databases;
+    private final RoomToKeep room;
 
-    SqlExecutor(Databases databases) {
+    SqlExecutor(Databases databases, RoomToKeep room) {
         this.databases = databases;
+        this.room = room;
     }
 
     @Override
@@ -222,8 +226,10 @@ class SqlExecutor implements ActionExecutor<Sql> {
         }
         if (result.get() instanceof ToFile file) {
             Path target = work.output(file.name());
-            RowsFile.Written done =
-                    RowsFile.of(file.format(), work.run().planned().zone()).write(rows, file.name(), target);
+            RowsFile.Written done;
+            try (OutputStream stream = room.open(target)) {
+                done = RowsFile.of(file.format(), work.run().planned().zone()).write(rows, file.name(), stream);
+            }
             if (done.lost() > 0) {
                 work.say("warning: the font of " + file.name() + " lacks " + Words.count(done.lost(), "letter")
                         + ", shown as a box");

@@ -19,6 +19,7 @@ import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.OutcomeRule.ErrorStream;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.LocalHands;
 import org.gantrel.service.places.Reachable;
@@ -35,6 +36,7 @@ class AftermathTest {
 
     private Path worked;
     private RunFolder run;
+    private long free = 1L << 40;
 
     @BeforeEach
     void make() throws IOException {
@@ -49,6 +51,7 @@ class AftermathTest {
                         worked.toString(),
                         run,
                         new LocalHands(new Reachable(List.of(worked.toString()), List.of())),
+                        new RoomToKeep(place -> free, 1 << 20),
                         name -> name)
                 .look();
     }
@@ -124,6 +127,22 @@ class AftermathTest {
     }
 
     @Test
+    @DisplayName("is kept as far as there is room that nobody else needs")
+    void leavesRoom() throws IOException {
+        Files.writeString(worked.resolve("small.csv"), "1");
+        Files.writeString(worked.resolve("large.csv"), "x".repeat(2_000));
+        free = (1 << 20) + 1_000;
+        TaskResult found = look(
+                OutcomeRule.USUAL,
+                new Output("large.csv", "large.csv", 10_000),
+                new Output("small.csv", "small.csv", 10));
+        assertThat(found.lost())
+                .isEqualTo("the output large.csv is not kept: there is no room for it on the disk:"
+                        + " at least 1 MB stay free (least-free-space)");
+        assertThat(run.outputs().resolve("small.csv")).hasContent("1");
+    }
+
+    @Test
     @DisplayName("is kept as far as it may, whatever is written to it meanwhile")
     void mayGrow() throws IOException {
         Hands hands = mock(Hands.class, CALLS_REAL_METHODS);
@@ -144,6 +163,7 @@ class AftermathTest {
                 worked.toString(),
                 run,
                 hands,
+                new RoomToKeep(place -> free, 1 << 20),
                 name -> name);
         TaskResult found = aftermath.look();
         assertThat(found.lost())

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -12,6 +13,7 @@ import java.sql.SQLException;
 import java.time.ZoneOffset;
 import java.util.zip.ZipFile;
 import org.gantrel.core.action.Sql.Format;
+import org.gantrel.service.durable.RoomToKeep;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -24,14 +26,30 @@ class RowsFileTest {
     @TempDir
     Path folder;
 
+    private long free = 1L << 40;
+
     private Path write(Format format, String query) throws SQLException, IOException {
         Path file = folder.resolve("rows");
         try (var connection = DriverManager.getConnection("jdbc:h2:mem:rows");
                 var statement = connection.prepareStatement(query);
                 var rows = statement.executeQuery()) {
-            RowsFile.of(format, ZoneOffset.UTC).write(rows, "rows", file);
+            try (OutputStream stream = new RoomToKeep(place -> free, 1 << 20).open(file)) {
+                RowsFile.of(format, ZoneOffset.UTC).write(rows, "rows", stream);
+            }
         }
         return file;
+    }
+
+    @ParameterizedTest
+    @EnumSource(names = {"CSV", "JSON", "HTML", "XLSX"})
+    @DisplayName("ends where it would take the room that others need, and is gone then")
+    void leavesRoom(Format format) throws Exception {
+        String query = "select x, repeat('x', 100) from system_range(1, 90000)";
+        assertThat(write(format, query)).isRegularFile();
+        free = 1 << 20;
+        assertThatThrownBy(() -> write(format, query))
+                .hasMessage("there is no room for it on the disk: at least 1 MB stay free (least-free-space)");
+        assertThat(folder.resolve("rows")).doesNotExist();
     }
 
     @Test
