@@ -74,6 +74,9 @@ class RemoteHostTest {
             assertThat(said.readLine()).isEqualTo("still here");
         }
         host.closed();
+        String there = folder.toString();
+        assertThat(host.<Boolean>withFiles(files -> files.below(there).isFolder(there)))
+                .isTrue();
         assertThat(host.run("echo fine\n").text()).isEqualTo("fine");
         assertThat(connections).hasValue(1);
     }
