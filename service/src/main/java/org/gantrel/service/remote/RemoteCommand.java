@@ -121,7 +121,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             } else {
                 listener.refused(refused);
             }
-            if (sent && wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS) == Wish.SETTLE && silentSince == null) {
+            if (sent && isSettled() && silentSince == null) {
                 clean();
             }
         } catch (InterruptedException e) {
@@ -133,6 +133,15 @@ final class RemoteCommand implements InProcess.UnderWay {
         } finally {
             hosts.giveBack(order.host());
         }
+    }
+
+    /** Whether its end is written down here; a stop that came too late for it changes nothing. */
+    private boolean isSettled() throws InterruptedException {
+        Wish wish;
+        do {
+            wish = wishes.poll(SETTLING.toSeconds(), TimeUnit.SECONDS);
+        } while (wish == Wish.STOP);
+        return wish == Wish.SETTLE;
     }
 
     /** Removes its folder there. */

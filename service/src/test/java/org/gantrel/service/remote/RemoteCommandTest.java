@@ -105,7 +105,9 @@ class RemoteCommandTest {
 
     private RemoteHost.Answer said(Script script, Answers answers) throws IOException {
         String text = new String(script.open().readAllBytes(), StandardCharsets.UTF_8);
-        String what = text.contains("kill -TERM") ? "TERM" : text.contains("kill -KILL") ? "KILL" : "look";
+        String what = text.contains("kill -TERM")
+                ? "TERM"
+                : text.contains("kill -KILL") ? "KILL" : text.contains("rm -rf") ? "clean" : "look";
         asked.add(what);
         now = now.plus(Duration.ofSeconds(20));
         return new RemoteHost.Answer(0, answers.to(what).getBytes(StandardCharsets.UTF_8), "");
@@ -142,11 +144,15 @@ class RemoteCommandTest {
                 command.stop();
                 yield "going - 0 0 /srv\n";
             }
-            case 11 -> "ended 137 0 0 /srv\n";
+            case 11 -> {
+                // too late for it
+                command.stop();
+                yield "ended 137 0 0 /srv\n";
+            }
             default -> what.equals("look") ? "going - 0 0 /srv\n" : "";
         });
         assertThat(asked.stream().filter(what -> !what.equals("look")).distinct())
-                .containsExactly("TERM", "KILL");
+                .containsExactly("TERM", "KILL", "clean");
         assertThat(told).last().isEqualTo("ended with its code");
         assertThat(folder.resolve("exit")).hasContent("137\n");
     }
