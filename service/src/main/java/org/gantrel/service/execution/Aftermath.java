@@ -146,8 +146,10 @@ final class Aftermath {
         Path copy = folder.path().resolve("test-results");
         for (Entry file : files) {
             String name = file.path().replaceFirst(".*/", "");
-            if (file.size() > left || !hands.copy(at(file.path()), copy, Math.min(left, room.left(folder.path())))) {
-                items.add(Item.of(name, RunState.FAILED, "was not read: there is more than 1 GB of test results"));
+            long most = Math.min(left, room.left(folder.path()));
+            if (file.size() > most || !hands.copy(at(file.path()), copy, most)) {
+                String why = most < left ? room.sentence() : "there is more than 1 GB of test results";
+                items.add(Item.of(name, RunState.FAILED, "was not read: " + why));
                 break;
             }
             left -= Files.size(copy);

@@ -13,10 +13,8 @@ import java.nio.file.SimpleFileVisitor;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Set;
-import org.gantrel.core.text.Glob;
 
 /**
  * The files below a folder of any file system, such as that of another host. Who looks at them is bound by what that file
@@ -35,17 +33,21 @@ public final class FilesBelow implements FoldersToRead {
 
     @Override
     public Hands.Entry look(String file) throws IOException {
-        BasicFileAttributes found = attributes(real(file));
-        if (!found.isRegularFile()) {
-            throw new NoSuchFileException(file);
-        }
-        return entry(file, found);
+        BasicFileAttributes what = attributes(regular(file));
+        return new Hands.Entry(file, what.size(), what.lastModifiedTime().toInstant());
     }
 
     @Override
     public InputStream open(String file) throws IOException {
-        look(file);
-        return Files.newInputStream(real(file));
+        return Files.newInputStream(regular(file));
+    }
+
+    private Path regular(String file) throws IOException {
+        Path real = real(file);
+        if (!attributes(real).isRegularFile()) {
+            throw new NoSuchFileException(file);
+        }
+        return real;
     }
 
     @Override
@@ -102,32 +104,17 @@ public final class FilesBelow implements FoldersToRead {
         return Files.readAttributes(path, BasicFileAttributes.class, LinkOption.NOFOLLOW_LINKS);
     }
 
-    private static Hands.Entry entry(String path, BasicFileAttributes what) {
-        return new Hands.Entry(path, what.size(), what.lastModifiedTime().toInstant());
-    }
-
     @Override
     public List<Hands.Entry> list(String folder, List<String> globs, int deepest) throws IOException {
-        var wanted = globs.stream().map(Glob::of).toList();
-        var entries = new ArrayList<Hands.Entry>();
         Path top = real(folder);
         if (!attributes(top).isDirectory()) {
             throw new NotDirectoryException(folder);
         }
+        var found = new Listing(globs);
         Files.walkFileTree(top, Set.of(), deepest, new SimpleFileVisitor<>() {
-            private long letters;
-
             @Override
             public FileVisitResult visitFile(Path file, BasicFileAttributes what) throws IOException {
-                String below = top.relativize(file).toString();
-                if (what.isRegularFile() && wanted.stream().anyMatch(glob -> glob.matches(below))) {
-                    letters += below.length();
-                    if (entries.size() >= MOST_LISTED || letters > LONGEST_LISTED) {
-                        throw new IOException(
-                                "more than " + entries.size() + " files match, too many to be worked with at once");
-                    }
-                    entries.add(entry(below, what));
-                }
+                found.add(top.relativize(file).toString(), what);
                 return FileVisitResult.CONTINUE;
             }
 
@@ -140,7 +127,6 @@ public final class FilesBelow implements FoldersToRead {
                 throw why;
             }
         });
-        entries.sort(Comparator.comparing(Hands.Entry::path));
-        return entries;
+        return found.sorted();
     }
 }

@@ -11,11 +11,8 @@ import java.nio.file.NotDirectoryException;
 import java.nio.file.Path;
 import java.nio.file.attribute.BasicFileAttributes;
 import java.nio.file.attribute.PosixFileAttributes;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.zip.GZIPOutputStream;
-import org.gantrel.core.text.Glob;
 
 /** Works with files in this process, as its own account. */
 public final class LocalHands implements Hands {
@@ -23,7 +20,6 @@ public final class LocalHands implements Hands {
     private static final String GZIP = ".gz";
 
     private final Reachable reach;
-    private long letters;
 
     public LocalHands(Reachable reach) {
         this.reach = reach;
@@ -69,16 +65,14 @@ public final class LocalHands implements Hands {
 
     @Override
     public List<Entry> list(String folder, List<String> globs, int deepest) throws IOException {
-        var entries = new ArrayList<Entry>();
-        letters = 0;
+        var found = new Listing(globs);
         try (Folder root = Folder.enter(reach.real(folder))) {
-            walk(root, root.path(), globs.stream().map(Glob::of).toList(), deepest, entries);
+            walk(root, root.path(), deepest, found);
         }
-        entries.sort(Comparator.comparing(Entry::path));
-        return entries;
+        return found.sorted();
     }
 
-    private void walk(Folder at, Path root, List<Glob> globs, int deepest, List<Entry> found) throws IOException {
+    private void walk(Folder at, Path root, int deepest, Listing found) throws IOException {
         for (Path name : at.names()) {
             BasicFileAttributes what = at.look(name).orElse(null);
             Path below = root.relativize(at.path().resolve(name));
@@ -87,21 +81,13 @@ public final class LocalHands implements Hands {
                     && deepest > 1
                     && !isNever(at.path().resolve(name))) {
                 try (Folder inner = at.within(name)) {
-                    walk(inner, root, globs, deepest - 1, found);
+                    walk(inner, root, deepest - 1, found);
                 } catch (NoSuchFileException | NotDirectoryException e) {
                     // it went meanwhile
                     continue;
                 }
-            } else if (what != null
-                    && what.isRegularFile()
-                    && globs.stream().anyMatch(glob -> glob.matches(below.toString()))) {
-                letters += below.toString().length();
-                if (found.size() >= MOST_LISTED || letters > LONGEST_LISTED) {
-                    throw new IOException(
-                            "more than " + found.size() + " files match, too many to be worked with at once");
-                }
-                found.add(new Entry(
-                        below.toString(), what.size(), what.lastModifiedTime().toInstant()));
+            } else if (what != null) {
+                found.add(below.toString(), what);
             }
         }
     }

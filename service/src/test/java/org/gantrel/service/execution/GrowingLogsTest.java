@@ -115,11 +115,8 @@ class GrowingLogsTest {
                 cut();
             }
         }
-        cut();
         LogFile log = folder.logFile();
-        LogFile.Gap gap = log.gap().orElseThrow();
-        assertThat(log.size()).isEqualTo(all.size());
-        assertThat(takes(folder.log())).isLessThanOrEqualTo(MOST + 2 * BLOCK);
+        LogFile.Gap gap = small(2 * BLOCK);
         assertThat(gap.from()).isBetween(MOST / 2 - 64L * 1024, MOST / 2L);
         isAtLines(gap);
         reads(log, gap, random);
@@ -158,14 +155,19 @@ class GrowingLogsTest {
             before = said;
             said = fetch(fetched, said, MOST / 3);
         }
-        cut();
         LogFile log = folder.logFile();
-        LogFile.Gap gap = log.gap().orElseThrow();
-        assertThat(log.size()).isEqualTo(all.size());
-        assertThat(takes(folder.log())).isLessThanOrEqualTo(MOST + 64L * 1024 + 4 * BLOCK);
+        LogFile.Gap gap = small(64L * 1024 + 4 * BLOCK);
         assertThat(gap.from()).isGreaterThanOrEqualTo(MOST / 2 - 64L * 1024);
         isAtLines(gap);
         reads(log, gap, random);
+    }
+
+    /** Cuts it a last time. @param more what it may take beside what is kept */
+    private LogFile.Gap small(long more) throws IOException {
+        cut();
+        assertThat(folder.logFile().size()).isEqualTo(all.size());
+        assertThat(takes(folder.log())).isLessThanOrEqualTo(MOST + more);
+        return folder.logFile().gap().orElseThrow();
     }
 
     private void isAtLines(LogFile.Gap gap) {
