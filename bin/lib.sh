@@ -52,6 +52,20 @@ On Debian or Ubuntu: sudo apt-get install $*"
     fi
 }
 
+# Java takes names of files, arguments and what it prints for text of the locale's character set, and where that is ASCII -
+# on a host with no locale set - writes question marks for all else. What stood there before is kept for the jobs.
+speak_utf8() {
+    local each
+    unset GANTREL_LC_ALL
+    case $(locale charmap 2>/dev/null) in ANSI_X3.4-1968 | US-ASCII | ASCII | 646 | '') ;; *) return 0 ;; esac
+    for each in C.UTF-8 en_US.UTF-8; do
+        if [ "$(LC_ALL=$each locale charmap 2>/dev/null || echo UTF-8)" = UTF-8 ]; then
+            export GANTREL_LC_ALL="${LC_ALL-}" LC_ALL=$each
+            return 0
+        fi
+    done
+}
+
 # Installs Debian packages where that is possible; what needs them is left out where it is not.
 wish_packages() {
     if have apt-get && [ "$(id -u)" = 0 ]; then

@@ -30,6 +30,7 @@ import org.gantrel.client.Wrong;
 import org.gantrel.client.api.Refused;
 import org.gantrel.client.api.Unreachable;
 import org.gantrel.client.output.Printer;
+import org.gantrel.core.text.LocaleBefore;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -127,9 +128,9 @@ public final class BeatCommand extends ServiceCommand {
 
     private int run(Deque<String> last) throws InterruptedException {
         try {
-            Process process = new ProcessBuilder(command)
-                    .redirectInput(ProcessBuilder.Redirect.INHERIT)
-                    .start();
+            var builder = new ProcessBuilder(command).redirectInput(ProcessBuilder.Redirect.INHERIT);
+            LocaleBefore.in(builder.environment());
+            Process process = builder.start();
             Thread errors = copy(process.getErrorStream(), System.err, last);
             Thread output = copy(process.getInputStream(), System.out, last);
             int code = process.waitFor();

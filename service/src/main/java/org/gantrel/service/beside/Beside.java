@@ -59,7 +59,7 @@ public final class Beside {
         line.addAll(List.of("-cp", classPath(), program.getName()));
         var builder = new ProcessBuilder(line).redirectError(ProcessBuilder.Redirect.DISCARD);
         // what the service was told by its environment is not for this
-        builder.environment().keySet().retainAll(List.of("PATH", "HOME", "LANG", "LC_ALL", "TZ"));
+        builder.environment().keySet().retainAll(CharacterSet.and("PATH", "HOME", "TZ"));
         var beginning = new Beginning();
         try {
             return new Started(builder.start(), beginning);

@@ -13,9 +13,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Command;
+import org.gantrel.core.text.LocaleBefore;
+import org.gantrel.service.beside.CharacterSet;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
@@ -25,7 +28,7 @@ import org.springframework.stereotype.Component;
 class Launcher {
 
     /** What a command gets of the service's own environment; the rest may hold the service's secrets. */
-    private static final Set<String> PASSED_ON = Set.of("PATH", "LANG", "LC_ALL", "TZ");
+    private static final Set<String> PASSED_ON = CharacterSet.and("PATH", "TZ");
 
     /** The same where it runs as the service's own account. */
     private static final Set<String> OF_THE_ACCOUNT = Set.of("HOME", "USER", "LOGNAME", "TMPDIR");
@@ -128,11 +131,13 @@ class Launcher {
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .redirectError(ProcessBuilder.Redirect.appendTo(folder.log().toFile()));
         Map<String, String> environment = builder.environment();
-        environment.keySet().retainAll(PASSED_ON);
+        environment.clear();
+        environment.putAll(given(PASSED_ON));
         environment.put(manner.account().isPresent() ? ENVIRONMENT : ENVIRONMENT_OF_OWN, script(own));
         environment.put("GANTREL_MASK", Mask.lines(manner.covered()));
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");
         environment.put("GANTREL_INPUT", manner.input());
+        CharacterSet.OWN.check(builder);
         return builder.start();
     }
 
@@ -151,11 +156,9 @@ class Launcher {
     }
 
     private static Map<String, String> given(Collection<String> names) {
-        var given = new LinkedHashMap<String, String>();
-        names.stream()
-                .filter(System.getenv()::containsKey)
-                .sorted()
-                .forEach(name -> given.put(name, System.getenv(name)));
+        var given = new TreeMap<>(System.getenv());
+        LocaleBefore.in(given);
+        given.keySet().retainAll(names);
         return given;
     }
 

@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.service.beside.CharacterSet;
 import org.springframework.stereotype.Component;
 
 /** Runs a program of this host that is no run of a job: it reads something, and is through at once. */
@@ -77,6 +78,7 @@ public class ShortCommand {
                     .redirectOutput(code.toFile());
             builder.environment().clear();
             builder.environment().putAll(Launcher.environment(account));
+            CharacterSet.OWN.check(builder);
             Process process = builder.start();
             try (OutputStream stream = process.getOutputStream()) {
                 stream.write(input.getBytes(StandardCharsets.UTF_8));

@@ -10,6 +10,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import org.gantrel.service.beside.CharacterSet;
 
 /** Works with files as another account, through a {@link Helper} that runs as it while it is needed. */
 public final class HelperHands implements Hands {
@@ -35,7 +36,7 @@ public final class HelperHands implements Hands {
                 Helper.class.getName()));
         var builder = new ProcessBuilder(line).directory(Path.of("/").toFile());
         builder.redirectError(ProcessBuilder.Redirect.DISCARD);
-        builder.environment().keySet().retainAll(List.of("PATH", "LANG", "LC_ALL"));
+        builder.environment().keySet().retainAll(CharacterSet.and("PATH"));
         helper = builder.start();
         in = new DataInputStream(new BufferedInputStream(helper.getInputStream()));
         out = new DataOutputStream(new BufferedOutputStream(helper.getOutputStream()));

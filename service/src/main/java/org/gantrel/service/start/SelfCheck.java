@@ -9,6 +9,7 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.Optional;
 import java.util.Set;
+import org.gantrel.service.beside.CharacterSet;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 
@@ -36,6 +37,7 @@ final class SelfCheck {
     /** Prints what it finds, and returns how much of it is doubtful. */
     int run() {
         data();
+        CharacterSet.OWN.complaint().ifPresent(this::doubt);
         account();
         network();
         out.println(

@@ -25,6 +25,7 @@ import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.GantrelService;
+import org.gantrel.service.beside.CharacterSet;
 import org.gantrel.service.beside.ForeignObjects;
 import org.gantrel.service.durable.Collapse;
 import org.gantrel.service.durable.DatabaseUrl;
@@ -67,6 +68,7 @@ public final class Serve {
             settings.runAs().flatMap(new Accounts()::complaint).ifPresent(complaint -> {
                 throw new InvalidException("run-as", complaint);
             });
+            CharacterSet.OWN.complaint().ifPresent(complaint -> System.err.println("gantrel serve: " + complaint));
             serve(settings, Clock.tickMillis(ZoneOffset.UTC));
         } catch (InvalidException e) {
             e.problems().forEach(problem -> System.err.println("gantrel serve: " + problem.sentence()));
