@@ -56,7 +56,6 @@ On Debian or Ubuntu: sudo apt-get install $*"
 # on a host with no locale set - writes question marks for all else. What stood there before is kept for the jobs.
 speak_utf8() {
     local each
-    unset GANTREL_LC_ALL
     case $(locale charmap 2>/dev/null) in ANSI_X3.4-1968 | US-ASCII | ASCII | 646 | '') ;; *) return 0 ;; esac
     for each in C.UTF-8 en_US.UTF-8; do
         if [ "$(LC_ALL=$each locale charmap 2>/dev/null || echo UTF-8)" = UTF-8 ]; then
@@ -240,3 +239,6 @@ setting() {
     [ -n "$found" ] || found=$(sed -n "s/^$name:[[:space:]]*//p" "$data/gantrel.yaml" 2>/dev/null | head -n 1)
     printf '%s' "$found"
 }
+
+# Whoever sources this runs Java.
+speak_utf8

@@ -59,6 +59,13 @@ final class Service implements AutoCloseable {
         return service;
     }
 
+    /** The same with something before its command. */
+    static Service under(List<String> prefix) throws IOException {
+        var service = new Service(Files.createTempDirectory("gantrel"), prefix, List.of());
+        service.start();
+        return service;
+    }
+
     /** The same with the rights of an account of this host. */
     static Service as(String account) throws IOException {
         Path data = Files.createTempDirectory("gantrel");

@@ -19,6 +19,7 @@ import org.gantrel.core.run.OutcomeRule.Evidence;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.TestResults;
 import org.gantrel.core.text.SafePattern;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.durable.RoomToKeep;
 import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.FoldersToRead;
@@ -34,6 +35,7 @@ final class Aftermath {
     private static final SafePattern SOMETHING = SafePattern.of("\\S");
     private static final int LONGEST_LINE = 10_000;
     private static final int MOST_FILES = 1_000;
+    private static final int MOST_TROUBLES = 3;
     private static final long MOST_RESULTS = 1L << 30;
 
     /**
@@ -147,7 +149,14 @@ final class Aftermath {
         for (Entry file : files) {
             String name = file.path().replaceFirst(".*/", "");
             long most = Math.min(left, room.left(folder.path()));
-            if (file.size() > most || !hands.copy(at(file.path()), copy, most)) {
+            boolean whole;
+            try {
+                whole = file.size() <= most && hands.copy(at(file.path()), copy, most);
+            } catch (FileSystemException e) {
+                items.add(Item.of(name, RunState.FAILED, "was not read: " + FileTrouble.sentence(e)));
+                continue;
+            }
+            if (!whole) {
                 String why = most < left ? room.sentence() : "there is more than 1 GB of test results";
                 items.add(Item.of(name, RunState.FAILED, "was not read: " + why));
                 break;
@@ -175,8 +184,7 @@ final class Aftermath {
             try {
                 keep(output, lost);
             } catch (FileSystemException e) {
-                // the others, and what its log says, count all the same
-                lost.add("the output " + output.path() + " cannot be kept: " + FileTrouble.sentence(e));
+                lost.add(cannotBeKept(output.path(), e));
             }
         }
         return lost;
@@ -187,10 +195,25 @@ final class Aftermath {
         if (files.isEmpty()) {
             lost.add("the output " + output.path() + (leaves(output.path()) ? " leaves " + worked : " is not there"));
         }
+        var troubles = new ArrayList<String>();
         for (Entry file : files) {
             Path below = Path.of(output.name());
-            keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
+            try {
+                keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
+            } catch (FileSystemException e) {
+                troubles.add(cannotBeKept(file.path(), e));
+            }
         }
+        troubles.stream().limit(MOST_TROUBLES).forEach(lost::add);
+        if (troubles.size() > MOST_TROUBLES) {
+            lost.add(Words.count(troubles.size() - MOST_TROUBLES, "more file") + " of the output " + output.path()
+                    + " cannot be kept");
+        }
+    }
+
+    /** Of a file that cannot be read; the others, and what the log says, count all the same. */
+    private static String cannotBeKept(String path, FileSystemException trouble) {
+        return "the output " + path + " cannot be kept: " + FileTrouble.sentence(trouble);
     }
 
     private void keep(Entry file, Path name, long atMost, List<String> lost) throws IOException {

@@ -26,6 +26,7 @@ import org.gantrel.core.trigger.RowWatch;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.NotReachable;
 import org.gantrel.service.remote.RemoteCommands;
@@ -83,14 +84,18 @@ class Eyes {
     }
 
     private Map<String, Seen> here(Listening of, FileWatch watch) throws IOException {
-        Map<String, Seen> there = new HashMap<>();
         try (Hands work = hands.of(of.team(), job(of))) {
             if (!work.isFolder(watch.folder())) {
                 throw new IOException(missing(watch));
             }
-            work.list(watch.folder(), List.of("**"), watch.deepest())
-                    .forEach(entry -> there.put(entry.path(), new Seen(entry.size(), entry.modified())));
+            return listed(work, watch);
         }
+    }
+
+    private static Map<String, Seen> listed(Hands work, FileWatch watch) throws IOException {
+        Map<String, Seen> there = new HashMap<>();
+        work.list(watch.folder(), List.of("**"), watch.deepest())
+                .forEach(entry -> there.put(entry.path(), new Seen(entry.size(), entry.modified())));
         return there;
     }
 
@@ -134,13 +139,19 @@ class Eyes {
             if (!work.isFolder(watch.folder())) {
                 throw new IOException(missing(watch));
             }
+            // a name that is no text is found by a list only
+            Map<String, Seen> listed = paths.stream().anyMatch(FileTrouble::isNoText) ? listed(work, watch) : Map.of();
             for (String path : paths) {
                 boolean marker = !watch.marker().isEmpty() && path.endsWith(watch.marker());
                 String file = marker
                         ? path.substring(0, path.length() - watch.marker().length())
                         : path;
                 if (watch.isFor(file) && file.length() <= LONGEST_PATH) {
-                    looked.put(file, one(work, watch.folder() + "/" + file));
+                    looked.put(
+                            file,
+                            FileTrouble.isNoText(file)
+                                    ? Optional.ofNullable(listed.get(file))
+                                    : one(work, watch.folder() + "/" + file));
                     if (!watch.marker().isEmpty()
                             && one(work, watch.folder() + "/" + file + watch.marker())
                                     .isPresent()) {

@@ -2,6 +2,7 @@ package org.gantrel.service.work;
 
 import java.io.IOException;
 import java.nio.file.FileSystemException;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -10,11 +11,13 @@ import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.action.FileWork;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.places.FileTrouble;
 import org.gantrel.service.places.Hands;
 import org.gantrel.service.places.Hands.Deed;
 import org.gantrel.service.places.Hands.Entry;
+import org.gantrel.service.places.NotReachable;
 import org.springframework.stereotype.Component;
 
 /** Works on files below a root. Links are never followed, and a root that is a link itself is taken for what it is. */
@@ -23,6 +26,10 @@ class FilesExecutor implements ActionExecutor<FileWork> {
 
     private static final int DEEPEST = 20;
     private static final int SHOWN = 200;
+
+    /** How many files may be left before it is taken to be all of them: a full disk, a folder that nobody may write to. */
+    private static final int MOST_LEFT = 100;
+
     private static final String GZIP = ".gz";
 
     private final Clock clock;
@@ -40,26 +47,64 @@ class FilesExecutor implements ActionExecutor<FileWork> {
     public Ending perform(FileWork files, Execution work) throws IOException, InterruptedException {
         Hands hands = work.hands();
         List<Entry> chosen = chosen(files, hands);
-        long bytes = 0;
+        var done = new Done();
         for (Entry file : chosen) {
             if (work.isStopped()) {
                 throw new InterruptedException();
             }
-            bytes += file.size();
             work.say(word(files) + " " + file.path() + " (" + Words.count(file.size(), "byte") + ")");
+            one(files, file, hands, done, work);
+            if (done.left == MOST_LEFT) {
+                break;
+            }
+            int at = done.files + done.left + done.gone;
+            if (at * 100L / chosen.size() > (at - 1) * 100L / chosen.size()) {
+                work.progress(at, chosen.size(), "files");
+            }
+        }
+        work.result("files", String.valueOf(done.files));
+        work.result("bytes", String.valueOf(done.bytes));
+        String sentence = sentence(files, done.files) + ", " + Words.count(done.bytes, "byte");
+        if (done.left > 0) {
+            work.result("left", String.valueOf(done.left));
+            String more = done.left == MOST_LEFT ? "; no more were tried" : "";
+            return new Ending(
+                    RunState.FAILED,
+                    Words.count(done.left, "file") + " could not be worked on: " + done.why + more + "; " + sentence);
+        }
+        Optional<Ending> empty =
+                done.files == 0 ? files.whenEmpty().ending("no file " + where(files)) : Optional.empty();
+        return empty.orElseGet(() -> work.ending(sentence));
+    }
+
+    /** What has become of the files so far. */
+    private static final class Done {
+        private int files;
+        private long bytes;
+        private int gone;
+        private int left;
+        private String why = "";
+    }
+
+    /** One file; what is wrong with it keeps none of the others from being worked on. */
+    private static void one(FileWork files, Entry file, Hands hands, Done done, Execution work) throws IOException {
+        try {
             Optional<Deed> deed = deed(files);
             if (deed.isPresent()) {
                 hands.act(deed.get(), files.root(), file.path(), files.to());
             }
+            done.files++;
+            done.bytes += file.size();
+        } catch (NotReachable | FileSystemException e) {
+            if (e instanceof NoSuchFileException && !FileTrouble.isNoText(file.path())) {
+                done.gone++;
+                work.say("it is not there any more: " + file.path());
+                return;
+            }
+            String why = e instanceof FileSystemException trouble ? FileTrouble.sentence(trouble) : e.getMessage();
+            done.why = done.left++ == 0 ? why : done.why;
+            work.say("LEFT    " + file.path() + ": " + why);
         }
-        work.result("files", String.valueOf(chosen.size()));
-        work.result("bytes", String.valueOf(bytes));
-        Optional<Ending> empty =
-                chosen.isEmpty() ? files.whenEmpty().ending("no file " + where(files)) : Optional.empty();
-        if (empty.isPresent()) {
-            return empty.get();
-        }
-        return work.ending(sentence(files, chosen.size()) + ", " + Words.count(bytes, "byte"));
     }
 
     private static String where(FileWork files) {
@@ -138,7 +183,9 @@ class FilesExecutor implements ActionExecutor<FileWork> {
         try (Hands hands = around.hands().open()) {
             List<Entry> chosen = chosen(files, hands);
             found.add(Rehearsed.does(word(files), Words.count(chosen.size(), "file") + " " + where(files)));
-            chosen.stream().limit(SHOWN).forEach(file -> found.add(Rehearsed.does(word(files), file.path())));
+            for (Entry file : chosen.subList(0, Math.min(SHOWN, chosen.size()))) {
+                found.add(rehearse(files, file, hands));
+            }
             if (!files.to().isEmpty() && !hands.isFolder(files.to())) {
                 found.add(Rehearsed.does("to", "the folder " + files.to() + " is not there yet, and would be made"));
             }
@@ -149,5 +196,16 @@ class FilesExecutor implements ActionExecutor<FileWork> {
             found.add(Rehearsed.wrong("files", e.getMessage()));
         }
         return found;
+    }
+
+    private static Rehearsed rehearse(FileWork files, Entry file, Hands hands) throws IOException {
+        if (FileTrouble.isNoText(file.path())) {
+            try {
+                hands.look(files.root() + "/" + file.path());
+            } catch (NoSuchFileException e) {
+                return Rehearsed.wrong(word(files), FileTrouble.sentence(e));
+            }
+        }
+        return Rehearsed.does(word(files), file.path());
     }
 }
