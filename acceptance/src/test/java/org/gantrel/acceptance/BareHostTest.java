@@ -127,12 +127,14 @@ class BareHostTest {
                         """
                                 .formatted(folder))
                 .expect(200);
-        Await.until(
-                "the folder is watched",
-                () -> admin.get("/api/v1/jobs/take-in").text().contains("watched"));
+        Await.until("it watches", () -> admin.get("/api/v1/triggers/take-in/came")
+                .body()
+                .path("trigger")
+                .has("lookedAt"));
         write(folder, "\"$(printf 'b\\370d')\"");
-        Await.until(
-                "its arrival starts a run",
-                () -> admin.get("/api/v1/runs?job=take-in").text().contains("b\uFFFDd.csv"));
+        Await.until("its arrival starts a run", () -> {
+            JsonNode first = admin.get("/api/v1/runs?job=take-in").body().path(0);
+            return first.path("parameters").path("name").asString().equals("b\uFFFDd.csv");
+        });
     }
 }
