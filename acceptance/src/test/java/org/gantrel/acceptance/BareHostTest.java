@@ -48,7 +48,11 @@ class BareHostTest {
     /** @param names as a shell reads them */
     private static void write(Path folder, String names) {
         Shell.Result made = Shell.run(
-                Map.of(), "", "sh", "-c", "cd '%s' && for i in %s; do echo $i > $i.csv; done".formatted(folder, names));
+                Map.of(),
+                "",
+                "/bin/sh",
+                "-c",
+                "cd '%s' && for i in %s; do echo $i > $i.csv; done".formatted(folder, names));
         assertThat(made.code()).as(made.err()).isZero();
     }
 
@@ -62,17 +66,16 @@ class BareHostTest {
                         team: revenue
                         parameters: { port: { type: text } }
                         does:
-                          command: [ /bin/sh, -c, 'cat; echo "$1, $AT, $LC_ALL"; echo 7 > "tide $1.csv"', sh, "${port}" ]
+                          command: [ /bin/sh, -c, 'echo "$1, $AT, $LC_ALL"; echo 7 > "tide $1.csv"', sh, "${port}" ]
                           in: %s
                           environment: { AT: "${port}" }
-                          input: "${port}: "
                         outputs: [ { file: "*.csv" } ]
                         """
                                 .formatted(folder))
                 .expect(200);
         JsonNode run = run("say", Map.of("port", PORT));
         assertThat(run.path("state").asString()).as(run.toString()).isEqualTo("succeeded");
-        assertThat(log(run)).isEqualTo("%s: \n%s, %s, POSIX\n".formatted(PORT, PORT, PORT));
+        assertThat(log(run)).isEqualTo("%s, %s, POSIX\n".formatted(PORT, PORT));
         assertThat(Files.readString(folder.resolve("tide " + PORT + ".csv"))).isEqualTo("7\n");
         var line = new ArrayList<>(BARE);
         line.addAll(List.of(
