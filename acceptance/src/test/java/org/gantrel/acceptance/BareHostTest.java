@@ -77,7 +77,8 @@ class BareHostTest {
         assertThat(run.path("state").asString()).as(run.toString()).isEqualTo("succeeded");
         assertThat(log(run)).isEqualTo("%s, %s, POSIX\n".formatted(PORT, PORT));
         assertThat(Files.readString(folder.resolve("tide " + PORT + ".csv"))).isEqualTo("7\n");
-        var line = new ArrayList<>(BARE);
+        var line = new ArrayList<>(List.of("/usr/bin/env"));
+        line.addAll(BARE.subList(1, BARE.size()));
         line.addAll(List.of(
                 Shell.ROOT + "/bin/gantrel", "job", "start", "say", "-p", "port=" + PORT, "--wait", "--follow"));
         Shell.Result started = Shell.run(

@@ -322,8 +322,8 @@ final class CommonForm {
     static Optional<String> word(Section section, String key, List<String> words) {
         Optional<String> word = section.text(key, 40);
         if (word.isPresent() && !words.contains(word.get())) {
-            section.complain(
-                    key, "'" + word.get() + "': " + String.join(", ", words) + Nearest.hint(word.get(), words));
+            String right = words.size() == 1 ? "only '" + words.get(0) + "' is possible" : String.join(", ", words);
+            section.complain(key, "'" + word.get() + "': " + right + Nearest.hint(word.get(), words));
             return Optional.empty();
         }
         return word;
