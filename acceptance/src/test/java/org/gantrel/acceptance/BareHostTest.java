@@ -12,22 +12,41 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIf;
 import tools.jackson.databind.JsonNode;
 
-/** As a service is started by a host on which nobody has set a locale. */
-@DisplayName("On a host without a locale")
+/** As a service is started in a container: nobody has set a locale, and it is the first process where that can be had. */
+@DisplayName("On a host without a locale, as its first process")
 class BareHostTest {
 
     private static final List<String> BARE = List.of("env", "-u", "LANG", "-u", "LC_CTYPE", "LC_ALL=POSIX");
+    private static final List<String> APART = List.of("unshare", "--pid", "--fork", "--mount-proc", "--kill-child");
     private static final String PORT = "Skarhølm 港 Ås";
 
     private static Service service;
     private static Http admin;
     private static Work work;
 
+    /** Whether processes can have a place of their own, where the service is the first. */
+    static boolean isPossible() {
+        var line = new ArrayList<>(APART);
+        line.add("true");
+        try {
+            return new ProcessBuilder(line).redirectErrorStream(true).start().waitFor() == 0;
+        } catch (IOException e) {
+            return false;
+        } catch (InterruptedException e) {
+            throw new AssertionError(e);
+        }
+    }
+
     @BeforeAll
     static void open() throws IOException {
-        service = Service.under(BARE);
+        var prefix = new ArrayList<>(BARE);
+        if (isPossible()) {
+            prefix.addAll(0, APART);
+        }
+        service = Service.under(prefix);
         admin = Work.settle(service);
         work = new Work();
     }
@@ -140,5 +159,20 @@ class BareHostTest {
             JsonNode first = admin.get("/api/v1/runs?job=take-in").body().path(0);
             return first.path("parameters").path("name").asString().equals("b\uFFFDd.csv");
         });
+    }
+
+    @Test
+    @EnabledIf("isPossible")
+    @DisplayName("what jobs leave behind is taken note of, so that no process number stays in use")
+    void nothingStays() {
+        admin.bringIn(work.task("leaves", "/bin/sh, -c, \"(sh -c 'sleep 0.1 &'); sleep 0.5\"", ""))
+                .expect(200);
+        admin.bringIn(work.task(
+                        "looks",
+                        "/bin/sh, -c, 'for i in /proc/[0-9]*/stat; do read -r s <$i && case ${s##*) } in Z*) echo $s ;; esac; done; echo looked'",
+                        ""))
+                .expect(200);
+        assertThat(run("leaves", Map.of()).path("state").asString()).isEqualTo("succeeded");
+        assertThat(log(run("looks", Map.of()))).isEqualTo("looked\n");
     }
 }

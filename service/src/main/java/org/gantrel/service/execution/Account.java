@@ -41,7 +41,7 @@ record Account(String name, long uid, String home) {
 
     /** The account of the service itself. */
     static Account own() {
-        String name = Supervisor.identity();
+        String name = Accounts.own();
         return named(name).orElse(new Account(name, -1, System.getProperty("user.home")));
     }
 

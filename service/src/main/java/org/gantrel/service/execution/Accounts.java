@@ -1,5 +1,8 @@
 package org.gantrel.service.execution;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,16 +15,32 @@ public class Accounts {
 
     private final Account own = Account.own();
 
+    /** The account of this process; its number where it has no name, as in a container. */
+    public static String own() {
+        String name = System.getProperty("user.name");
+        if (!name.equals("?")) {
+            return name;
+        }
+        try {
+            return String.valueOf(Files.getAttribute(Path.of("/proc/self"), "unix:uid"));
+        } catch (IOException | UnsupportedOperationException | IllegalArgumentException e) {
+            return name;
+        }
+    }
+
     /** Why commands cannot run as an account of this host. */
     public Optional<String> complaint(String name) {
         Optional<Account> account = Account.named(name);
         if (account.isEmpty()) {
             return Optional.of("this host has no account '" + name + "'");
         }
-        List<String> prefix = account.get().prefix(own, Map.of());
+        // as for a command, which brings what its job says of its environment
+        List<String> prefix = account.get().prefix(own, Map.of(Launcher.ENVIRONMENT, ""));
         return prefix.isEmpty() || Programs.succeeds(prefix, Command.of("true").arguments())
                 ? Optional.empty()
                 : Optional.of("the service runs as " + own.name() + ", which may not act as " + name
-                        + "; a sudo rule without a password would let it");
+                        + "; a sudo rule without a password, which lets the environment through, would let it: "
+                        + own.name()
+                        + " ALL=(" + name + ") NOPASSWD:SETENV: ALL");
     }
 }

@@ -35,7 +35,7 @@ class Launcher {
 
     private static final Pattern MODE = Pattern.compile("[0-7]{3,4}");
 
-    private static final String ENVIRONMENT = "GANTREL_ENVIRONMENT";
+    static final String ENVIRONMENT = "GANTREL_ENVIRONMENT";
 
     private static final String ENVIRONMENT_OF_OWN = "GANTREL_OWN";
 

@@ -100,6 +100,10 @@ class Programs implements JobAdvice {
                 || service.name().equals(account.get().name())) {
             return complaint;
         }
+        Optional<String> mayNot = new Accounts().complaint(account.get().name());
+        if (mayNot.isPresent()) {
+            return mayNot;
+        }
         if (!command.folder().isEmpty()
                 && !succeeds(account.get().prefix(service, Map.of()), List.of("test", "-x", command.folder()))) {
             return Optional.of("the account " + account.get().name() + " may not enter the folder " + command.folder());

@@ -209,9 +209,4 @@ public class Supervisor {
     public void warmUp() {
         attempts.warmUp();
     }
-
-    /** The account that the service runs as. */
-    public static String identity() {
-        return System.getProperty("user.name");
-    }
 }

@@ -65,7 +65,7 @@ final class SelfCheck {
     }
 
     private void account() {
-        String own = System.getProperty("user.name");
+        String own = Accounts.own();
         Optional<String> runAs = settings.runAs();
         if (runAs.isEmpty()) {
             doubt("jobs that name no account run as " + own

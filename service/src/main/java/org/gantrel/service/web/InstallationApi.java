@@ -14,6 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
+import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.time.Presence;
@@ -93,7 +94,7 @@ class InstallationApi {
                 Version.OURS,
                 System.getProperty("java.version"),
                 System.getProperty("os.name") + " " + System.getProperty("os.version"),
-                System.getProperty("user.name"),
+                Accounts.own(),
                 clock.instant(),
                 presence.upSince(),
                 signs.engine(),
