@@ -30,6 +30,8 @@ set +C
 trap : TERM INT HUP
 become() {
     trap - TERM INT HUP
+    # where memory runs out, a job goes before the service does (proc_pid_oom_score_adj(5))
+    { echo 300 >/proc/self/oom_score_adj; } 2>/dev/null
     echo "$mark" >"$folder/process"
     if [ -n "$input" ]; then
         enter "$@" <<INPUT

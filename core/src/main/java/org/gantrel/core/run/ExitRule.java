@@ -12,6 +12,8 @@ public record ExitRule(Set<Integer> succeeded, Set<Integer> warned) {
 
     public static final ExitRule USUAL = new ExitRule(Set.of(0), Set.of());
 
+    private static final int KILL = 9;
+
     public ExitRule {
         succeeded = Set.copyOf(succeeded);
         warned = Set.copyOf(warned);
@@ -26,6 +28,8 @@ public record ExitRule(Set<Integer> succeeded, Set<Integer> warned) {
             return new Ending(RunState.WARNED, "exit code " + code + ", which this job counts as a warning");
         }
         String signal = code > 128 && code < 193 ? " (ended by signal " + (code - 128) + ")" : "";
-        return new Ending(RunState.FAILED, "exit code " + code + signal);
+        // nothing else in a run says that the host was short of memory
+        String why = code == 128 + KILL ? ": somebody killed it, or the host did, where memory ran out" : "";
+        return new Ending(RunState.FAILED, "exit code " + code + signal + why);
     }
 }

@@ -37,7 +37,7 @@ class RunRulesTest {
                 "0   | succeeded | exit code 0",
                 "3   | warned    | exit code 3, which this job counts as a warning",
                 "1   | failed    | exit code 1",
-                "137 | failed    | exit code 137 (ended by signal 9)"
+                "137 | failed    | exit code 137 (ended by signal 9): somebody killed it, or the host did, where memory ran out"
             })
     void tellWhatAnExitCodeMeans(int code, String state, String message) {
         Ending ending = new ExitRule(Set.of(0), Set.of(3)).ending(code);

@@ -58,6 +58,13 @@ class LauncherTest {
     }
 
     @Test
+    @DisplayName("is ended before the service is where memory runs out")
+    void goesFirst() throws Exception {
+        assertThat(run("cat /proc/self/oom_score_adj")).isZero();
+        assertThat(Files.readString(folder.log())).isEqualTo("300\n");
+    }
+
+    @Test
     @DisplayName(
             "that has secrets never has them on the disk, however it prints them, and keeps its exit code and input")
     void neverHasSecretsOnTheDisk() throws Exception {
