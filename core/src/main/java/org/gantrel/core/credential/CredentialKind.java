@@ -28,6 +28,9 @@ public enum CredentialKind {
     private static final Pattern PORT =
             Pattern.compile("[1-9]\\d{0,3}|[1-5]\\d{4}|6([0-4]\\d{3}|5([0-4]\\d{2}|5([0-2]\\d|3[0-5])))");
 
+    /** A name (RFC 1123, 2.1), or an address of IPv4 or IPv6, also with its zone (RFC 4007, 11). */
+    private static final Pattern HOST = Pattern.compile("[A-Za-z0-9_:][A-Za-z0-9_.:-]*(%[A-Za-z0-9_.-]+)?");
+
     private static final Pattern HOST_KEY =
             Pattern.compile("(ssh-ed25519|ssh-rsa|ecdsa-sha2-nistp(256|384|521)) [A-Za-z0-9+/]{40,}={0,2}( .*)?");
 
@@ -71,6 +74,11 @@ public enum CredentialKind {
         return secrets;
     }
 
+    /** Whether a text may be the name or the address of a host. */
+    public static boolean isHost(String text) {
+        return HOST.matcher(text).matches();
+    }
+
     /** What is wrong with the facts of a credential of this kind. */
     public List<Problem> complaints(Map<String, String> facts) {
         List<String> known = Stream.concat(needed.stream(), optional.stream()).toList();
@@ -86,6 +94,11 @@ public enum CredentialKind {
                 problems.add(Problem.of(name, "is too long: at most " + LONGEST + " characters"));
             } else if (name.equals("port") && !PORT.matcher(value).matches()) {
                 problems.add(Problem.of(name, "'" + value + "' is no port: 1 to 65535"));
+            } else if (this == SSH && name.equals("host") && !value.isBlank() && !isHost(value)) {
+                problems.add(Problem.of(
+                        name,
+                        "'" + value + "' is no host: its name or its address, such as harbour.example.org, 192.0.2.7 or"
+                                + " 2001:db8::7, would be right; a port is a fact of its own"));
             } else if (name.equals("host-key") && !HOST_KEY.matcher(value).matches()) {
                 problems.add(Problem.of(
                         name,

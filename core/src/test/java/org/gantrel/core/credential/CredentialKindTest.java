@@ -92,4 +92,24 @@ class CredentialKindTest {
                 .doesNotContain("hush")
                 .isNotBlank();
     }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource({
+        "harbour.example.org, true",
+        "harbour_2, true",
+        "192.0.2.7, true",
+        "2001:db8::7, true",
+        "fe80::1%eth0, true",
+        "[::1], false",
+        "night@harbour, false",
+        "a b, false",
+        "*, false",
+        "!harbour, false",
+        "-oProxyCommand=x, false"
+    })
+    @DisplayName("for SSH has a host that is a name or an address")
+    void hosts(String host, boolean fine) {
+        List<Problem> problems = CredentialKind.SSH.complaints(Map.of("host", host, "user", "night"));
+        assertThat(problems.isEmpty()).as(problems.toString()).isEqualTo(fine);
+    }
 }

@@ -2,6 +2,8 @@ package org.gantrel.service.remote;
 
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
+import java.net.UnknownHostException;
+import java.nio.channels.UnresolvedAddressException;
 import java.nio.charset.StandardCharsets;
 import java.security.GeneralSecurityException;
 import java.security.KeyPair;
@@ -11,6 +13,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.TimeoutException;
 import java.util.concurrent.atomic.AtomicReference;
 import org.apache.sshd.client.SshClient;
 import org.apache.sshd.client.auth.keyboard.UserAuthKeyboardInteractiveFactory;
@@ -30,6 +33,7 @@ import org.apache.sshd.common.session.SessionListener;
 import org.apache.sshd.common.util.security.SecurityUtils;
 import org.apache.sshd.core.CoreModuleProperties;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.core.credential.CredentialKind;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 
@@ -98,6 +102,10 @@ class RemoteHosts implements DisposableBean {
         String host = credential.fact("host");
         String[] words = credential.fact("host-key").split(" ");
         var meeting = new Meeting(words.length < 2 ? "" : words[0] + " " + words[1], new AtomicReference<>());
+        if (!CredentialKind.isHost(host)) {
+            // it was kept before that was looked at
+            throw new IOException("'" + host + "' is no host: its name or its address");
+        }
         int port = credential.fact("port").isEmpty() ? 22 : Integer.parseInt(credential.fact("port"));
         List<KeyPair> keys = credential.secret("key").isEmpty() ? List.of() : keys(credential);
         ClientSession session = null;
@@ -128,9 +136,23 @@ class RemoteHosts implements DisposableBean {
             throw new IOException(
                     met
                             ? host + " does not let " + credential.fact("user") + " in: " + e.getMessage()
-                            : host + " cannot be reached at port " + port + ": " + e.getMessage(),
+                            : host + " cannot be reached at port " + port + ": " + why(e),
                     e);
         }
+    }
+
+    /** What is at the bottom of it: the library tells of its own objects first. */
+    private static String why(IOException trouble) {
+        Throwable bottom = trouble;
+        while (bottom.getCause() != null) {
+            bottom = bottom.getCause();
+        }
+        if (bottom instanceof UnresolvedAddressException || bottom instanceof UnknownHostException) {
+            return "no address is known for that name";
+        }
+        return bottom instanceof TimeoutException || bottom.getMessage() == null
+                ? "it does not answer within " + PATIENCE.toSeconds() + " s"
+                : bottom.getMessage().replaceFirst("^Default\\w+Future\\[.*]: ", "");
     }
 
     private static List<KeyPair> keys(Credential credential) throws IOException {

@@ -145,6 +145,12 @@ public record Settings(
 
     public static final int USUAL_PORT = 8480;
 
+    /** An address and a port as they stand in a URL (RFC 3986, 3.2.2). */
+    public static String place(String address, int port) {
+        boolean bare = address.contains(":") && !address.startsWith("[");
+        return (bare ? "[" + address + "]" : address) + ":" + port;
+    }
+
     /** What holds where nothing else is said. */
     public static Settings usual(Path data) {
         return new Settings(

@@ -1,6 +1,8 @@
 package org.gantrel.service.settings;
 
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -150,7 +152,10 @@ public final class SettingsReader {
                 data.toAbsolutePath().normalize(),
                 address,
                 port,
-                text("url", (given.containsKey("tls-cert") ? "https://" : "http://") + address + ":" + port),
+                text(
+                        "url",
+                        (given.containsKey("tls-cert") ? "https://" : "http://")
+                                + Settings.place(named(address), port)),
                 zone,
                 limits(usual.limits()),
                 keep(usual.keep()),
@@ -307,6 +312,17 @@ public final class SettingsReader {
                 text("mail-user", ""),
                 text("mail-password", ""),
                 places.subList(1, places.size())));
+    }
+
+    /** Where an address can be reached from elsewhere: all addresses of this host are none. */
+    private static String named(String address) {
+        try {
+            return InetAddress.getByName(address).isAnyLocalAddress()
+                    ? InetAddress.getLocalHost().getHostName()
+                    : address;
+        } catch (UnknownHostException e) {
+            return address;
+        }
     }
 
     /** A mail server as HOST:PORT. An address of IPv6 stands in brackets where a port follows it (RFC 3986, 3.2.2). */

@@ -66,8 +66,8 @@ class FirstStart implements SmartLifecycle {
     void ready(ApplicationReadyEvent event) {
         int port = context.getWebServer().getPort();
         String scheme = settings.web().tlsCertificate().isPresent() ? "https" : "http";
-        System.out.println("Gantrel listens on " + scheme + "://" + settings.address() + ":" + port + "  (data in "
-                + settings.data() + "; Ctrl-C stops it)");
+        System.out.println("Gantrel listens on " + scheme + "://" + Settings.place(settings.address(), port)
+                + "  (data in " + settings.data() + "; Ctrl-C stops it)");
     }
 
     private static String generated() {

@@ -83,11 +83,11 @@ final class SelfCheck {
         try {
             boolean here = InetAddress.getByName(settings.address()).isLoopbackAddress();
             if (here || settings.web().tlsCertificate().isPresent()) {
-                fine("it listens on " + settings.address() + ":" + settings.port()
+                fine("it listens on " + Settings.place(settings.address(), settings.port())
                         + (here ? ", for this host only" : ", by TLS"));
             } else {
                 doubt(
-                        "it listens on " + settings.address() + ":" + settings.port()
+                        "it listens on " + Settings.place(settings.address(), settings.port())
                                 + " without TLS; --tls-cert and --tls-key, or a proxy before it, protect passwords on their way");
             }
         } catch (UnknownHostException e) {

@@ -40,7 +40,13 @@ class SettingsReaderTest {
         assertThat(settings.limits().runsAtOnce()).isEqualTo(5);
         assertThat(settings.address()).isEqualTo("0.0.0.0");
         assertThat(settings.zone().getId()).isEqualTo("Europe/Oslo");
-        assertThat(settings.url()).isEqualTo("http://0.0.0.0:9000");
+        assertThat(settings.url())
+                .as("all addresses of a host are none to go to")
+                .matches("http://[^:]+:9000")
+                .doesNotContain("0.0.0.0");
+        assertThat(SettingsReader.read(data, Map.of("address", "::1", "port", "9000"), Map.of())
+                        .url())
+                .isEqualTo("http://[::1]:9000");
         assertThat(settings.limits().leastFreeSpace()).isEqualTo(2L << 30);
         assertThat(settings.limits().largestLog()).isEqualTo(5L << 20);
         assertThat(settings.mail().orElseThrow().encryption()).isEqualTo(Settings.Mail.Encryption.STARTTLS);

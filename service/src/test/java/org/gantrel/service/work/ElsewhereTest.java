@@ -264,7 +264,9 @@ class ElsewhereTest extends WorkingService {
             value = {
                 "host-key |        | the key of 127.0.0.1 is not known yet; it shows ecdsa-sha2-nistp256 ",
                 "user     | day    | 127.0.0.1 does not let day in: ",
-                "port     | 1      | 127.0.0.1 cannot be reached at port 1: ",
+                "port     | 1      | 127.0.0.1 cannot be reached at port 1: Connection refused",
+                "host     | [::1]  | '''[::1]'' is no host: '",
+                "host     | no.such.example.org | no.such.example.org cannot be reached at port",
                 "user     | night  | "
             })
     void signsIn(String fact, String value, String complaint) {
