@@ -5,9 +5,11 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import org.gantrel.core.expression.Template;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.parameter.Parameters;
+import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Words;
 import org.gantrel.core.yaml.Section;
 
@@ -77,10 +79,13 @@ final class GateForm {
         return switch (subject) {
             case "file" -> {
                 form.knowing("file", "settled", "host");
+                String path = path(form, "file");
+                String host = host(form);
                 yield Optional.of(new Gate.FileThere(
-                        path(form, "file"),
+                        path,
                         CommonForm.duration(form, "settled", "PT24H").orElse(Duration.ZERO),
-                        host(form)));
+                        host,
+                        isGlob(form, path, !host.isEmpty())));
             }
             case "free" -> {
                 form.knowing("free", "under", "host");
@@ -108,6 +113,24 @@ final class GateForm {
             }
             default -> expected(form, subject);
         };
+    }
+
+    /** Whether the name of a file is written as a glob; what stands for a value is none. */
+    private static boolean isGlob(Section form, String path, boolean elsewhere) {
+        String written = Template.of(path).fill(expression -> "");
+        String name = written.substring(written.lastIndexOf('/') + 1);
+        if (!name.contains("*") && !name.contains("?")) {
+            return false;
+        }
+        try {
+            Glob.of(name);
+        } catch (IllegalArgumentException e) {
+            form.complain("file", e.getMessage());
+        }
+        if (elsewhere && name.contains("{")) {
+            form.complain("file", "on another host a glob has no '{a,b}': two gates would say both");
+        }
+        return true;
     }
 
     private Optional<Gate> load(Section form) {

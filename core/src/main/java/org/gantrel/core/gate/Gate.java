@@ -34,16 +34,38 @@ public sealed interface Gate {
         return this;
     }
 
-    /** A file is there and was not changed for a while. */
-    record FileThere(String path, Duration settled, String host) implements Gate {
+    /**
+     * A file is there and was not changed for a while; where its name is a glob, one at least that matches, and none of those
+     * was changed.
+     *
+     * @param glob whether the name, the last part of the path, was written as one; in others a {@code *} is that letter
+     */
+    record FileThere(String path, Duration settled, String host, boolean glob) implements Gate {
+
+        /** One with a name of its own. */
+        public FileThere(String path, Duration settled, String host) {
+            this(path, settled, host, false);
+        }
+
+        /** The folder of a path. */
+        public String folder() {
+            int end = path.lastIndexOf('/');
+            return end == 0 ? "/" : path.substring(0, Math.max(end, 0));
+        }
+
+        /** The last part of a path. */
+        public String name() {
+            return path.substring(path.lastIndexOf('/') + 1);
+        }
+
         @Override
         public String words() {
-            return "the file " + path + onHost(host);
+            return (glob ? "a file like " : "the file ") + path + onHost(host);
         }
 
         @Override
         public FileThere fill(Bindings known) {
-            return new FileThere(known.fill(path), settled, host);
+            return new FileThere(known.fill(path), settled, host, glob);
         }
     }
 

@@ -47,6 +47,23 @@ class UnattendedFormTest {
         assertThat(rules("")).isEqualTo(Rules.NONE);
     }
 
+    @ParameterizedTest(name = "{0}: {1}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '~',
+            value = {
+                "/tides/*.csv | true",
+                "/tides/${route}-?.csv | true",
+                "/ti*des/today.csv | false",
+                "/tides/[1].csv | false",
+                "/tides/${route == '*' ? 'a' : 'b'} | false"
+            })
+    @DisplayName("has a gate for a glob where the name of its file is written as one")
+    void globs(String path, boolean glob) {
+        assertThat(rules("gates: [ { file: \"" + path + "\" } ]\n").gates().all())
+                .containsExactly(new Gate.FileThere(path, Duration.ZERO, "", glob));
+    }
+
     @Test
     @DisplayName("is read with all that it says")
     void saysAll() {
@@ -119,6 +136,8 @@ class UnattendedFormTest {
                 "gates: [ { free: 0 GB, under: /srv } ] | would never be shut",
                 "gates: [ { free: 1 GB, under: srv } ] | srv' is no full path",
                 "gates: [ { file: tides/today.csv } ] | is no full path; one begins with /",
+                "gates: [ { file: '/tides/[*.csv' } ] | the '[' is not closed",
+                "gates: [ { file: '/tides/{a,b}*', host: far } ] | two gates would say both",
                 "time-limit: 1 h; long-after: 1 h | it is stopped after 1 h already",
                 "gates: [ { when: 'rout == 1' } ] | column 1",
                 "gate-patience: { for: 1 h } | there is nothing to wait for",

@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Function;
@@ -125,7 +126,8 @@ class GateEyes implements GateSight {
             Item item = checks.look(((Gate.Expected) gate).check(), work);
             return new Look(item.state() == RunState.SUCCEEDED, item.seen());
         } catch (NoSuchFileException e) {
-            return new Look(false, "it is not there");
+            return new Look(
+                    false, gate instanceof Gate.FileThere file && file.glob() ? "none is there" : "it is not there");
         } catch (FileSystemException e) {
             return new Look(false, FileTrouble.sentence(e));
         } catch (IOException | WorkFailed e) {
@@ -134,24 +136,46 @@ class GateEyes implements GateSight {
     }
 
     private Look file(Run run, Gate.FileThere gate, Execution work) throws IOException, InterruptedException {
-        HostFacts.Seen seen = gate.host().isEmpty()
-                ? here(work.hands().look(gate.path()))
-                : there.file(host(gate, work), gate.path()).orElseThrow(() -> new NoSuchFileException(gate.path()));
+        HostFacts.Seen seen = seen(gate, work).orElseThrow(() -> new NoSuchFileException(gate.path()));
         // the file's own clock may be another, so that it has to look the same for as long
         Duration same = steadySince(run.number() + gate.host() + gate.path(), seen.state(), clock.instant());
         Duration unchanged = same.compareTo(seen.age()) > 0 ? same : seen.age();
         boolean settled = unchanged.compareTo(gate.settled()) >= 0;
-        return new Look(
-                settled,
-                "it has " + Words.count(seen.size(), "byte")
-                        + (settled
-                                ? ""
-                                : ", and was changed " + Words.duration(unchanged) + " ago; "
-                                        + Words.duration(gate.settled()) + " of rest are wanted"));
+        String what = gate.glob()
+                ? Words.count(seen.files(), "file") + " with " + Words.count(seen.size(), "byte")
+                : "it has " + Words.count(seen.size(), "byte");
+        String rest = settled
+                ? ""
+                : (gate.glob() ? "; the latest was changed " : ", and was changed ") + Words.duration(unchanged)
+                        + " ago; " + Words.duration(gate.settled()) + " of rest are wanted";
+        return new Look(settled, what + rest);
+    }
+
+    private Optional<HostFacts.Seen> seen(Gate.FileThere gate, Execution work)
+            throws IOException, InterruptedException {
+        if (!gate.host().isEmpty()) {
+            Credential on = host(gate, work);
+            return gate.glob() ? there.files(on, gate.folder(), gate.name()) : there.file(on, gate.path());
+        }
+        if (!gate.glob()) {
+            return Optional.of(here(work.hands().look(gate.path())));
+        }
+        if (!work.hands().isFolder(gate.folder())) {
+            return Optional.empty();
+        }
+        List<Hands.Entry> files = work.hands().list(gate.folder(), List.of(gate.name()), 1);
+        return files.stream()
+                .max(Comparator.comparing(Hands.Entry::modified))
+                .map(latest -> new HostFacts.Seen(
+                        files.size(),
+                        files.stream().mapToLong(Hands.Entry::size).sum(),
+                        String.valueOf(files.hashCode()),
+                        Duration.between(latest.modified(), clock.instant())));
     }
 
     private HostFacts.Seen here(Hands.Entry entry) {
         return new HostFacts.Seen(
+                1,
                 entry.size(),
                 entry.size() + " " + entry.modified(),
                 Duration.between(entry.modified(), clock.instant()));

@@ -17,6 +17,10 @@ final class HostFacts {
     private static final int SHORT = 10_000;
     private static final Pattern FILE = Pattern.compile("(\\d{1,18}) (-?\\d{1,12}) (\\d{1,12})");
 
+    /** How many files, their bytes, the latest change, the host's own time; and the checksum of all that. */
+    private static final Pattern FILES =
+            Pattern.compile("^(\\d{1,9}) (\\d{1,18}) (-?\\d{1,12}) (\\d{1,12})\\s+(\\d+ \\d+)");
+
     /** POSIX, df: blocks in all, used, free, and the share that is used. */
     private static final Pattern SPACE = Pattern.compile("\\s\\d+\\s+\\d+\\s+(-?\\d{1,15})\\s+\\d+%");
 
@@ -27,12 +31,14 @@ final class HostFacts {
     }
 
     /**
-     * A file as a gate sees it.
+     * A file as a gate sees it, or several that match a glob.
      *
+     * @param files how many
+     * @param size of all of them
      * @param state what is another when it has changed
-     * @param age for how long it was not changed, by the clock of its own host
+     * @param age for how long none was changed, by the clock of its own host
      */
-    record Seen(long size, String state, Duration age) {}
+    record Seen(int files, long size, String state, Duration age) {}
 
     /** A regular file; nothing where none is there. */
     Optional<Seen> file(Credential on, String path) throws IOException, InterruptedException {
@@ -51,7 +57,40 @@ final class HostFacts {
         Instant changed = Instant.ofEpochSecond(Long.parseLong(found.group(2)));
         Instant now = Instant.ofEpochSecond(Long.parseLong(found.group(3)));
         return Optional.of(new Seen(
-                Long.parseLong(found.group(1)), found.group(1) + " " + found.group(2), Duration.between(changed, now)));
+                1,
+                Long.parseLong(found.group(1)),
+                found.group(1) + " " + found.group(2),
+                Duration.between(changed, now)));
+    }
+
+    /** The regular files of a folder whose names match a glob; nothing where there are none. */
+    Optional<Seen> files(Credential on, String folder, String glob) throws IOException, InterruptedException {
+        String said = said(
+                on,
+                """
+                cd -- %s 2>/dev/null || exit 0
+                all=$(find . -maxdepth 1 -name %s -exec stat -L -c '%%F %%s %%Y' -- {} + 2>/dev/null | grep '^regular ' | sort)
+                [ -n "$all" ] || exit 0
+                printf '%%s\\n' "$all" | awk '{ bytes += $(NF - 1); if (NR == 1 || $NF > last) last = $NF }
+                    END { printf "%%d %%.0f %%.0f ", NR, bytes, last }'
+                date +%%s
+                printf '%%s\\n' "$all" | cksum
+                """
+                        .formatted(ShellText.quote(folder), ShellText.quote(glob)));
+        if (said.isEmpty()) {
+            return Optional.empty();
+        }
+        Matcher found = FILES.matcher(said);
+        if (!found.find()) {
+            throw new IOException("the host does not say which there are: it needs find(1), stat(1) and awk(1)");
+        }
+        Instant changed = Instant.ofEpochSecond(Long.parseLong(found.group(3)));
+        Instant now = Instant.ofEpochSecond(Long.parseLong(found.group(4)));
+        return Optional.of(new Seen(
+                Integer.parseInt(found.group(1)),
+                Long.parseLong(found.group(2)),
+                found.group(5),
+                Duration.between(changed, now)));
     }
 
     /** How many bytes are free in the file system of a folder; nothing where no folder is there. */

@@ -324,6 +324,12 @@ class ElsewhereTest extends WorkingService {
                 "file: /there/none.csv                          | it is not there",
                 "file: /there                                   | it is not there",
                 "file: /there/new.csv, settled: 1 h             | it has 3 bytes, and was changed",
+                "file: '/there/it''s*.csv', settled: 1 h         | ",
+                "file: /there/*.csv                             | ",
+                "file: /there/*.csv, settled: 1 h               | 2 files with 4 bytes; the latest was changed",
+                "file: /there/n?.csv                            | none is there",
+                "file: /there/*                                 | ",
+                "file: /there/none/*                            | none is there",
                 "free: 1 MB, under: /there                      | ",
                 "free: 900000 GB, under: /there                 | MB are free",
                 "free: 1 MB, under: /there/none.csv             | there is no folder",
@@ -339,12 +345,18 @@ class ElsewhereTest extends WorkingService {
         Files.writeString(there.resolve("new.csv"), "abc");
         String asked =
                 gate.replaceAll("(?<=: '?)/there", there.toString().replace("'", gate.contains(": '/") ? "''" : "'"));
-        Run run = run("acts-as: harbour-host\ndoes: { shell: 'true' }\ngates: [ { " + asked
-                + ", host: harbour-host } ]\ngate-patience: { look-every: 1 s, for: 2 s, then: fail }\n");
+        String patience = " } ]\ngate-patience: { look-every: 1 s, for: 2 s, then: fail }\n";
+        String does = "does: { shell: 'true' }\ngates: [ { " + asked;
+        Run run = run("acts-as: harbour-host\n" + does + ", host: harbour-host" + patience);
         if (saw == null) {
-            assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+            assertThat(run.state()).as(run.message()).isEqualTo(RunState.SUCCEEDED);
         } else {
             assertThat(run.message()).contains(" on the host of harbour-host: ").contains(saw);
+        }
+        if (gate.startsWith("file")) {
+            Run here = run(does + patience);
+            assertThat(here.state()).as("this host sees the same").isEqualTo(run.state());
+            assertThat(here.message()).contains(saw == null ? "exit code 0" : ": " + saw);
         }
     }
 
