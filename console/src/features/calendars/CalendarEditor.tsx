@@ -9,6 +9,7 @@ import { DefinitionText } from "../../ui/DefinitionText";
 import { EditorNotes } from "../../ui/EditorNotes";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
+import { readText } from "../../ui/textFile";
 import { useEdited } from "../../ui/useEdited";
 import { toggleDay } from "./calendarDraft";
 import { MovedList } from "./MovedList";
@@ -98,6 +99,7 @@ export function CalendarEditor({ name, team, written, tag }: Props) {
 
 function FromIcs({ team, onRead }: { team: string; onRead: (definition: string) => void }) {
   const read = useFromIcs();
+  const [unread, setUnread] = useState<unknown>(null);
   const choose = async (file: File | undefined) => {
     if (!file) return;
     const name = file.name
@@ -105,11 +107,17 @@ function FromIcs({ team, onRead }: { team: string; onRead: (definition: string) 
       .replace(/\.ics$/, "")
       .replace(/[^a-z0-9]+/g, "-")
       .replace(/^[-0-9]+|-+$/g, "");
-    onRead(await read.mutateAsync({ name: name || "imported", team, text: await file.text() }));
+    setUnread(null);
+    try {
+      const text = await readText(file);
+      onRead(await read.mutateAsync({ name: name || "imported", team, text }));
+    } catch (error) {
+      setUnread(error);
+    }
   };
   return (
     <>
-      <Trouble error={read.error} />
+      <Trouble error={unread} />
       <Button component="label">
         From an iCalendar file
         <input type="file" accept=".ics,text/calendar" hidden onChange={(event) => choose(event.target.files?.[0])} />

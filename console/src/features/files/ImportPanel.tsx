@@ -10,6 +10,7 @@ import type { Imported } from "../../api/types";
 import { useCall } from "../../api/useCall";
 import { MONO } from "../../theme";
 import { Trouble } from "../../ui/Trouble";
+import { readText } from "../../ui/textFile";
 import { useGuard } from "../../ui/useGuard";
 import { Differences } from "./Differences";
 
@@ -23,6 +24,7 @@ export function ImportPanel() {
   const [pasted, setPasted] = useState("");
   const [overEdits, setOverEdits] = useState(false);
   const [tooLarge, setTooLarge] = useState("");
+  const [unread, setUnread] = useState<string[]>([]);
   const look = useCall<Imported[]>();
   const put = useCall<Imported[]>("jobs", "job", "calendars", "calendar", "rosters", "lanes", "tellings", "schedules");
   const all = pasted.trim() ? [...files, { name: "pasted", text: pasted }] : files;
@@ -41,11 +43,13 @@ export function ImportPanel() {
         .map((file) => file.name)
         .join(", "),
     );
-    const fresh = await Promise.all(
+    const taken = await Promise.allSettled(
       chosen
         .filter((file) => file.size <= LARGEST)
-        .map(async (file) => ({ name: file.webkitRelativePath || file.name, text: await file.text() })),
+        .map(async (file) => ({ name: file.webkitRelativePath || file.name, text: await readText(file) })),
     );
+    const fresh = taken.flatMap((one) => (one.status === "fulfilled" ? [one.value] : []));
+    setUnread(taken.flatMap((one) => (one.status === "rejected" ? [String(one.reason.message)] : [])));
     setFiles((before) => [...before.filter((old) => !fresh.some(({ name }) => name === old.name)), ...fresh]);
   };
   const send = (dryRun: boolean) =>
@@ -83,6 +87,11 @@ export function ImportPanel() {
           </Button>
         ))}
       </Box>
+      {unread.map((sentence) => (
+        <Alert key={sentence} severity="error">
+          {sentence}
+        </Alert>
+      ))}
       {tooLarge && <Alert severity="error">Too large, up to 5 MB would be right: {tooLarge}</Alert>}
       <TextField
         multiline

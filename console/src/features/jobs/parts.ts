@@ -90,7 +90,7 @@ export const GATES: PartKind = {
     {
       keys: ["file", "free", "load", "between", "calendar", "job", "request", "sql", "when"],
       label: "waits for",
-      help: "a file, space such as 2GB, a load below, a time of day, a calendar's days, a job's end, an answer, a value, a condition",
+      help: "a file, also as /srv/tides/*.csv, space such as 2GB, a load below, a time of day, a calendar's days, a job's end, an answer, a value, a condition",
     },
     { keys: ["settled"], label: "unchanged for", help: "such as 1 min", only: isGate("file") },
     { keys: ["under"], label: "folder", help: "whose file system is looked at", only: isGate("free") },

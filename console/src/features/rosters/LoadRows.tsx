@@ -7,14 +7,20 @@ import type { Roster } from "../../api/types";
 import { MONO } from "../../theme";
 import { FormDialog } from "../../ui/FormDialog";
 import { Trouble } from "../../ui/Trouble";
+import { readText } from "../../ui/textFile";
 import { pastedAsCsv } from "./paste";
 import { useLoadRows } from "./useRosters";
 
 /** Puts rows from a spreadsheet or a CSV file in the place of those that are there. */
 export function LoadRows({ roster, onClose }: { roster: Roster; onClose: () => void }) {
   const [text, setText] = useState("");
+  const [unread, setUnread] = useState<unknown>(null);
   const load = useLoadRows(roster.name);
   const problems = load.error instanceof Refused ? load.error.problems : [];
+  const take = (file: File | undefined) => {
+    setUnread(null);
+    if (file) readText(file).then(setText, setUnread);
+  };
   return (
     <FormDialog
       title={`Rows of ${roster.name}`}
@@ -47,14 +53,9 @@ export function LoadRows({ roster, onClose }: { roster: Roster; onClose: () => v
       />
       <Button component="label" variant="outlined" sx={{ justifySelf: "start" }}>
         Take a CSV file
-        <input
-          hidden
-          type="file"
-          accept=".csv,text/csv"
-          onChange={async (event) => setText((await event.target.files?.[0]?.text()) ?? text)}
-        />
+        <input hidden type="file" accept=".csv,text/csv" onChange={(event) => take(event.target.files?.[0])} />
       </Button>
-      {problems.length === 0 && <Trouble error={load.error} />}
+      {problems.length === 0 && <Trouble error={unread ?? load.error} />}
       {problems.map((wrong) => (
         <Typography key={`${wrong.line} ${wrong.message}`} color="error">
           {wrong.line ? `Line ${wrong.line}: ` : ""}

@@ -1,10 +1,7 @@
 package org.gantrel.client;
 
 import java.io.IOException;
-import java.nio.charset.MalformedInputException;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -52,7 +49,7 @@ final class ImportCommand extends ListCommand {
         var files = new ArrayList<Map<String, String>>();
         for (Path file : files()) {
             boolean stdin = file.toString().equals("-");
-            files.add(Map.of("name", stdin ? "standard input" : file.toString(), "text", text(file)));
+            files.add(Map.of("name", stdin ? "standard input" : file.toString(), "text", TextFile.read(file)));
         }
         JsonNode answer = api().post(
                         Api.path("/api/v1/imports", Map.of("dryRun", dryRun, "overEdits", overEdits)),
@@ -101,18 +98,6 @@ final class ImportCommand extends ListCommand {
             case "change" -> dryRun ? "would change" : "changed";
             default -> dryRun ? "would leave" : "left alone";
         };
-    }
-
-    private static String text(Path file) throws IOException {
-        try {
-            return file.toString().equals("-")
-                    ? new String(System.in.readAllBytes(), StandardCharsets.UTF_8)
-                    : Files.readString(file);
-        } catch (MalformedInputException e) {
-            throw new Wrong(file + " is not text in UTF-8");
-        } catch (NoSuchFileException e) {
-            throw new Wrong("there is no file " + file);
-        }
     }
 
     private List<Path> files() throws IOException {

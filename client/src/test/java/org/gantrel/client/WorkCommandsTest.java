@@ -216,6 +216,10 @@ class WorkCommandsTest {
         answers.put("/api/v1/rosters/routes/rows", "{ \"rows\": 1 }");
         assertThat(gantrel("roster", "load", "routes", file.toString())).isZero();
         assertThat(gantrel("roster", "load", "routes", "no-such-file")).isEqualTo(2);
+        Path latin = Files.write(folder.resolve("latin.csv"), "route\nø\n".getBytes(StandardCharsets.ISO_8859_1));
+        assertThat(gantrel("roster", "load", "routes", latin.toString())).isEqualTo(2);
+        assertThat(gantrel("import", latin.toString())).isEqualTo(2);
+        assertThat(said()).contains(latin + " cannot be read: line 2 is not written in UTF-8, which is expected here");
         assertThat(gantrel("roster", "include", "routes", "3", "--not")).isZero();
         assertThat(gantrel("roster", "forget", "routes", "--key", "70 12")).isZero();
         assertThat(gantrel("roster", "forget", "routes", "--all")).isZero();

@@ -2,7 +2,6 @@ package org.gantrel.client.calendar;
 
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -14,7 +13,7 @@ import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.Revisions;
 import org.gantrel.client.ServiceCommand;
-import org.gantrel.client.Wrong;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
@@ -122,7 +121,7 @@ public final class CalendarCommand extends NounCommand {
 
         @Override
         public Integer call() throws IOException {
-            JsonNode answer = api().post("/api/v1/calendars/preview", Map.of("definition", read(file)));
+            JsonNode answer = api().post("/api/v1/calendars/preview", Map.of("definition", TextFile.read(file)));
             List<JsonNode> rows = new ArrayList<>();
             answer.path("moved").forEach(rows::add);
             return print(
@@ -158,8 +157,9 @@ public final class CalendarCommand extends NounCommand {
 
         @Override
         public Integer call() throws IOException {
-            JsonNode made =
-                    api().post("/api/v1/calendars/from-ics", Map.of("name", name, "team", team, "text", read(file)));
+            JsonNode made = api().post(
+                            "/api/v1/calendars/from-ics",
+                            Map.of("name", name, "team", team, "text", TextFile.read(file)));
             String definition = made.path("definition").asString();
             if (dryRun) {
                 printer.line(definition.stripTrailing());
@@ -231,12 +231,5 @@ public final class CalendarCommand extends NounCommand {
             Printer.say("the calendar " + name + " is retired");
             return 0;
         }
-    }
-
-    private static String read(Path file) throws IOException {
-        if (!Files.isRegularFile(file)) {
-            throw new Wrong("there is no file " + file);
-        }
-        return Files.readString(file);
     }
 }

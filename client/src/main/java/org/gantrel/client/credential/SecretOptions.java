@@ -4,13 +4,12 @@ import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStreamReader;
 import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.gantrel.client.LoginCommand;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.Wrong;
 import picocli.CommandLine.Option;
 
@@ -36,7 +35,7 @@ final class SecretOptions {
     Map<String, Object> read(String kind) throws IOException {
         var parts = new LinkedHashMap<String, Object>();
         for (Map.Entry<String, Path> file : files.entrySet()) {
-            parts.put(file.getKey(), content(file.getValue()));
+            parts.put(file.getKey(), TextFile.read(file.getValue()));
         }
         if (parts.isEmpty() || part != null || fromInput) {
             String name = part == null ? usual(kind) : part;
@@ -51,14 +50,6 @@ final class SecretOptions {
             case "http-header", "secret" -> "value";
             default -> "password";
         };
-    }
-
-    private static String content(Path file) throws IOException {
-        try {
-            return Files.readString(file);
-        } catch (NoSuchFileException e) {
-            throw new Wrong("there is no file " + file);
-        }
     }
 
     private static String input() {

@@ -1,8 +1,6 @@
 package org.gantrel.client.event;
 
 import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -12,6 +10,7 @@ import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.ShowCommand;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Format;
@@ -215,9 +214,9 @@ public final class TriggerCommand extends NounCommand {
             if (file.isEmpty()) {
                 return Map.of();
             }
-            byte[] text = file.equals("-") ? System.in.readAllBytes() : Files.readAllBytes(Path.of(file));
+            String text = TextFile.read(Path.of(file));
             try {
-                JsonNode read = JsonMapper.shared().readTree(new String(text, StandardCharsets.UTF_8));
+                JsonNode read = JsonMapper.shared().readTree(text);
                 if (!read.isObject()) {
                     throw new Wrong(file + " holds no object of JSON, such as {\"name\": \"w48.csv\"}");
                 }

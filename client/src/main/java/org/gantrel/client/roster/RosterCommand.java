@@ -1,7 +1,6 @@
 package org.gantrel.client.roster;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -12,7 +11,7 @@ import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.Revisions;
 import org.gantrel.client.ServiceCommand;
-import org.gantrel.client.Wrong;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
@@ -106,10 +105,7 @@ public final class RosterCommand extends NounCommand {
 
         @Override
         public Integer call() throws IOException {
-            if (!Files.isRegularFile(file)) {
-                throw new Wrong("there is no file " + file);
-            }
-            JsonNode roster = api().put(PATH + Api.encode(name) + "/rows", Map.of("csv", Files.readString(file)));
+            JsonNode roster = api().put(PATH + Api.encode(name) + "/rows", Map.of("csv", TextFile.read(file)));
             Printer.say("the roster " + name + " has " + roster.path("rows").asString()
                     + (roster.path("rows").asInt() == 1 ? " row" : " rows"));
             return 0;

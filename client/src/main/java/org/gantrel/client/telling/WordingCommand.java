@@ -1,12 +1,12 @@
 package org.gantrel.client.telling;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.output.Format;
 import picocli.CommandLine.Command;
@@ -63,7 +63,7 @@ public final class WordingCommand extends NounCommand {
             if (file == null) {
                 body.put("name", name);
             } else {
-                body.put("definition", Files.readString(file));
+                body.put("definition", TextFile.read(file));
             }
             JsonNode shown = api().post("/api/v1/wording-previews", body);
             if (format == Format.json) {

@@ -1,7 +1,5 @@
 package org.gantrel.client.when;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.DateTimeException;
 import java.time.Duration;
@@ -17,6 +15,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
+import org.gantrel.client.TextFile;
 import org.gantrel.client.Wrong;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
@@ -146,7 +145,7 @@ public final class WhenCommand implements Callable<Integer> {
         }
         try {
             String name = file.getFileName().toString();
-            IcsFile read = IcsReader.read(Files.readString(file));
+            IcsFile read = IcsReader.read(TextFile.read(file));
             read.remarks().forEach(remark -> Printer.say(option + " " + file + ": not taken over: " + remark));
             return Optional.of(IcsCalendar.of(name, read.events()));
         } catch (InvalidException e) {
@@ -155,8 +154,8 @@ public final class WhenCommand implements Callable<Integer> {
                             .map(problem ->
                                     (problem.line() > 0 ? "line " + problem.line() + ", " : "") + problem.sentence())
                             .collect(Collectors.joining("; ")));
-        } catch (IOException e) {
-            throw new Wrong(option + ": " + file + " cannot be read as text");
+        } catch (Wrong e) {
+            throw new Wrong(option + ": " + e.getMessage());
         }
     }
 

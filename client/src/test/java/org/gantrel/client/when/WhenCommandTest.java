@@ -168,7 +168,7 @@ class WhenCommandTest {
                 "every day at 05:00     | --from=soon           | an instant such as 2026-03-20T00:00Z would be right",
                 "every day at 05:00     | --count=0             | 1 to 1000 would be right",
                 "every day at 05:00     | --shift=later         | skip, following, preceding, modified-following, nearest",
-                "every day at 05:00     | --except=nowhere.ics  | nowhere.ics cannot be read as text"
+                "every day at 05:00     | --except=nowhere.ics  | there is no file nowhere.ics"
             })
     @DisplayName("refuses what is wrong, says what would be right, and exits with 2")
     void refuses(String expression, String option, String message) {

@@ -3,12 +3,15 @@ package org.gantrel.service.work;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.http.HttpHeaders;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.Optional;
+import org.springframework.http.InvalidMediaTypeException;
+import org.springframework.http.MediaType;
 
 /**
  * The answer to a request: its status, and its body in a file, since nobody knows how long it is. The file goes when the
@@ -27,8 +30,20 @@ record HttpAnswer(int status, HttpHeaders headers, Optional<Instant> certificate
         return Files.size(body);
     }
 
+    /** What its text is written in (RFC 9110, 8.3.2): as it says, or else UTF-8. */
+    private Charset charset() {
+        try {
+            return headers.firstValue("content-type")
+                    .map(MediaType::parseMediaType)
+                    .map(MediaType::getCharset)
+                    .orElse(StandardCharsets.UTF_8);
+        } catch (InvalidMediaTypeException e) {
+            return StandardCharsets.UTF_8;
+        }
+    }
+
     /**
-     * The body as UTF-8.
+     * The body as text; what is none is shown by a sign for it.
      *
      * @throws WorkFailed where it is too long to be looked into
      */
@@ -37,13 +52,13 @@ record HttpAnswer(int status, HttpHeaders headers, Optional<Instant> certificate
             throw new WorkFailed("the answer has " + bytes() + " bytes, and at most " + LONGEST_TEXT
                     + " are looked into; save-to keeps a longer one");
         }
-        return Files.readString(body, StandardCharsets.UTF_8);
+        return new String(Files.readAllBytes(body), charset());
     }
 
     /** What a log shows of the body: all of it, or so many bytes of a longer one. */
     String beginning(int most) throws IOException {
         try (InputStream stream = open()) {
-            String text = new String(stream.readNBytes(most), StandardCharsets.UTF_8);
+            String text = new String(stream.readNBytes(most), charset());
             return bytes() <= most ? text.stripTrailing() : text + " ...";
         }
     }

@@ -3,8 +3,6 @@ package org.gantrel.service.work;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -26,6 +24,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
+import org.gantrel.core.text.Utf8Reader;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.RunFolder;
@@ -253,8 +252,7 @@ class RowReader implements RowSource {
             return;
         }
         var problems = new ArrayList<Problem>();
-        CsvRows.read(
-                new BufferedReader(new InputStreamReader(stream, StandardCharsets.UTF_8)), List.of(), problems, each);
+        CsvRows.read(new BufferedReader(new Utf8Reader(stream)), List.of(), problems, each);
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

@@ -1,5 +1,6 @@
 package org.gantrel.service.work;
 
+import static java.nio.charset.StandardCharsets.ISO_8859_1;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
@@ -63,8 +64,7 @@ class WorkTest extends WorkingService {
                 Map.of("route", "sound"));
         assertThat(run.message()).startsWith("2 rows in sales-sound." + format);
         byte[] bytes = Files.readAllBytes(kept(run).resolve("outputs/sales-sound." + format));
-        assertThat(new String(bytes, java.nio.charset.StandardCharsets.ISO_8859_1))
-                .startsWith(begins);
+        assertThat(new String(bytes, ISO_8859_1)).startsWith(begins);
     }
 
     @Test
@@ -112,6 +112,22 @@ class WorkTest extends WorkingService {
                         .formatted(address(), file));
         assertThat(run.message()).isEqualTo("2 of 5 items failed: few sales (expected at most 2, saw 3)");
         assertThat(log(run)).contains("passed  kiosk sells", "FAILED  far file: there is no file /no/such/file");
+    }
+
+    @Test
+    @DisplayName("reads an answer in the character set that it names, and refuses rows that are not in UTF-8")
+    void otherCharacterSets() throws IOException {
+        Run run = run("does:\n  checks:\n"
+                + "    - { name: named, request: \"" + address() + "/open?iso-8859-1\", contains: Skarhølm }\n"
+                + "    - { name: unknown, request: \"" + address() + "/open?no-such-set\", contains: Skarh }\n"
+                + "    - { name: none, request: \"" + address() + "/open?utf-8\", contains: Skarhølm }\n");
+        assertThat(run.message()).startsWith("1 of 3 items failed: none (");
+        Path rows = Files.write(folder.resolve("latin.csv"), "route\nsound\nø\n".getBytes(ISO_8859_1));
+        String form = "roster: latin\nteam: revenue\nfrom: { csv: " + rows + " }\n";
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", form))));
+        String name = define("parameters: { route: { type: text } }\ndoes: { command: [ echo, \"${route}\" ] }\n");
+        assertThat(rehearsed(name, Optional.of("latin")))
+                .anyMatch(line -> line.text().contains("line 3 is not written in UTF-8, which is expected here"));
     }
 
     @Test
@@ -199,7 +215,7 @@ class WorkTest extends WorkingService {
         assertThat(kept(run).resolve("outputs/sales-2026-11-22/out/b.csv")).hasContent("2");
         try (Stream<Path> files = Files.walk(folder.resolve("data"))) {
             for (Path file : files.filter(Files::isRegularFile).toList()) {
-                String bytes = new String(Files.readAllBytes(file), java.nio.charset.StandardCharsets.ISO_8859_1);
+                String bytes = new String(Files.readAllBytes(file), ISO_8859_1);
                 assertThat(bytes).as(file.toString()).doesNotContain(SECRET).doesNotContain("s3cret-key");
             }
         }

@@ -8,6 +8,7 @@ import jakarta.mail.MessagingException;
 import java.io.IOException;
 import java.net.InetAddress;
 import java.net.InetSocketAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -117,6 +118,11 @@ abstract class WorkingService {
         boolean open = exchange.getRequestURI().getPath().startsWith("/open");
         byte[] body =
                 ("{\"kiosk\":{\"name\":\"skarholm\",\"open\":" + open + "},\"said\":\"" + SECRET + "\"}").getBytes();
+        String charset = exchange.getRequestURI().getQuery();
+        if (charset != null) {
+            body = "Skarhølm\n".getBytes(StandardCharsets.ISO_8859_1);
+            exchange.getResponseHeaders().set("Content-Type", "text/plain; charset=" + charset);
+        }
         exchange.sendResponseHeaders(known || open ? 200 : 401, body.length);
         exchange.getResponseBody().write(body);
         exchange.close();
