@@ -1,4 +1,4 @@
-import { createBrowserRouter, type RouteObject } from "react-router";
+import { createBrowserRouter, Navigate, type RouteObject } from "react-router";
 import { App } from "./App";
 import { TodayPage } from "./features/today/TodayPage";
 import { Coming } from "./ui/Asked";
@@ -15,6 +15,8 @@ function page<Name extends string>(path: string, name: Name, load: () => Promise
 const PAGES: RouteObject[] = [
   { index: true, Component: TodayPage },
   page("history", "HistoryPage", () => import("./features/history/HistoryPage")),
+  // what somebody gets who takes the number off the address of a run
+  { path: "runs", element: <Navigate to="/history" replace /> },
   page("runs/:number", "RunPage", () => import("./features/run/RunPage")),
   page("jobs", "JobsPage", () => import("./features/jobs/JobsPage")),
   page("new-job", "JobEditorPage", () => import("./features/jobs/JobEditorPage")),
