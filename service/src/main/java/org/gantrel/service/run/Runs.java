@@ -193,7 +193,6 @@ public class Runs {
                 .getResultList();
     }
 
-    /** The runs that repeat this one. */
     /** The revision of a run's job by now, where it was changed since; the run keeps that which it was planned with to its end. */
     public Optional<Integer> newerRevision(Run run) {
         return Optional.of(jobs.withId(run.jobId()).revision())

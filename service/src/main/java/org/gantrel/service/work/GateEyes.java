@@ -38,8 +38,6 @@ import org.springframework.stereotype.Component;
 @Component
 class GateEyes implements GateSight {
 
-    /** A line, and what start-up files of an account may say before it; in bytes. */
-
     /** A database that is slower is asked again at the next look. */
     private static final Duration LONGEST_ANSWER = Duration.ofMinutes(5);
 
