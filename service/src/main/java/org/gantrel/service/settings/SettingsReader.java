@@ -85,6 +85,9 @@ public final class SettingsReader {
         this.said = Map.copyOf(said);
     }
 
+    /** Letters of a path that would lead the database to another place than everything else. */
+    private static final Pattern NO_PLACE = Pattern.compile("[;\\\\\\p{Cntrl}]");
+
     /** The keys that options, environment ({@code GANTREL_MAIL_HOST}) and file ({@code mail-host}) share. */
     public static List<String> keys() {
         return KEYS;
@@ -144,6 +147,9 @@ public final class SettingsReader {
         Optional.ofNullable(given.get("memory"))
                 .filter(text -> !text.matches("(?i)\\d{1,6}[mg]"))
                 .ifPresent(text -> complain("memory", text, "how much memory, such as 320m or 2g,"));
+        if (NO_PLACE.matcher(data.toAbsolutePath().toString()).find()) {
+            complain("data", data.toString(), "a path without ';', '\\' and control characters");
+        }
         Settings usual = Settings.usual(data);
         String address = text("address", usual.address());
         int port = number("port", usual.port(), 0, 65_535);

@@ -12,6 +12,8 @@ import org.gantrel.core.problem.InvalidException;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 @DisplayName("The settings of a service")
 class SettingsReaderTest {
@@ -138,5 +140,13 @@ class SettingsReaderTest {
                 .hasMessageContaining("log-limit: '10KB': at least 1MB would be right")
                 .hasMessageContaining("zone: 'Europe/Olso' is no time zone; did you mean 'Europe/Oslo'?")
                 .hasMessageContaining("memory: 'lots': how much memory, such as 320m or 2g, would be right");
+    }
+
+    @ParameterizedTest(name = "{0}")
+    @ValueSource(strings = {"a;b", "a\\b", "a\nb"})
+    @DisplayName("refuse a data folder where the database would be somewhere else")
+    void noPlace(String name) {
+        assertThatThrownBy(() -> SettingsReader.read(data.resolve(name), Map.of(), Map.of()))
+                .hasMessageContaining("a path without ';'");
     }
 }
