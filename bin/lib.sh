@@ -164,7 +164,11 @@ build_rest() {
 # Puts the demo's world into a folder, with the places of its stand-ins beside the service's port filled in.
 # usage: fill_world FOLDER PORT KEY-OF-THE-HARBOUR'S-HOST
 fill_world() {
-    local file places="s|LOWMARSH|$1|g; s|SERVICEPORT|$2|g; s|KIOSKPORT|$(($2 + 2))|g; s|MAILPORT|$(($2 + 1))|g; s|DATABASEPORT|$(($2 + 3))|g;
+    # what means something to sed may stand in the name of a folder
+    local folder=${1//\\/\\\\} file
+    folder=${folder//&/\\&}
+    folder=${folder//|/\\|}
+    local places="s|LOWMARSH|$folder|g; s|SERVICEPORT|$2|g; s|KIOSKPORT|$(($2 + 2))|g; s|MAILPORT|$(($2 + 1))|g; s|DATABASEPORT|$(($2 + 3))|g;
         s|HARBOURPORT|$(($2 + 4))|g; s|HARBOURKEY|$3|g"
     mkdir -p "$1/definitions"
     for file in "$root"/demo/definitions/*.yaml; do
