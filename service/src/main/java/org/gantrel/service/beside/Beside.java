@@ -3,10 +3,13 @@ package org.gantrel.service.beside;
 import java.io.File;
 import java.io.IOException;
 import java.lang.management.ManagementFactory;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TimeZone;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 
 /**
  * Starts programs of this one in processes of their own, beside the service. How much memory what comes from outside takes is
@@ -16,6 +19,8 @@ public final class Beside {
 
     /** What such a process ends with where it needs more memory than it may have. */
     public static final int OUT_OF_MEMORY = 3;
+
+    private static final Logger LOG = LoggerFactory.getLogger(Beside.class);
 
     private Beside() {}
 
@@ -62,10 +67,21 @@ public final class Beside {
         builder.environment().keySet().retainAll(CharacterSet.and("PATH", "HOME", "TZ"));
         var beginning = new Beginning();
         try {
-            return new Started(builder.start(), beginning);
+            Process process = builder.start();
+            goesFirst(process);
+            return new Started(process, beginning);
         } catch (IOException e) {
             beginning.over();
             throw e;
+        }
+    }
+
+    /** Where memory runs out, the host ends this one before the service, as it does jobs (proc_pid_oom_score_adj(5)). */
+    private static void goesFirst(Process process) {
+        try {
+            Files.writeString(Path.of("/proc/" + process.pid() + "/oom_score_adj"), "300");
+        } catch (IOException e) {
+            LOG.debug("the host does not let process {} go first: {}", process.pid(), e.toString());
         }
     }
 

@@ -46,6 +46,10 @@ class RehearsalAtSaveTest {
     @DisplayName("has its time without what a process of the service takes to begin")
     void doesNotCountBeginnings() throws Exception {
         Beside.Started started = Beside.start(Silent.class, 16, folder, List.of());
+        assertThat(Path.of("/proc/" + started.process().pid() + "/oom_score_adj"))
+                .as("it goes before the service where memory runs out")
+                .content()
+                .isEqualTo("300\n");
         try {
             assertThat(said(() -> after(Duration.ofMillis(100)))).containsExactly("database: refused");
         } finally {
