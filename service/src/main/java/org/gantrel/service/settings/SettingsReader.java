@@ -218,6 +218,10 @@ public final class SettingsReader {
         if (certificate.isPresent() != key.isPresent()) {
             problems.add(Problem.of("tls-cert", "and tls-key belong together: both files, in PEM, or neither"));
         }
+        certificate
+                .filter(Files::isReadable)
+                .flatMap(chain -> key.filter(Files::isReadable).flatMap(own -> TlsFiles.problem(chain, own)))
+                .ifPresent(problems::add);
         return new Settings.Web(proxies, certificate, key);
     }
 

@@ -7,11 +7,13 @@ import java.net.UnknownHostException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
 import java.util.Optional;
 import java.util.Set;
 import org.gantrel.service.beside.CharacterSet;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.settings.TlsFiles;
 
 /** Says how a service would stand that is started with these settings, and starts nothing. */
 final class SelfCheck {
@@ -90,6 +92,10 @@ final class SelfCheck {
                         "it listens on " + Settings.place(settings.address(), settings.port())
                                 + " without TLS; --tls-cert and --tls-key, or a proxy before it, protect passwords on their way");
             }
+            settings.web()
+                    .tlsCertificate()
+                    .flatMap(file -> TlsFiles.warning(file, Instant.now()))
+                    .ifPresent(this::doubt);
         } catch (UnknownHostException e) {
             doubt("there is no address '" + settings.address() + "' to listen on");
         }

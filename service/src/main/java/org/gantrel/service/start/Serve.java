@@ -33,6 +33,7 @@ import org.gantrel.service.durable.Disk;
 import org.gantrel.service.execution.Accounts;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.SettingsReader;
+import org.gantrel.service.settings.TlsFiles;
 import org.springframework.beans.factory.config.ConfigurableListableBeanFactory;
 import org.springframework.boot.SpringApplication;
 import org.springframework.boot.web.server.PortInUseException;
@@ -69,7 +70,12 @@ public final class Serve {
                 throw new InvalidException("run-as", complaint);
             });
             CharacterSet.OWN.complaint().ifPresent(complaint -> System.err.println("gantrel serve: " + complaint));
-            serve(settings, Clock.tickMillis(ZoneOffset.UTC));
+            Clock clock = Clock.tickMillis(ZoneOffset.UTC);
+            settings.web()
+                    .tlsCertificate()
+                    .flatMap(file -> TlsFiles.warning(file, clock.instant()))
+                    .ifPresent(warning -> System.err.println("gantrel serve: " + warning));
+            serve(settings, clock);
         } catch (InvalidException e) {
             e.problems().forEach(problem -> System.err.println("gantrel serve: " + problem.sentence()));
             System.exit(WRONG_USAGE);
