@@ -5,7 +5,10 @@ import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.AccessDeniedException;
 import java.nio.file.DirectoryStream;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -136,9 +139,12 @@ public final class Serve {
 
     /** The same with another way to see how much room there is. */
     static ConfigurableApplicationContext start(Settings settings, Clock clock, Disk disk) throws IOException {
-        prepare(settings.data());
-        FileLock lock = lock(settings.data());
-        empty(settings.data().resolve("tmp"));
+        FileLock lock = take(settings.data());
+        Optional<String> deaf = Listening.complaint(settings.address(), settings.port());
+        if (deaf.isPresent()) {
+            release(lock);
+            throw new Taken(deaf.get());
+        }
         var application = new SpringApplication(GantrelService.class);
         application.setDefaultProperties(properties(settings, OwnDatabase.password(settings)));
         application.addInitializers(context -> {
@@ -159,8 +165,7 @@ public final class Serve {
         } catch (RuntimeException e) {
             release(lock);
             if (hasCause(e, PortInUseException.class)) {
-                throw new Taken("port " + settings.port() + " on " + settings.address()
-                        + " is in use; stop what uses it, or choose another with --port");
+                throw new Taken(Listening.inUse(settings.address(), settings.port()));
             }
             throw e;
         }
@@ -234,6 +239,23 @@ public final class Serve {
                             "gantrel serve: " + each + " is not needed any more and cannot be removed: " + e);
                 }
             }
+        }
+    }
+
+    /** Makes the data folder this service's own. */
+    private static FileLock take(Path data) throws IOException {
+        try {
+            prepare(data);
+            FileLock lock = lock(data);
+            empty(data.resolve("tmp"));
+            return lock;
+        } catch (FileAlreadyExistsException e) {
+            throw new Taken("the data folder " + data + " cannot be used: " + e.getFile() + " is no folder");
+        } catch (FileSystemException e) {
+            String why = e instanceof AccessDeniedException
+                    ? "this account may not write to " + e.getFile()
+                    : e.getFile() + ": " + Optional.ofNullable(e.getReason()).orElse("cannot be made");
+            throw new Taken("the data folder " + data + " cannot be used: " + why);
         }
     }
 
