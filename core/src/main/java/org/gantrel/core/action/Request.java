@@ -70,7 +70,7 @@ public record Request(
     public Request fill(Bindings known) {
         return new Request(
                 method,
-                known.fill(address),
+                known.fillAddress(address),
                 known.fill(headers),
                 sendsJson() ? known.fillJson(body) : known.fill(body),
                 expect,

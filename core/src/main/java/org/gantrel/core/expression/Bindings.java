@@ -84,6 +84,17 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
         return fill(Template.of(text));
     }
 
+    /**
+     * An address with every expression worked out: values in its path and its query are written so that each stays one value
+     * (RFC 3986, 2.1). An expression that the address begins with gives it, or its beginning, as it is.
+     *
+     * @throws ExpressionException where one cannot be worked out, or has no place where it stands
+     */
+    public String fillAddress(String text) {
+        return together(() ->
+                Template.of(text).fillAddress(expression -> meaning(expression).text()));
+    }
+
     String fill(Template template) {
         return together(() -> template.fill(expression -> meaning(expression).text()));
     }

@@ -135,6 +135,19 @@ public final class Template {
         return text.toString();
     }
 
+    /** The text, which is an address, with each expression as the part of it that it stands in writes it. */
+    String fillAddress(UnaryOperator<String> meaning) {
+        var text = new StringBuilder();
+        for (Piece piece : pieces) {
+            if (piece instanceof Piece.Plain plain) {
+                text.append(plain.text());
+            } else if (piece instanceof Piece.Hole hole) {
+                text.append(AddressText.written(text, meaning.apply(hole.expression())));
+            }
+        }
+        return text.toString();
+    }
+
     /** The text, plain and with its expressions, as it stands between the quotes of a text of JSON. */
     public String quoted() {
         var text = new StringBuilder();

@@ -284,7 +284,9 @@ class RequestExecutor implements ActionExecutor<Request> {
     private static HttpRequest built(Request request, Optional<Credential> actor) {
         HttpRequest.Builder builder;
         try {
-            builder = HttpRequest.newBuilder(URI.create(request.address())).timeout(request.patience());
+            // letters that its author wrote as they are
+            String ascii = URI.create(request.address()).toASCIIString();
+            builder = HttpRequest.newBuilder(URI.create(ascii)).timeout(request.patience());
             request.headers().forEach(builder::setHeader);
         } catch (IllegalArgumentException e) {
             throw new WorkFailed("'" + request.address() + "' cannot be asked: " + e.getMessage());
