@@ -1,6 +1,8 @@
 package org.gantrel.service.work;
 
 import jakarta.mail.MessagingException;
+import jakarta.mail.internet.AddressException;
+import jakarta.mail.internet.InternetAddress;
 import jakarta.mail.internet.MimeMessage;
 import java.io.IOException;
 import java.io.InputStream;
@@ -89,8 +91,8 @@ class MailExecutor implements ActionExecutor<MailMessage> {
         MimeMessage message = sender.createMimeMessage();
         var helper = new MimeMessageHelper(message, !files.isEmpty(), StandardCharsets.UTF_8.name());
         helper.setFrom(server.from());
-        helper.setTo(letter.to().toArray(String[]::new));
-        helper.setCc(letter.copy().toArray(String[]::new));
+        helper.setTo(mailboxes(letter.to()));
+        helper.setCc(mailboxes(letter.copy()));
         helper.setSubject(letter.subject());
         helper.setText(letter.text());
         for (Path file : files) {
@@ -104,6 +106,24 @@ class MailExecutor implements ActionExecutor<MailMessage> {
             throw new WorkFailed("the mail server " + server.host() + " did not take it: " + e.getMessage());
         }
         return work.ending("sent to " + Words.list(letter.to()));
+    }
+
+    /** Each is one: a value does not bring others along. */
+    private static InternetAddress[] mailboxes(List<String> texts) {
+        return texts.stream()
+                .map(text -> {
+                    try {
+                        InternetAddress[] read = InternetAddress.parse(text);
+                        if (read.length != 1) {
+                            throw new AddressException("not one");
+                        }
+                        return read[0];
+                    } catch (AddressException e) {
+                        throw new WorkFailed("'" + text.replaceAll("\\p{Cntrl}+", " ")
+                                + "' is not the address of one mailbox, such as planning@example.org");
+                    }
+                })
+                .toArray(InternetAddress[]::new);
     }
 
     private static Rehearsed attaches(String text, Rehearsing around) {

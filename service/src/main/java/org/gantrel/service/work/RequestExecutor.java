@@ -281,13 +281,26 @@ class RequestExecutor implements ActionExecutor<Request> {
                         .orElse(host + " cannot be asked: " + cause.getMessage());
     }
 
+    /** Headers are written in ASCII (RFC 9110, 5.5); the client would send a question mark for anything else. */
+    private static String plain(String name, String value) {
+        Optional<String> other = value.codePoints()
+                .filter(letter -> letter > '~')
+                .mapToObj("U+%04X"::formatted)
+                .findFirst();
+        if (other.isPresent()) {
+            throw new WorkFailed("the header " + name + " holds the character " + other.get()
+                    + ", and headers are written in ASCII");
+        }
+        return value;
+    }
+
     private static HttpRequest built(Request request, Optional<Credential> actor) {
         HttpRequest.Builder builder;
         try {
             // letters that its author wrote as they are
             String ascii = URI.create(request.address()).toASCIIString();
             builder = HttpRequest.newBuilder(URI.create(ascii)).timeout(request.patience());
-            request.headers().forEach(builder::setHeader);
+            request.headers().forEach((name, value) -> builder.setHeader(name, plain(name, value)));
         } catch (IllegalArgumentException e) {
             throw new WorkFailed("'" + request.address() + "' cannot be asked: " + e.getMessage());
         }
@@ -305,7 +318,7 @@ class RequestExecutor implements ActionExecutor<Request> {
         if (headers.isEmpty()) {
             throw new WorkFailed("a request cannot act as " + credential.kind().word());
         }
-        headers.forEach(builder::setHeader);
+        headers.forEach((name, value) -> builder.setHeader(name, plain(name, value)));
     }
 
     @Override

@@ -115,6 +115,28 @@ class WorkTest extends WorkingService {
     }
 
     @Test
+    @DisplayName("takes a value for what it is: no part of an address, of a header or of a mail is made by one")
+    void valuesAreNoCode() throws Exception {
+        String to = "parameters: { v: { type: text, default: \"%s\" } }\n";
+        Run asked = run(to.formatted("a/b&c=ø #") + "does: { request: \"" + address() + "/open/${v}?v=${v}\" }\n");
+        assertThat(log(asked)).contains("/open/a%2Fb%26c%3D%C3%B8%20%23?v=a%2Fb%26c%3D%C3%B8%20%23", "answered 200");
+        Run header = run(
+                to.formatted("ø") + "does: { request: \"" + address() + "/open\", headers: { X-Port: \"${v}\" } }\n");
+        assertThat(header.message())
+                .isEqualTo("the header X-Port holds the character U+00F8, and headers are written in ASCII");
+        String mail = "acts-as: post\n" + to + "does: { mail: \"%s\", to: [ \"%s\" ], text: x }\n";
+        Run others = run(mail.formatted("a@example.org, b@example.org", "x", "${v}"));
+        assertThat(others.message())
+                .isEqualTo("'a@example.org, b@example.org' is not the address of one mailbox,"
+                        + " such as planning@example.org");
+        Run subject = run(mail.formatted("x\\nBcc: b@example.org", "of ${v}", "a@example.org"));
+        assertThat(subject.state()).as(subject.message()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(WorkingService.mail.getReceivedMessages())
+                .extracting(each -> each.getHeader("Bcc"))
+                .containsOnlyNulls();
+    }
+
+    @Test
     @DisplayName("reads an answer in the character set that it names, and refuses rows that are not in UTF-8")
     void otherCharacterSets() throws IOException {
         Run run = run("does:\n  checks:\n"
