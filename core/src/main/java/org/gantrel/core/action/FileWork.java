@@ -60,7 +60,7 @@ public record FileWork(
         return new FileWork(
                 deed,
                 known.fill(root),
-                known.fill(matching),
+                known.fillGlob(matching),
                 olderThan,
                 newerThan,
                 largerThan,

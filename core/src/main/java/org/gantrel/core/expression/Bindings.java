@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Supplier;
+import org.gantrel.core.text.Glob;
 
 /**
  * What the texts of a definition are filled from: the values of the parameters and the planned time.
@@ -93,6 +94,19 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
     public String fillAddress(String text) {
         return together(() ->
                 Template.of(text).fillAddress(expression -> meaning(expression).text()));
+    }
+
+    /**
+     * A glob with every expression worked out: what a value holds stands for itself, unless the value is the whole glob.
+     *
+     * @throws ExpressionException where one cannot be
+     */
+    public String fillGlob(String text) {
+        Template template = Template.of(text);
+        return template.isOneExpression()
+                ? fill(template)
+                : together(() -> template.fill(
+                        expression -> Glob.literal(meaning(expression).text())));
     }
 
     String fill(Template template) {

@@ -78,7 +78,7 @@ public record Roster(
     public record FromFolder(String folder, String matching) implements Source {
         @Override
         public FromFolder fill(Bindings known) {
-            return new FromFolder(known.fill(folder), known.fill(matching));
+            return new FromFolder(known.fill(folder), known.fillGlob(matching));
         }
 
         @Override

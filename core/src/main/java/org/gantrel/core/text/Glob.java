@@ -30,6 +30,11 @@ public final class Glob {
         }
     }
 
+    /** A text as a part of a glob that matches nothing but itself. */
+    public static String literal(String text) {
+        return text.replaceAll("[\\\\*?\\[\\]{},]", "\\\\$0");
+    }
+
     private static IllegalArgumentException wrong(String text, String why) {
         return new IllegalArgumentException("'" + text + "' is no path or glob: " + why);
     }
