@@ -6,7 +6,7 @@ import java.io.StringWriter;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
-import org.gantrel.core.text.Utf8Reader;
+import org.gantrel.core.text.StrictReader;
 
 /** Files that people name in a command, which are text in UTF-8. */
 public final class TextFile {
@@ -26,7 +26,7 @@ public final class TextFile {
         }
         var text = new StringWriter();
         try (InputStream in = input ? System.in : Files.newInputStream(file);
-                var reader = new Utf8Reader(in)) {
+                var reader = new StrictReader(in)) {
             reader.transferTo(text);
             return text.toString();
         } catch (NoSuchFileException e) {

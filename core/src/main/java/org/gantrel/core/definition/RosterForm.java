@@ -1,5 +1,9 @@
 package org.gantrel.core.definition;
 
+import java.nio.charset.Charset;
+import java.nio.charset.IllegalCharsetNameException;
+import java.nio.charset.StandardCharsets;
+import java.nio.charset.UnsupportedCharsetException;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -86,11 +90,15 @@ final class RosterForm {
     }
 
     private static Optional<Source> source(Section form) {
-        form.knowing("sql", "csv", "json", "files", "request", "output", "acts-as", "matching", "of", "headers");
+        form.knowing(
+                "sql", "csv", "json", "files", "request", "output", "acts-as", "matching", "of", "headers", "charset");
         List<String> given = SOURCES.stream().filter(form::has).toList();
         if (given.size() != 1) {
             form.complain("", "rows come from one of " + String.join(", ", SOURCES));
             return Optional.empty();
+        }
+        if (form.has("charset") && !given.get(0).equals("csv")) {
+            form.complain("charset", "goes with 'csv': what else is read says by itself how it is written");
         }
         String credential = form.has("acts-as") ? CommonForm.name(form, "acts-as", "a credential") : "";
         String text = form.text(given.get(0), CommonForm.LONGEST_TEXT).orElse("");
@@ -98,13 +106,23 @@ final class RosterForm {
         return Optional.of(
                 switch (given.get(0)) {
                     case "sql" -> query(form, text, credential);
-                    case "csv" -> new Roster.FromFile(text, false);
-                    case "json" -> new Roster.FromFile(text, true);
+                    case "csv" -> new Roster.FromFile(text, false, charset(form));
+                    case "json" -> new Roster.FromFile(text, true, StandardCharsets.UTF_8);
                     case "files" -> new Roster.FromFolder(text, matching(form));
                     case "request" ->
                         new Roster.FromAnswer(Request.get(text, Request.USUAL, Request.USUAL_PATIENCE), credential);
                     default -> new Roster.FromOutput(form.needed("of", 60, "the job that left the output"), text);
                 });
+    }
+
+    private static Charset charset(Section form) {
+        String name = form.text("charset", 40).orElse("UTF-8");
+        try {
+            return Charset.forName(name);
+        } catch (IllegalCharsetNameException | UnsupportedCharsetException e) {
+            form.complain("charset", "'" + name + "' is no character set; UTF-8, windows-1252 or ISO-8859-1 would be");
+            return StandardCharsets.UTF_8;
+        }
     }
 
     private static Source query(Section form, String sql, String credential) {

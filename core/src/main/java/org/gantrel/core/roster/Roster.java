@@ -1,5 +1,6 @@
 package org.gantrel.core.roster;
 
+import java.nio.charset.Charset;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
@@ -61,11 +62,15 @@ public record Roster(
         }
     }
 
-    /** The lines of a CSV file (RFC 4180), its first line naming the columns; or the objects of a JSON array. */
-    public record FromFile(String path, boolean json) implements Source {
+    /**
+     * The lines of a CSV file (RFC 4180), its first line naming the columns; or the objects of a JSON array.
+     *
+     * @param charset what a CSV file is written in
+     */
+    public record FromFile(String path, boolean json, Charset charset) implements Source {
         @Override
         public FromFile fill(Bindings known) {
-            return new FromFile(known.fill(path), json);
+            return new FromFile(known.fill(path), json, charset);
         }
 
         @Override

@@ -3,6 +3,8 @@ package org.gantrel.service.work;
 import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.charset.Charset;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -24,7 +26,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
-import org.gantrel.core.text.Utf8Reader;
+import org.gantrel.core.text.StrictReader;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.execution.AccountHands;
 import org.gantrel.service.execution.RunFolder;
@@ -186,7 +188,7 @@ class RowReader implements RowSource {
             query(query, work, each);
         } else if (source instanceof Roster.FromFile file) {
             try (InputStream stream = work.hands().open(file.path())) {
-                rows(stream, file.json(), each);
+                rows(stream, file.json(), file.charset(), each);
             }
         } else if (source instanceof Roster.FromFolder folder) {
             folder(folder, work.hands(), each);
@@ -207,7 +209,7 @@ class RowReader implements RowSource {
                 throw new WorkFailed("the job " + output.job() + " left no output " + output.output());
             }
             try (InputStream stream = Files.newInputStream(file)) {
-                rows(stream, output.output().endsWith(".json"), each);
+                rows(stream, output.output().endsWith(".json"), StandardCharsets.UTF_8, each);
             }
         }
     }
@@ -241,7 +243,8 @@ class RowReader implements RowSource {
         }
     }
 
-    private static void rows(InputStream file, boolean json, Consumer<Map<String, String>> taker) throws IOException {
+    private static void rows(InputStream file, boolean json, Charset charset, Consumer<Map<String, String>> taker)
+            throws IOException {
         var stream = new RowMeter(file);
         Consumer<Map<String, String>> each = row -> {
             stream.taken();
@@ -252,7 +255,7 @@ class RowReader implements RowSource {
             return;
         }
         var problems = new ArrayList<Problem>();
-        CsvRows.read(new BufferedReader(new Utf8Reader(stream)), List.of(), problems, each);
+        CsvRows.read(new BufferedReader(new StrictReader(stream, charset)), List.of(), problems, each);
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

@@ -150,6 +150,10 @@ class WorkTest extends WorkingService {
         String name = define("parameters: { route: { type: text } }\ndoes: { command: [ echo, \"${route}\" ] }\n");
         assertThat(rehearsed(name, Optional.of("latin")))
                 .anyMatch(line -> line.text().contains("line 3 is not written in UTF-8, which is expected here"));
+        String said = form.replace(" }", ", charset: windows-1252 }");
+        service.getBean(Imports.class).bringIn(SERVICE, false, new ImportBody(List.of(new DefinitionFile("r", said))));
+        assertThat(rehearsed(name, Optional.of("latin")))
+                .anyMatch(line -> line.text().equals("route = ø"));
     }
 
     @Test

@@ -13,7 +13,7 @@ import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 
 @DisplayName("Text in UTF-8")
-class Utf8ReaderTest {
+class StrictReaderTest {
 
     /** Gives as few bytes as it likes at a time, as a network does. */
     private static InputStream slow(byte[] bytes, Random random) {
@@ -27,7 +27,7 @@ class Utf8ReaderTest {
 
     private static String read(byte[] bytes, Random random) {
         var text = new StringBuilder();
-        try (var reader = new Utf8Reader(slow(bytes, random))) {
+        try (var reader = new StrictReader(slow(bytes, random))) {
             var piece = new char[1 + random.nextInt(50)];
             for (int got = reader.read(piece); got >= 0; got = reader.read(piece)) {
                 text.append(piece, 0, got);

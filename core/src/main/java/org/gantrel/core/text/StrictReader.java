@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.io.Reader;
 import java.nio.ByteBuffer;
 import java.nio.CharBuffer;
+import java.nio.charset.Charset;
 import java.nio.charset.CharsetDecoder;
 import java.nio.charset.CoderResult;
 import java.nio.charset.CodingErrorAction;
@@ -12,19 +13,16 @@ import java.nio.charset.StandardCharsets;
 import java.util.Objects;
 
 /**
- * Reads UTF-8 (RFC 3629), and nothing else: bytes that are none fail with the line that they stand in, instead of becoming
- * other letters. A byte order mark before everything is left out.
+ * Reads text in a character set, UTF-8 (RFC 3629) where nothing else is said, and nothing else: bytes that are none fail with
+ * the line that they stand in, instead of becoming other letters. A byte order mark before everything is left out.
  */
-public final class Utf8Reader extends Reader {
+public final class StrictReader extends Reader {
 
     private static final int PIECE = 8_192;
     private static final char MARK = '\uFEFF';
 
     private final InputStream from;
-    private final CharsetDecoder decoder = StandardCharsets.UTF_8
-            .newDecoder()
-            .onMalformedInput(CodingErrorAction.REPORT)
-            .onUnmappableCharacter(CodingErrorAction.REPORT);
+    private final CharsetDecoder decoder;
     private final ByteBuffer bytes = ByteBuffer.allocate(PIECE).limit(0);
     private final CharBuffer letters = CharBuffer.allocate(PIECE).limit(0);
     private boolean begun;
@@ -32,11 +30,18 @@ public final class Utf8Reader extends Reader {
     private boolean wrong;
     private long line = 1;
 
-    public Utf8Reader(InputStream from) {
-        this.from = from;
+    public StrictReader(InputStream from) {
+        this(from, StandardCharsets.UTF_8);
     }
 
-    /** @throws IOException where what follows is no UTF-8; the message names the line */
+    public StrictReader(InputStream from, Charset charset) {
+        this.from = from;
+        decoder = charset.newDecoder()
+                .onMalformedInput(CodingErrorAction.REPORT)
+                .onUnmappableCharacter(CodingErrorAction.REPORT);
+    }
+
+    /** @throws IOException where what follows is none; the message names the line */
     @Override
     public int read(char[] into, int offset, int length) throws IOException {
         Objects.checkFromIndexSize(offset, length, into.length);
@@ -61,7 +66,8 @@ public final class Utf8Reader extends Reader {
     /** Goes on by one step; false where there is no more. What stands before something wrong is read first. */
     private boolean decode() throws IOException {
         if (wrong) {
-            throw new IOException("line " + line + " is not written in UTF-8, which is expected here");
+            throw new IOException(
+                    "line " + line + " is not written in " + decoder.charset() + ", which is expected here");
         }
         letters.clear();
         CoderResult result = decoder.decode(bytes, letters, ended);
