@@ -29,7 +29,8 @@ final class AddressText {
         }
         String rest = address.substring(scheme + 3);
         boolean host = rest.chars().noneMatch(letter -> letter == '/' || letter == '?' || letter == '#');
-        if (host && HOST.matcher(value).matches()) {
+        if (host && (value.startsWith("/") || HOST.matcher(value).matches())) {
+            // the host, or all that follows it
             return value;
         }
         if (host) {

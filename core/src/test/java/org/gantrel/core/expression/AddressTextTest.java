@@ -37,6 +37,7 @@ class AddressTextTest {
                 "http://${v}/state                           | example.org/kiosk | http://example.org/kiosk/state",
                 "${v}                                        | http://a.example.org/x?y=1&z=2 | http://a.example.org/x?y=1&z=2",
                 "${v}/tickets/${v}                           | http://a.example.org | http://a.example.org/tickets/http%3A%2F%2Fa.example.org",
+                "http://a.example.org${v}                    | /state?all=yes    | http://a.example.org/state?all=yes",
                 "${'http://a.example.org/' + v}              | 2026/11           | http://a.example.org/2026/11",
                 "http://a.example.org/${planned.date}        | x                 | http://a.example.org/2026-11-29"
             })

@@ -28,14 +28,22 @@ public class Accounts {
         }
     }
 
-    /** Why commands cannot run as an account of this host. */
+    /** Why nothing can be done as an account of this host. */
     public Optional<String> complaint(String name) {
+        return complaint(name, Map.of());
+    }
+
+    /** Why commands cannot run as one: they bring what their jobs say of their environment, which takes a right more. */
+    public Optional<String> commandComplaint(String name) {
+        return complaint(name, Map.of(Launcher.ENVIRONMENT, ""));
+    }
+
+    private Optional<String> complaint(String name, Map<String, String> environment) {
         Optional<Account> account = Account.named(name);
         if (account.isEmpty()) {
             return Optional.of("this host has no account '" + name + "'");
         }
-        // as for a command, which brings what its job says of its environment
-        List<String> prefix = account.get().prefix(own, Map.of(Launcher.ENVIRONMENT, ""));
+        List<String> prefix = account.get().prefix(own, environment);
         return prefix.isEmpty() || Programs.succeeds(prefix, Command.of("true").arguments())
                 ? Optional.empty()
                 : Optional.of("the service runs as " + own.name() + ", which may not act as " + name

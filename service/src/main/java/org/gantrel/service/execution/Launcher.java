@@ -131,8 +131,8 @@ class Launcher {
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .redirectError(ProcessBuilder.Redirect.appendTo(folder.log().toFile()));
         Map<String, String> environment = builder.environment();
-        environment.clear();
-        environment.putAll(given(PASSED_ON));
+        LocaleBefore.in(environment);
+        environment.keySet().retainAll(PASSED_ON);
         environment.put(manner.account().isPresent() ? ENVIRONMENT : ENVIRONMENT_OF_OWN, script(own));
         environment.put("GANTREL_MASK", Mask.lines(manner.covered()));
         environment.put("GANTREL_ERRORS", manner.errorsApart() ? "apart" : "");

@@ -100,7 +100,7 @@ class Programs implements JobAdvice {
                 || service.name().equals(account.get().name())) {
             return complaint;
         }
-        Optional<String> mayNot = new Accounts().complaint(account.get().name());
+        Optional<String> mayNot = new Accounts().commandComplaint(account.get().name());
         if (mayNot.isPresent()) {
             return mayNot;
         }

@@ -75,7 +75,7 @@ final class SelfCheck {
             return;
         }
         new Accounts()
-                .complaint(runAs.get())
+                .commandComplaint(runAs.get())
                 .ifPresentOrElse(
                         this::doubt,
                         () -> fine("jobs that name no account run as " + runAs.get() + ", the service as " + own));

@@ -32,7 +32,7 @@ class SignIns implements SignIn {
         return switch (credential.kind()) {
             case DATABASE -> database(credential);
             case MAIL -> mail(credential);
-            case ACCOUNT -> accounts.complaint(credential.fact("account"));
+            case ACCOUNT -> accounts.commandComplaint(credential.fact("account"));
             case SSH -> remote.complaint(credential);
             case HTTP_BASIC, HTTP_BEARER, HTTP_HEADER, SECRET -> Optional.empty();
         };
