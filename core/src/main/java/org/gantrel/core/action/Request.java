@@ -1,10 +1,13 @@
 package org.gantrel.core.action;
 
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import org.gantrel.core.expression.Bindings;
 
 /**
@@ -27,6 +30,9 @@ public record Request(
         Duration patience,
         Optional<Sql.ToTable> toTable)
         implements Action {
+
+    /** The media types of XML (RFC 7303). */
+    private static final Pattern XML = Pattern.compile("^(text|application)/([a-z0-9.-]+\\+)?xml\\b");
 
     public static final List<String> METHODS = List.of("GET", "HEAD", "POST", "PUT", "PATCH", "DELETE");
     public static final Duration USUAL_PATIENCE = Duration.ofSeconds(30);
@@ -52,13 +58,44 @@ public record Request(
         return "request";
     }
 
-    /** Whether its body is JSON: its header says so, or, where none does, it begins as JSON does. */
-    public boolean sendsJson() {
+    /** What its header says of its body, in small letters; nothing where it says nothing. */
+    private Optional<String> contentType() {
         return headers.entrySet().stream()
                 .filter(header -> header.getKey().equalsIgnoreCase("Content-Type"))
                 .findFirst()
-                .map(header -> header.getValue().toLowerCase(Locale.ROOT).contains("json"))
+                .map(header -> header.getValue().toLowerCase(Locale.ROOT));
+    }
+
+    /** Whether its body is JSON: its header says so, or, where none does, it begins as JSON does. */
+    public boolean sendsJson() {
+        return contentType()
+                .map(type -> type.contains("json"))
                 .orElse(body.strip().startsWith("{") || body.strip().startsWith("["));
+    }
+
+    /** The body with its values, written as its form writes what stands for itself. */
+    private String filledBody(Bindings known) {
+        String type = contentType().orElse("");
+        if (sendsJson()) {
+            return known.fillJson(body);
+        }
+        if (type.startsWith("application/x-www-form-urlencoded")) {
+            return known.fillWritten(body, (before, value) -> URLEncoder.encode(value, StandardCharsets.UTF_8));
+        }
+        return XML.matcher(type).find() ? known.fillWritten(body, Request::inXml) : known.fill(body);
+    }
+
+    /** A text within an element or an attribute (XML 1.0, 2.4), or within a section that takes it as it is (2.7). */
+    private static String inXml(CharSequence before, String value) {
+        String text = before.toString();
+        if (text.lastIndexOf("<![CDATA[") > text.lastIndexOf("]]>")) {
+            return value.replace("]]>", "]]]]><![CDATA[>");
+        }
+        return value.replace("&", "&amp;")
+                .replace("<", "&lt;")
+                .replace(">", "&gt;")
+                .replace("\"", "&quot;")
+                .replace("'", "&apos;");
     }
 
     @Override
@@ -72,7 +109,7 @@ public record Request(
                 method,
                 known.fillAddress(address),
                 known.fill(headers),
-                sendsJson() ? known.fillJson(body) : known.fill(body),
+                filledBody(known),
                 expect,
                 known.fill(saveTo),
                 take,

@@ -92,8 +92,8 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      * @throws ExpressionException where one cannot be worked out, or has no place where it stands
      */
     public String fillAddress(String text) {
-        return together(() ->
-                Template.of(text).fillAddress(expression -> meaning(expression).text()));
+        return together(
+                () -> Template.of(text).fill(expression -> meaning(expression).text(), AddressText::written));
     }
 
     /**
@@ -102,11 +102,20 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      * @throws ExpressionException where one cannot be
      */
     public String fillGlob(String text) {
+        return fillWritten(text, (before, value) -> Glob.literal(value));
+    }
+
+    /**
+     * A text of some form with every expression worked out, each as it is written there to stand for itself; one that is the
+     * whole text is that text.
+     *
+     * @throws ExpressionException where one cannot be
+     */
+    public String fillWritten(String text, Template.Writing writing) {
         Template template = Template.of(text);
         return template.isOneExpression()
                 ? fill(template)
-                : together(() -> template.fill(
-                        expression -> Glob.literal(meaning(expression).text())));
+                : together(() -> template.fill(expression -> meaning(expression).text(), writing));
     }
 
     String fill(Template template) {

@@ -135,14 +135,20 @@ public final class Template {
         return text.toString();
     }
 
-    /** The text, which is an address, with each expression as the part of it that it stands in writes it. */
-    String fillAddress(UnaryOperator<String> meaning) {
+    /** How a value is written, by what stands before it. */
+    @FunctionalInterface
+    public interface Writing {
+        String of(CharSequence before, String value);
+    }
+
+    /** The text with each expression as the place that it stands in writes it. */
+    String fill(UnaryOperator<String> meaning, Writing writing) {
         var text = new StringBuilder();
         for (Piece piece : pieces) {
             if (piece instanceof Piece.Plain plain) {
                 text.append(plain.text());
             } else if (piece instanceof Piece.Hole hole) {
-                text.append(AddressText.written(text, meaning.apply(hole.expression())));
+                text.append(writing.of(text, meaning.apply(hole.expression())));
             }
         }
         return text.toString();
