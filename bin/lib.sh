@@ -83,6 +83,9 @@ find_tools() {
     have curl || missing+=(curl)
     need_packages "${missing[@]+"${missing[@]}"}"
     find_java || die "no JDK of 17 or later was found; JAVA_HOME may name one"
+    node -e 'const [a, b] = process.versions.node.split(".").map(Number)
+        process.exit(a > 22 || (a === 22 && b >= 12) || (a === 20 && b >= 19) ? 0 : 1)' ||
+        die "Node.js 20.19, or 22.12 or later, is needed to build the console; here is $(node --version)"
 }
 
 # A fingerprint of files: the same files with the same contents give the same one.
