@@ -137,6 +137,10 @@ class WorkCommandsTest {
         assertThat(gantrel("credential", "create", "far", "--team", "a", "--kind", "ssh", "--secret-file", "key=nope"))
                 .isEqualTo(2);
         assertThat(said()).contains("there is no file nope").doesNotContain("low-tide");
+        Path password = Files.writeString(folder.resolve("password"), "ebb-tide \r\n");
+        assertThat(gantrel("credential", "rotate", "far", "--secret-file", "password=" + password))
+                .isZero();
+        assertThat(asked.get(asked.size() - 1)).contains("\"password\":\"ebb-tide \"");
     }
 
     @Test

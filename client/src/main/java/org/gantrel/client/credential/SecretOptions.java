@@ -1,9 +1,6 @@
 package org.gantrel.client.credential;
 
-import java.io.BufferedReader;
 import java.io.IOException;
-import java.io.InputStreamReader;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
@@ -35,13 +32,18 @@ final class SecretOptions {
     Map<String, Object> read(String kind) throws IOException {
         var parts = new LinkedHashMap<String, Object>();
         for (Map.Entry<String, Path> file : files.entrySet()) {
-            parts.put(file.getKey(), TextFile.read(file.getValue()));
+            parts.put(file.getKey(), secret(TextFile.read(file.getValue())));
         }
         if (parts.isEmpty() || part != null || fromInput) {
             String name = part == null ? usual(kind) : part;
             parts.put(name, fromInput ? input() : LoginCommand.secret(false, "The " + name + ": "));
         }
         return parts;
+    }
+
+    /** Editors and echo(1) end a line; a password that is the whole of it has no such end. */
+    private static String secret(String content) {
+        return content.lines().count() == 1 ? content.replaceFirst("\\R$", "") : content;
     }
 
     private static String usual(String kind) {
@@ -53,8 +55,7 @@ final class SecretOptions {
     }
 
     private static String input() {
-        var reader = new BufferedReader(new InputStreamReader(System.in, StandardCharsets.UTF_8));
-        String text = reader.lines().collect(Collectors.joining("\n"));
+        String text = TextFile.read(Path.of("-")).lines().collect(Collectors.joining("\n"));
         if (text.isBlank()) {
             throw new Wrong("standard input holds no secret");
         }
