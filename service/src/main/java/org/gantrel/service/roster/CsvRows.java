@@ -1,8 +1,10 @@
 package org.gantrel.service.roster;
 
+import java.io.BufferedReader;
 import java.io.IOException;
 import java.io.Reader;
 import java.io.UncheckedIOException;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -22,6 +24,7 @@ public final class CsvRows {
     static final String INCLUDE = "include";
 
     private static final int MOST_PROBLEMS = 20;
+    private static final int LONGEST_HEADING = 65_536;
 
     private CsvRows() {}
 
@@ -34,12 +37,14 @@ public final class CsvRows {
     public static void read(
             Reader csv, List<String> columns, List<Problem> problems, Consumer<Map<String, String>> each)
             throws IOException {
+        var lines = new BufferedReader(csv);
         try (CSVParser parser = CSVFormat.RFC4180
                 .builder()
+                .setDelimiter(separator(lines))
                 .setIgnoreSurroundingSpaces(true)
                 .setIgnoreEmptyLines(true)
                 .get()
-                .parse(csv)) {
+                .parse(lines)) {
             List<String> heading = List.of();
             for (CSVRecord record : parser) {
                 if (heading.isEmpty()) {
@@ -74,6 +79,25 @@ public final class CsvRows {
         } catch (IllegalStateException e) {
             problems.add(Problem.of("rows", "is no CSV: " + e.getMessage()));
         }
+    }
+
+    /** A comma, or what stands between the columns' names where no comma does: spreadsheets write their country's separator. */
+    private static char separator(BufferedReader lines) throws IOException {
+        lines.mark(LONGEST_HEADING);
+        var heading = new StringBuilder();
+        for (int letter = lines.read();
+                letter >= 0
+                        && (letter != '\n' || heading.toString().isBlank())
+                        && heading.length() < LONGEST_HEADING - 1;
+                letter = lines.read()) {
+            heading.append((char) letter);
+        }
+        lines.reset();
+        return heading.chars()
+                .filter(letter -> letter == ',' || letter == ';' || letter == '\t')
+                .mapToObj(letter -> (char) letter)
+                .min(Comparator.comparing(",;\t"::indexOf))
+                .orElse(',');
     }
 
     private static void check(List<String> heading, List<String> columns, List<Problem> problems) {

@@ -10,6 +10,8 @@ import java.util.Map;
 import org.gantrel.core.problem.Problem;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 @DisplayName("Rows of CSV")
 class CsvRowsTest {
@@ -29,6 +31,25 @@ class CsvRowsTest {
         assertThat(rows)
                 .containsExactly(
                         Map.of("route", "sound", "note", "a, \"b\"\r\nc"), Map.of("route", "skarholm", "note", ""));
+    }
+
+    @ParameterizedTest(name = "by {0}")
+    @ValueSource(strings = {",", ";", "\t"})
+    @DisplayName("are separated as their first line is: by commas, semicolons or tabs")
+    void separators(String by) throws IOException {
+        String other = by.equals(";") ? "," : ";";
+        read(
+                "\n\uFEFFroute%1$snote\r\nsound%1$sa%2$sb\r\nouter%1$s\"c%1$sd\"\r\n".formatted(by, other),
+                "route",
+                "note");
+        assertThat(problems).isEmpty();
+        assertThat(rows)
+                .containsExactly(
+                        Map.of("route", "sound", "note", "a" + other + "b"),
+                        Map.of("route", "outer", "note", "c" + by + "d"));
+        rows.clear();
+        read("route\nsound;outer\n", "route");
+        assertThat(rows).containsExactly(Map.of("route", "sound;outer"));
     }
 
     @Test
