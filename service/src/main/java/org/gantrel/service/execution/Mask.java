@@ -10,6 +10,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
 import org.gantrel.service.run.RunValues;
+import org.springframework.web.util.HtmlUtils;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Covers secret values wherever a command printed them. */
 public final class Mask {
@@ -29,10 +31,18 @@ public final class Mask {
                 .toList();
     }
 
-    /** A secret as it is, and as it reads in an address (RFC 3986, 2.1), in a form and in base64 (RFC 4648). */
+    /** A secret as it is, and as it reads in an address (RFC 3986, 2.1), in a form, in JSON, in XML and in base64 (RFC 4648). */
     private static Stream<String> forms(String secret) {
         String form = URLEncoder.encode(secret, StandardCharsets.UTF_8);
-        var forms = new ArrayList<>(List.of(secret, form, form.replace("+", "%20")));
+        String html = HtmlUtils.htmlEscape(secret, StandardCharsets.UTF_8.name());
+        String json = JsonMapper.shared().writeValueAsString(secret);
+        var forms = new ArrayList<>(List.of(
+                secret,
+                form,
+                form.replace("+", "%20"),
+                json.substring(1, json.length() - 1),
+                html,
+                html.replace("&#39;", "&apos;")));
         byte[] bytes = secret.getBytes(StandardCharsets.UTF_8);
         for (int before = 0; before < 3; before++) {
             // what stands before and after it in a longer text shares letters with it, which are left out

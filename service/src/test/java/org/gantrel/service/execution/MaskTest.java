@@ -22,7 +22,8 @@ class MaskTest {
     }
 
     @Test
-    @DisplayName("covers a secret in base64 wherever it stands in the text that is encoded, and in addresses")
+    @DisplayName(
+            "covers a secret in base64 wherever it stands in the text that is encoded, in addresses, in JSON and in XML")
     void coversOtherForms() {
         Mask mask = Mask.of(List.of("low tide/at noon?"));
         for (String before : List.of("", "a", "ab", "settle:")) {
@@ -37,6 +38,10 @@ class MaskTest {
         }
         assertThat(mask.over("?key=low%20tide%2Fat%20noon%3F&x")).isEqualTo("?key=••••••&x");
         assertThat(mask.over("key=low+tide%2Fat+noon%3F")).isEqualTo("key=••••••");
+        Mask signs = Mask.of(List.of("low<\"tide'&\\noon"));
+        assertThat(signs.over("{\"key\":\"low<\\\"tide'&\\\\noon\"}")).isEqualTo("{\"key\":\"••••••\"}");
+        assertThat(signs.over("<k a='low&lt;&quot;tide&apos;&amp;\\noon'>low&lt;&quot;tide&#39;&amp;\\noon</k>"))
+                .isEqualTo("<k a='••••••'>••••••</k>");
     }
 
     @Test
