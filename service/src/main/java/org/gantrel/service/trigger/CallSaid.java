@@ -1,12 +1,19 @@
 package org.gantrel.service.trigger;
 
 import java.net.URLDecoder;
+import java.net.URLEncoder;
+import java.nio.ByteBuffer;
+import java.nio.charset.CharacterCodingException;
+import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.util.LinkedHashMap;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Optional;
 import java.util.function.Function;
 import org.gantrel.service.refusal.Refusal;
+import org.springframework.http.InvalidMediaTypeException;
+import org.springframework.http.MediaType;
 import tools.jackson.core.JacksonException;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -40,13 +47,14 @@ record CallSaid(String source, String subject, String kind, String key, Map<Stri
     static CallSaid read(byte[] body, Function<String, String> header) {
         String type = text(header, "Content-Type").split(";")[0].strip().toLowerCase(Locale.ROOT);
         String key = text(header, "Idempotency-Key");
-        String given = new String(body, StandardCharsets.UTF_8);
+        Charset charset = charset(text(header, "Content-Type"));
+        String given = decoded(body, charset);
         if (type.equals(EVENT)) {
             return structured(json(given), key);
         }
         Map<String, String> values =
                 switch (type) {
-                    case FORM -> form(given);
+                    case FORM -> form(given, charset);
                     case "application/json" -> given.isBlank() ? Map.of() : flat(json(given));
                     case "" -> given.isBlank() ? Map.<String, String>of() : other(type);
                     default -> other(type);
@@ -59,6 +67,28 @@ record CallSaid(String source, String subject, String kind, String key, Map<Stri
                 text(header, "ce-type"),
                 key.isEmpty() && !id.isEmpty() ? source + " " + id : key,
                 values);
+    }
+
+    /** What a body is written in: as its type says, or else UTF-8. */
+    private static Charset charset(String type) {
+        try {
+            return type.isEmpty()
+                    ? StandardCharsets.UTF_8
+                    : Optional.ofNullable(MediaType.parseMediaType(type).getCharset())
+                            .orElse(StandardCharsets.UTF_8);
+        } catch (InvalidMediaTypeException e) {
+            return StandardCharsets.UTF_8;
+        }
+    }
+
+    /** A text, and nothing that only looks like one: a letter that was lost on the way is a value that nobody meant. */
+    private static String decoded(byte[] bytes, Charset charset) {
+        try {
+            return charset.newDecoder().decode(ByteBuffer.wrap(bytes)).toString();
+        } catch (CharacterCodingException e) {
+            throw Refusal.notUnderstood("the body is not written in " + charset
+                    + "; its Content-Type may name another character set, such as charset=windows-1252");
+        }
     }
 
     private static Map<String, String> other(String type) {
@@ -111,21 +141,28 @@ record CallSaid(String source, String subject, String kind, String key, Map<Stri
         }
     }
 
-    private static Map<String, String> form(String text) {
+    private static Map<String, String> form(String text, Charset charset) {
         Map<String, String> values = new LinkedHashMap<>();
         for (String pair : text.split("&")) {
             String[] parts = pair.split("=", 2);
             if (!parts[0].isEmpty()) {
-                try {
-                    values.put(
-                            URLDecoder.decode(parts[0], StandardCharsets.UTF_8),
-                            parts.length > 1 ? URLDecoder.decode(parts[1], StandardCharsets.UTF_8) : "");
-                } catch (IllegalArgumentException e) {
-                    throw Refusal.notUnderstood("the body is no form: " + e.getMessage());
-                }
+                values.put(formText(parts[0], charset), parts.length > 1 ? formText(parts[1], charset) : "");
             }
         }
         return bounded(values);
+    }
+
+    /** A name or a value of a form (WHATWG URL, 5.1). */
+    private static String formText(String written, Charset charset) {
+        try {
+            // each byte as a letter of its own
+            String plain =
+                    URLEncoder.encode(written, charset).replace("%2B", "+").replace("%25", "%");
+            byte[] bytes = URLDecoder.decode(plain, StandardCharsets.ISO_8859_1).getBytes(StandardCharsets.ISO_8859_1);
+            return decoded(bytes, charset);
+        } catch (IllegalArgumentException e) {
+            throw Refusal.notUnderstood("the body is no form: " + e.getMessage());
+        }
     }
 
     /** What a call would be read as that carries some values; nothing where they are none by name. */

@@ -45,6 +45,26 @@ class CallSaidTest {
     }
 
     @Test
+    @DisplayName("is read in the character set that it names, UTF-8 where it names none, and in no other")
+    void characterSets() {
+        String form = "application/x-www-form-urlencoded";
+        assertThat(read(form, "a=ø+%C3%B8%2B%25&ø=1").values()).isEqualTo(Map.of("a", "ø ø+%", "ø", "1"));
+        assertThat(read(form + "; charset=ISO-8859-1", "a=%F8+b").values()).isEqualTo(Map.of("a", "ø b"));
+        byte[] latin = "{\"port\": \"Skarhølm\"}".getBytes(StandardCharsets.ISO_8859_1);
+        assertThat(CallSaid.read(
+                                latin,
+                                header ->
+                                        header.equals("Content-Type") ? "application/json; charset=windows-1252" : null)
+                        .values())
+                .isEqualTo(Map.of("port", "Skarhølm"));
+        assertThatThrownBy(
+                        () -> CallSaid.read(latin, header -> header.equals("Content-Type") ? "application/json" : null))
+                .hasMessageContaining("the body is not written in UTF-8");
+        assertThatThrownBy(() -> read(form, "a=%F8")).hasMessageContaining("the body is not written in UTF-8");
+        assertThatThrownBy(() -> read(form, "a=%F")).hasMessageContaining("the body is no form");
+    }
+
+    @Test
     @DisplayName("is read from forms and from CloudEvents in both modes, which have a key of their own")
     void readsOthers() {
         assertThat(read("application/x-www-form-urlencoded", "a=1&b=x+y%26&c&=z")
