@@ -10,8 +10,8 @@ import java.util.regex.Pattern;
  */
 final class AddressText {
 
-    /** A host and its port, or the beginning of an address after its scheme. */
-    private static final Pattern HOST = Pattern.compile("[A-Za-z0-9._:\\[\\]/-]*");
+    /** What would make something else of a host: what stood before it would be a name, or what follows no path. */
+    private static final Pattern NO_HOST = Pattern.compile("[@?#\\\\]");
 
     private AddressText() {}
 
@@ -29,7 +29,7 @@ final class AddressText {
         }
         String rest = address.substring(scheme + 3);
         boolean host = rest.chars().noneMatch(letter -> letter == '/' || letter == '?' || letter == '#');
-        if (host && (value.startsWith("/") || HOST.matcher(value).matches())) {
+        if (host && (value.startsWith("/") || !NO_HOST.matcher(value).find())) {
             // the host, or all that follows it
             return value;
         }

@@ -50,7 +50,7 @@ class AddressTextTest {
     @CsvSource({
         "http://${v}/state, night@example.org",
         "http://${v}/state, example.org?x",
-        "http://${v}, a b",
+        "http://${v}, a#b",
         "http://a.example.org/${v}/state, ..",
         "http://a.example.org/${v}, ."
     })

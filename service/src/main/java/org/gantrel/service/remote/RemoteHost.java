@@ -134,9 +134,16 @@ final class RemoteHost {
                     channel.getExitStatus(),
                     afterMark(output.toByteArray()),
                     errors.toString(StandardCharsets.UTF_8).strip());
+        } catch (IllegalStateException e) {
+            throw lost(e);
         } finally {
             channels.release();
         }
+    }
+
+    /** How the library tells of a connection that is being closed while something is asked of it. */
+    private IOException lost(IllegalStateException closing) {
+        return new IOException("the connection to " + host() + " was lost", closing);
     }
 
     /** The same for whoever can wait: a question that hangs there does not keep runs from being followed. */
@@ -189,6 +196,9 @@ final class RemoteHost {
                     .createDirectTcpipChannel(SshdSocketAddress.LOCALHOST_ADDRESS, new SshdSocketAddress(target, port));
             channel.open().verify(PATIENCE);
             return channel;
+        } catch (IllegalStateException e) {
+            closed();
+            throw lost(e);
         } catch (IOException | RuntimeException e) {
             closed();
             throw e;
@@ -202,6 +212,9 @@ final class RemoteHost {
             ChannelExec channel = session().createExecChannel(line);
             channel.open().verify(PATIENCE);
             return channel;
+        } catch (IllegalStateException e) {
+            closed();
+            throw lost(e);
         } catch (IOException | RuntimeException e) {
             closed();
             throw e;
@@ -232,6 +245,8 @@ final class RemoteHost {
         begins(CHANNELS_FOR_FILES);
         try (RemoteFiles files = new RemoteFiles(session())) {
             return work.on(files);
+        } catch (IllegalStateException e) {
+            throw lost(e);
         } finally {
             ends(CHANNELS_FOR_FILES);
         }

@@ -2,6 +2,10 @@ package org.gantrel.service.remote;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyString;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
 
 import java.io.BufferedReader;
 import java.io.IOException;
@@ -98,5 +102,25 @@ class RemoteHostTest {
         harbour.drop();
         Await.until("it answers again", this::answers);
         assertThat(connections).hasValue(2);
+    }
+
+    @Test
+    @DisplayName("is lost, and nothing else, where it is being closed while something is asked of it")
+    void isBeingClosed() throws Exception {
+        var closing = mock(ClientSession.class);
+        var why = new IllegalStateException("Channel id=1 not registered because session is being closed");
+        when(closing.isOpen()).thenReturn(true);
+        when(closing.createExecChannel(anyString())).thenThrow(why);
+        when(closing.createDirectTcpipChannel(any(), any())).thenThrow(why);
+        var quay = new Credential("quay", CredentialKind.SSH, Map.of("host", "quay.example.org"), Map.of());
+        var lost = new RemoteHost(quay, credential -> closing, Duration.ofSeconds(1));
+        // more often than there are channels: each is given back
+        for (int i = 0; i < 20; i++) {
+            assertThatThrownBy(() -> lost.run("true\n"))
+                    .isInstanceOf(IOException.class)
+                    .hasMessage("the connection to quay.example.org was lost");
+            assertThatThrownBy(() -> lost.start("true")).isInstanceOf(IOException.class);
+            assertThatThrownBy(() -> lost.open("127.0.0.1", 80)).isInstanceOf(IOException.class);
+        }
     }
 }
