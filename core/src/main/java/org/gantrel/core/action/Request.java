@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
 import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Template;
 
 /**
  * An HTTP request (RFC 9110).
@@ -80,22 +81,33 @@ public record Request(
             return known.fillJson(body);
         }
         if (type.startsWith("application/x-www-form-urlencoded")) {
-            return known.fillWritten(body, (before, value) -> URLEncoder.encode(value, StandardCharsets.UTF_8));
+            return known.fillWritten(body, value -> URLEncoder.encode(value, StandardCharsets.UTF_8));
         }
-        return XML.matcher(type).find() ? known.fillWritten(body, Request::inXml) : known.fill(body);
+        return XML.matcher(type).find() ? known.fillWritten(body, new XmlValues()) : known.fill(body);
     }
 
-    /** A text within an element or an attribute (XML 1.0, 2.4), or within a section that takes it as it is (2.7). */
-    private static String inXml(CharSequence before, String value) {
-        String text = before.toString();
-        if (text.lastIndexOf("<![CDATA[") > text.lastIndexOf("]]>")) {
-            return value.replace("]]>", "]]]]><![CDATA[>");
+    /** Texts within elements and attributes (XML 1.0, 2.4), and within sections that take them as they are (2.7). */
+    private static final class XmlValues implements Template.Writing {
+
+        private boolean inSection;
+
+        @Override
+        public void plain(String text) {
+            int opened = text.lastIndexOf("<![CDATA[");
+            int closed = text.lastIndexOf("]]>");
+            inSection = opened > closed || (inSection && closed < 0);
         }
-        return value.replace("&", "&amp;")
-                .replace("<", "&lt;")
-                .replace(">", "&gt;")
-                .replace("\"", "&quot;")
-                .replace("'", "&apos;");
+
+        @Override
+        public String of(String value) {
+            return inSection
+                    ? value.replace("]]>", "]]]]><![CDATA[>")
+                    : value.replace("&", "&amp;")
+                            .replace("<", "&lt;")
+                            .replace(">", "&gt;")
+                            .replace("\"", "&quot;")
+                            .replace("'", "&apos;");
+        }
     }
 
     @Override

@@ -93,7 +93,7 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      */
     public String fillAddress(String text) {
         return together(
-                () -> Template.of(text).fill(expression -> meaning(expression).text(), AddressText::written));
+                () -> Template.of(text).fill(expression -> meaning(expression).text(), new AddressText()));
     }
 
     /**
@@ -102,7 +102,7 @@ public record Bindings(Map<String, String> values, PlannedTime planned, Map<Stri
      * @throws ExpressionException where one cannot be
      */
     public String fillGlob(String text) {
-        return fillWritten(text, (before, value) -> Glob.literal(value));
+        return fillWritten(text, Glob::literal);
     }
 
     /**

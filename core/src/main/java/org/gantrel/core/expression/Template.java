@@ -135,10 +135,14 @@ public final class Template {
         return text.toString();
     }
 
-    /** How a value is written, by what stands before it. */
+    /** How the values of one text are written, by what stands before them; it hears all of the text, piece by piece. */
     @FunctionalInterface
     public interface Writing {
-        String of(CharSequence before, String value);
+        /** How a value is written where it stands. */
+        String of(String value);
+
+        /** Hears what stands between values. */
+        default void plain(String text) {}
     }
 
     /** The text with each expression as the place that it stands in writes it. */
@@ -146,9 +150,10 @@ public final class Template {
         var text = new StringBuilder();
         for (Piece piece : pieces) {
             if (piece instanceof Piece.Plain plain) {
+                writing.plain(plain.text());
                 text.append(plain.text());
             } else if (piece instanceof Piece.Hole hole) {
-                text.append(writing.of(text, meaning.apply(hole.expression())));
+                text.append(writing.of(meaning.apply(hole.expression())));
             }
         }
         return text.toString();

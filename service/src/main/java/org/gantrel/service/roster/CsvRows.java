@@ -85,12 +85,13 @@ public final class CsvRows {
     private static char separator(BufferedReader lines) throws IOException {
         lines.mark(LONGEST_HEADING);
         var heading = new StringBuilder();
+        int read = 0;
         for (int letter = lines.read();
-                letter >= 0
-                        && (letter != '\n' || heading.toString().isBlank())
-                        && heading.length() < LONGEST_HEADING - 1;
+                letter >= 0 && (letter != '\n' || heading.isEmpty()) && ++read < LONGEST_HEADING;
                 letter = lines.read()) {
-            heading.append((char) letter);
+            if (!heading.isEmpty() || !Character.isWhitespace(letter)) {
+                heading.append((char) letter);
+            }
         }
         lines.reset();
         return heading.chars()
