@@ -66,6 +66,9 @@ public final class Serve {
                     .orElse("gantrel-data"));
             boolean check = options.remove("check") != null;
             Settings settings = SettingsReader.read(data, options, System.getenv());
+            // not by the command line: a Java that finds no such folder complains, and it is made only once it may be
+            System.setProperty(
+                    "java.io.tmpdir", data.toAbsolutePath().resolve("tmp").toString());
             if (check) {
                 System.exit(new SelfCheck(settings, System.out).run() == 0 ? 0 : 1);
             }
