@@ -5,6 +5,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Stream;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Bindings.Bound;
@@ -33,6 +34,11 @@ public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSour
             return new Check(name, credential, subject.fill(from), expectation.fill(from));
         }
 
+        /** Its texts that may hold expressions. */
+        public List<String> texts() {
+            return Stream.concat(subject.texts().stream(), expectation.texts()).toList();
+        }
+
         /** The hosts that it is looked at from, each by itself; none for this one. */
         public List<String> from() {
             return subject instanceof Answer answer ? answer.limits().from() : List.of();
@@ -47,6 +53,9 @@ public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSour
     /** What is looked at. */
     public sealed interface Subject {
         Subject fill(Bindings known);
+
+        /** Its texts that may hold expressions. */
+        List<String> texts();
     }
 
     /** The first value that a query gives. */
@@ -55,6 +64,11 @@ public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSour
         public QueryValue fill(Bindings known) {
             return new QueryValue(query, known.bind(query));
         }
+
+        @Override
+        public List<String> texts() {
+            return List.of(query);
+        }
     }
 
     /** The body that an address answers with; its status has to be one that is expected. */
@@ -62,6 +76,16 @@ public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSour
         @Override
         public Answer fill(Bindings known) {
             return new Answer(request.fill(known), limits.fill(known));
+        }
+
+        @Override
+        public List<String> texts() {
+            return Stream.of(
+                            Stream.of(request.address(), request.body()),
+                            request.headers().values().stream(),
+                            limits.header().values().stream())
+                    .flatMap(Function.identity())
+                    .toList();
         }
     }
 
@@ -96,11 +120,20 @@ public record Checks(List<Check> all, Optional<Bindings> known, Optional<GitSour
         public FileState fill(Bindings known) {
             return new FileState(known.fill(path), newerThan, largerThan);
         }
+
+        @Override
+        public List<String> texts() {
+            return List.of(path);
+        }
     }
 
     /** What the value must be; each part that is empty is not asked. */
     public record Expectation(
             Optional<String> equal, Optional<String> atLeast, Optional<String> atMost, Optional<String> contains) {
+
+        private Stream<String> texts() {
+            return Stream.of(equal, atLeast, atMost, contains).flatMap(Optional::stream);
+        }
 
         Expectation fill(Bindings known) {
             return new Expectation(

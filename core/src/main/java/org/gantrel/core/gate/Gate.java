@@ -3,11 +3,14 @@ package org.gantrel.core.gate;
 import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.LocalTime;
+import java.util.Collection;
+import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Checks.Check;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.Template;
 
 /** A condition that has to hold before a run starts. Texts may hold expressions over the run's values. */
 public sealed interface Gate {
@@ -32,6 +35,16 @@ public sealed interface Gate {
     /** The same with every expression worked out. */
     default Gate fill(Bindings known) {
         return this;
+    }
+
+    /** The texts of it that may hold expressions. */
+    default List<String> texts() {
+        return List.of();
+    }
+
+    /** Whether what it asks for depends on one of some values. */
+    default boolean speaksOf(Collection<String> values) {
+        return texts().stream().anyMatch(text -> Template.speaksOf(text, values));
     }
 
     /**
@@ -64,6 +77,11 @@ public sealed interface Gate {
         }
 
         @Override
+        public List<String> texts() {
+            return List.of(path);
+        }
+
+        @Override
         public FileThere fill(Bindings known) {
             return new FileThere(known.fill(path), settled, host, glob);
         }
@@ -82,6 +100,11 @@ public sealed interface Gate {
         @Override
         public String words() {
             return "%d MB free under %s".formatted(bytes / 1_000_000, under) + onHost(host);
+        }
+
+        @Override
+        public List<String> texts() {
+            return List.of(under);
         }
 
         @Override
@@ -109,6 +132,11 @@ public sealed interface Gate {
             return check.subject() instanceof Checks.Answer answer
                     ? "an answer from " + address(answer.request())
                     : "what a query with " + check.credential() + " gives";
+        }
+
+        @Override
+        public List<String> texts() {
+            return check.texts();
         }
 
         @Override
@@ -167,6 +195,11 @@ public sealed interface Gate {
         @Override
         public String words() {
             return expression;
+        }
+
+        @Override
+        public List<String> texts() {
+            return List.of("${" + expression + "}");
         }
     }
 }

@@ -4,6 +4,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Words;
@@ -50,6 +53,24 @@ public record Gates(List<Gate> all, Duration lookEvery, Duration patience, boole
 
     public boolean isEmpty() {
         return all.isEmpty();
+    }
+
+    /** The same, each worked out as far as it can be, so that it is said what is waited for. */
+    public Gates worded(Bindings known) {
+        return new Gates(all.stream().map(gate -> worded(gate, known)).toList(), lookEvery, patience, skips);
+    }
+
+    private static Gate worded(Gate gate, Bindings known) {
+        try {
+            return gate.fill(known);
+        } catch (ExpressionException e) {
+            return gate;
+        }
+    }
+
+    /** Those of them that are meant, with the same patience. */
+    public Gates only(Predicate<Gate> meant) {
+        return new Gates(all.stream().filter(meant).toList(), lookEvery, patience, skips);
     }
 
     /** Decides; looks are in the order of the gates. */

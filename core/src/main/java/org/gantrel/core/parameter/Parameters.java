@@ -3,10 +3,12 @@ package org.gantrel.core.parameter;
 import java.time.LocalDate;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
@@ -91,22 +93,36 @@ public record Parameters(List<Parameter> all) {
 
     /** What each default is for a start at a time; those that need a value which has to be given are left out. */
     public Map<String, Default> defaultsAt(PlannedTime planned) {
-        var values = new LinkedHashMap<String, String>();
         var defaults = new LinkedHashMap<String, Default>();
-        for (Parameter parameter : all) {
-            try {
-                Optional<String> value = value(parameter, Map.of(), new Bindings(values, planned))
-                        .filter(text -> parameter.complaint(text).isEmpty())
-                        .map(parameter::canonical);
-                value.ifPresent(text -> {
-                    values.put(parameter.name(), text);
-                    defaults.put(parameter.name(), new Default(text, dayWords(parameter, text, planned)));
-                });
-            } catch (ExpressionException e) {
-                // it speaks of a value that is not given yet
-            }
-        }
+        known(Map.of(), Set.of(), planned)
+                .forEach((name, value) -> defaults.put(
+                        name, new Default(value, dayWords(named(name).orElseThrow(), value, planned))));
         return defaults;
+    }
+
+    /**
+     * What is known before the rest is given, by the rows of a sweep for one: the values that are there, and each default
+     * that speaks of none that is not.
+     *
+     * @param open those that are not known though they may have a default, or a value that another takes the place of
+     */
+    public Map<String, String> known(Map<String, String> given, Collection<String> open, PlannedTime planned) {
+        return new Bindings(Map.of(), planned).together(() -> {
+            var values = new LinkedHashMap<String, String>();
+            for (Parameter parameter : all) {
+                if (open.contains(parameter.name())) {
+                    continue;
+                }
+                try {
+                    value(parameter, given, new Bindings(values, planned))
+                            .filter(text -> parameter.complaint(text).isEmpty())
+                            .ifPresent(text -> values.put(parameter.name(), parameter.canonical(text)));
+                } catch (ExpressionException e) {
+                    // it speaks of a value that is not given yet
+                }
+            }
+            return values;
+        });
     }
 
     private static String dayWords(Parameter parameter, String value, PlannedTime planned) {

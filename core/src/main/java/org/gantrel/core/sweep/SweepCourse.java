@@ -24,7 +24,7 @@ public record SweepCourse(int atOnce, AfterFailure afterFailure, Counts rows, St
      *
      * @param pending wait to begin
      * @param underway have a run that has not ended
-     * @param leftOut were left out from the start
+     * @param leftOut were left out, from the start or when their gates were waited for in vain
      * @param notReached were given up before they began
      */
     public record Counts(

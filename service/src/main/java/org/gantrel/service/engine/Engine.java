@@ -432,13 +432,13 @@ public class Engine {
                 transaction.execute(status -> sweeps.begin(rows.sweep(), rows.rows(), room.crowds(), now));
         wanted.remove(rows.sweep());
         moved(begun.rows());
-        if (begun.rows().isEmpty() && !begun.someEnded()) {
+        if (begun.rows().isEmpty() && !begun.others()) {
             // all its rows are of values that others have now
             stirredByEnds.add(rows.sweep());
         } else {
             stirred.add(rows.sweep());
         }
-        unsynced |= begun.someEnded();
+        unsynced |= begun.others();
     }
 
     /** Notes moves that are committed: what follows from them is done when they are on the disk. */

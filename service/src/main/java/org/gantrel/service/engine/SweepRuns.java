@@ -9,12 +9,15 @@ import java.util.Optional;
 import java.util.Queue;
 import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.function.Predicate;
+import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.sweep.SharedValues;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.job.JobEntry;
@@ -28,6 +31,7 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.Drawing;
+import org.gantrel.service.sweep.SweepGates;
 import org.gantrel.service.sweep.SweepRecord;
 import org.gantrel.service.sweep.SweepRow;
 import org.gantrel.service.sweep.Sweeps;
@@ -57,6 +61,7 @@ class SweepRuns {
     private final Rosters rosters;
     private final Actors actors;
     private final Demands demands;
+    private final SweepGates gatesOf;
     private final Waker waker;
     private final Queue<Drawn> drawn = new ConcurrentLinkedQueue<>();
     private final Set<Long> beingDrawn = new HashSet<>();
@@ -71,6 +76,7 @@ class SweepRuns {
             Rosters rosters,
             Actors actors,
             Demands demands,
+            SweepGates gatesOf,
             Waker waker) {
         this.ledger = ledger;
         this.runs = runs;
@@ -81,6 +87,7 @@ class SweepRuns {
         this.rosters = rosters;
         this.actors = actors;
         this.demands = demands;
+        this.gatesOf = gatesOf;
         this.waker = waker;
     }
 
@@ -174,8 +181,8 @@ class SweepRuns {
         return ledger.finish(run.number(), new Finish(ending, "", Optional.empty(), List.of(), results), now);
     }
 
-    /** The rows that began, and whether some ended at once. */
-    record Begun(List<Moved> rows, boolean someEnded) {}
+    /** The rows that began, and whether others were written down: that ended at once, or wait for their gates. */
+    record Begun(List<Moved> rows, boolean others) {}
 
     /** The runs under way that count together, as rows begin that values tell apart. */
     interface Crowds {
@@ -192,6 +199,16 @@ class SweepRuns {
         }
     }
 
+    /** Whether a row has gates of its own, which it is to wait for. */
+    private Predicate<NewRun> withGates(Run sweep, Job job) {
+        Gates all = job.rules().gates();
+        if (all.isEmpty() || !sweep.gatesSkipped().isEmpty()) {
+            return row -> false;
+        }
+        SharedValues shared = gatesOf.shared(sweep, job);
+        return row -> !shared.ofRow(all, shown(job, row)).isEmpty();
+    }
+
     /** Begins the next rows of a sweep in the transaction under way, row and run together: a commit is what costs most. */
     Begun begin(long number, int most, Crowds crowds, Instant now) {
         Run run = runs.find(number).orElseThrow();
@@ -200,18 +217,25 @@ class SweepRuns {
         String identity = actors.identity(definition);
         Map<String, String> given = values.open(run);
         var begun = new ArrayList<Moved>();
+        int waiting = 0;
         boolean ended = false;
+        Predicate<NewRun> waits = withGates(run, definition);
         Overlap overlap = definition.rules().overlap();
         boolean apart = !overlap.apartBy().isEmpty();
         for (SweepRow row : sweeps.next(number, apart ? MOST_LOOKED_THROUGH : most)) {
             NewRun from = NewRun.asRow(job, Sweeps.together(given, row), run, row.place());
-            if (begun.size() == most) {
+            if (begun.size() + waiting == most) {
                 break;
             }
             if (apart && !crowds.takes(overlap.crowd(job.name(), shown(definition, from)), overlap.sideBySide())) {
                 continue;
             }
             try {
+                if (waits.test(from)) {
+                    sweeps.started(number, row.place(), ledger.create(from, now).number());
+                    waiting++;
+                    continue;
+                }
                 Moved moved = ledger.createUnderway(from, identity, now);
                 sweeps.started(number, row.place(), moved.run().number());
                 begun.add(moved);
@@ -220,6 +244,6 @@ class SweepRuns {
                 ended = true;
             }
         }
-        return new Begun(begun, ended);
+        return new Begun(begun, ended || waiting > 0);
     }
 }

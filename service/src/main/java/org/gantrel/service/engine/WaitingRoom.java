@@ -13,6 +13,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Stream;
+import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.WaitingRun;
@@ -29,6 +30,7 @@ import org.gantrel.service.run.Arrivals;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.Accounting;
+import org.gantrel.service.sweep.SweepGates;
 import org.gantrel.service.traffic.Demands;
 import org.springframework.stereotype.Component;
 
@@ -43,11 +45,12 @@ class WaitingRoom {
     /**
      * A waiting run.
      *
+     * @param gates those of its definition that it waits for
      * @param takesNoPlace as its definition has it, worked out once: all that wait are looked at again and again
      * @param said for what it is said to wait, as it is written down
      * @param told whether that was said since it came in, so that its kind is known as well
      */
-    private record Guest(Run run, Rules rules, boolean takesNoPlace, Wait said, boolean told) {}
+    private record Guest(Run run, Rules rules, Gates gates, boolean takesNoPlace, Wait said, boolean told) {}
 
     /** A run that will not begin any more, by what its definition or a hold says. */
     record Dismissed(long number, Ending ending) {}
@@ -57,6 +60,7 @@ class WaitingRoom {
     private final Demands demands;
     private final Holds holds;
     private final Gatekeeper gates;
+    private final SweepGates gatesOf;
     private final Arrivals arrivals;
     private final Map<Long, Guest> waiting = new LinkedHashMap<>();
     private final Map<Long, Running> underway = new HashMap<>();
@@ -68,12 +72,20 @@ class WaitingRoom {
     private Optional<Instant> next = Optional.empty();
     private List<Hold> heldBefore = List.of();
 
-    WaitingRoom(Runs runs, Jobs jobs, Demands demands, Holds holds, Gatekeeper gates, Arrivals arrivals) {
+    WaitingRoom(
+            Runs runs,
+            Jobs jobs,
+            Demands demands,
+            Holds holds,
+            Gatekeeper gates,
+            SweepGates gatesOf,
+            Arrivals arrivals) {
         this.runs = runs;
         this.jobs = jobs;
         this.demands = demands;
         this.holds = holds;
         this.gates = gates;
+        this.gatesOf = gatesOf;
         this.arrivals = arrivals;
     }
 
@@ -102,7 +114,9 @@ class WaitingRoom {
         tasks.remove(run.number());
         if (run.state() == RunState.WAITING) {
             Wait said = new Wait(Kind.PLACE, "", run.waitingFor());
-            waiting.put(run.number(), new Guest(run, demands.rules(run), demands.takesNoPlace(run), said, false));
+            waiting.put(
+                    run.number(),
+                    new Guest(run, demands.rules(run), gatesOf.of(run), demands.takesNoPlace(run), said, false));
         } else {
             gates.forget(run.number());
             if (run.state() == RunState.RUNNING) {
@@ -187,8 +201,8 @@ class WaitingRoom {
                 continue;
             }
             Optional<Wait> held = held(guest, on, now);
-            Gatekeeper.Answer answer = held.isEmpty() && !guest.rules().gates().isEmpty()
-                    ? gates.ask(run, guest.rules().gates(), now)
+            Gatekeeper.Answer answer = held.isEmpty() && !guest.gates().isEmpty()
+                    ? gates.ask(run, guest.gates(), now)
                     : Gatekeeper.Answer.OPEN;
             if (answer.ending().isPresent()) {
                 dismissed.add(new Dismissed(run.number(), answer.ending().get()));
@@ -277,7 +291,8 @@ class WaitingRoom {
 
     void say(long number, Wait wait) {
         waiting.computeIfPresent(
-                number, (key, guest) -> new Guest(guest.run(), guest.rules(), guest.takesNoPlace(), wait, true));
+                number,
+                (key, guest) -> new Guest(guest.run(), guest.rules(), guest.gates(), guest.takesNoPlace(), wait, true));
     }
 
     /** Runs under way that a hold concerns which stops them: those that no other run has started. */

@@ -66,15 +66,21 @@ public class Gatekeeper implements DisposableBean {
     }
 
     private static final class Watch {
+        private final Instant since;
         private boolean looking;
         private boolean passed;
         private Instant nextLook = Instant.EPOCH;
         private Optional<Instant> dueSince = Optional.empty();
         private List<Look> saw = List.of();
+        private Optional<Gates> worded = Optional.empty();
         private Verdict verdict = new Verdict.Wait(Instant.EPOCH, "its gates, which are being looked at");
+
+        private Watch(Instant since) {
+            this.since = since;
+        }
     }
 
-    private record Seen(long run, long team, List<Look> looks, Verdict verdict) {}
+    private record Seen(long run, long team, Gates worded, List<Look> looks, Verdict verdict) {}
 
     private final GateSight sight;
     private final GateLooks kept;
@@ -135,7 +141,7 @@ public class Gatekeeper implements DisposableBean {
                     Optional.empty(),
                     Optional.of(run.plannedAt()));
         }
-        Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch());
+        Watch watch = watched.computeIfAbsent(run.number(), number -> new Watch(since(run)));
         // a look that is under way may have been too early
         if (!watch.looking && hasty.remove(run.number())) {
             watch.nextLook = Instant.EPOCH;
@@ -150,20 +156,20 @@ public class Gatekeeper implements DisposableBean {
         if (due && watch.dueSince.isEmpty()) {
             watch.dueSince = Optional.of(now);
         }
-        Instant end = since(run).plus(gates.patience());
+        Instant end = watch.since.plus(gates.patience());
         Instant latest = watch.dueSince
-                .map(since -> since.plus(LAST_LOOK))
+                .map(from -> from.plus(LAST_LOOK))
                 .filter(later -> later.isAfter(end))
                 .orElse(end);
         if ((watch.looking || due) && !now.isBefore(latest)) {
             // a look that hangs, or whose turn does not come, does not outlast the patience but for that
-            watch.verdict = gates.decide(watch.saw, since(run), now);
+            watch.verdict = watch.worded.orElse(gates).decide(watch.saw, watch.since, now);
             return ask(run, gates, now);
         }
         if (due && lookingForTeam.getOrDefault(run.teamId(), 0) < LOOKS_OF_A_TEAM) {
             watch.looking = true;
             lookingForTeam.merge(run.teamId(), 1, Integer::sum);
-            threads.execute(() -> look(run, gates));
+            threads.execute(() -> look(run, gates, watch.since));
         }
         String on = ((Verdict.Wait) watch.verdict).on();
         return new Answer(
@@ -173,8 +179,12 @@ public class Gatekeeper implements DisposableBean {
                 Optional.of(watch.looking || due ? latest : watch.nextLook));
     }
 
-    private static Instant since(Run run) {
-        return run.queuedAt().isAfter(run.plannedAt()) ? run.queuedAt() : run.plannedAt();
+    /** The rows of a sweep share one patience, from its begin on: a thousand of them do not wait a thousand times. */
+    private Instant since(Run run) {
+        Instant written = run.isRow()
+                ? run.parent().flatMap(runs::find).flatMap(Run::startedAt).orElse(run.queuedAt())
+                : run.queuedAt();
+        return written.isAfter(run.plannedAt()) ? written : run.plannedAt();
     }
 
     private void take(Seen each) {
@@ -186,6 +196,7 @@ public class Gatekeeper implements DisposableBean {
         watch.looking = false;
         watch.dueSince = Optional.empty();
         watch.saw = each.looks();
+        watch.worded = Optional.of(each.worded());
         watch.passed = each.verdict() instanceof Verdict.Open;
         watch.verdict = each.verdict();
         if (each.verdict() instanceof Verdict.Wait wait) {
@@ -205,26 +216,26 @@ public class Gatekeeper implements DisposableBean {
         hasty.remove(run);
     }
 
-    private void look(Run run, Gates gates) {
+    private void look(Run run, Gates gates, Instant since) {
+        Gates worded = gates;
         List<Look> looks;
-        Verdict verdict;
         try {
+            worded = gates.worded(values.shown(runs.jobOf(run), run));
             looks = looks(run, gates);
-            kept.keep(run.number(), gates, looks, clock.instant());
-            verdict = gates.decide(looks, since(run), clock.instant());
+            kept.keep(run.number(), worded, looks, clock.instant());
         } catch (Throwable e) {
             LOG.warn("the gates of run {} cannot be looked at", run.number(), e);
             String why = "it cannot be looked at: " + (e.getMessage() == null ? e : e.getMessage());
             looks = List.of(new Look(false, brief(why)));
-            verdict = gates.decide(looks, since(run), clock.instant());
         }
-        seen.add(new Seen(run.number(), run.teamId(), looks, verdict));
+        Verdict verdict = worded.decide(looks, since, clock.instant());
+        seen.add(new Seen(run.number(), run.teamId(), worded, looks, verdict));
         waker.wake();
     }
 
     /** Looks at one gate after the other, as far as the first that is shut. */
     private List<Look> looks(Run run, Gates gates) throws java.io.IOException {
-        Bindings known = values.known(run);
+        Bindings known = values.known(runs.jobOf(run), run);
         return sight.during(run, eyes -> {
             var looks = new ArrayList<Look>();
             for (Gate gate : gates.all()) {

@@ -95,13 +95,16 @@ public class Ledger {
     @Transactional(noRollbackFor = InvalidException.class)
     public Run create(NewRun from, Instant now) {
         Job job = jobs.current(from.job());
-        Map<String, String> resolved = from.over().isPresent()
-                ? preset(job, from)
-                : values.resolve(job, from.given(), from.cause(), from.planned());
-        RunRecord record = write(fresh(job, from, resolved, now), now);
+        RunRecord record = write(fresh(job, from, workedOut(job, from), now), now);
         from.over().ifPresent(over -> followers.publishEvent(new SweepBegun(record.value(), over)));
         waker.wakeAfterCommit();
         return record.value();
+    }
+
+    private Map<String, String> workedOut(Job job, NewRun from) {
+        return from.over().isPresent()
+                ? preset(job, from)
+                : values.resolve(job, from.given(), from.cause(), from.planned());
     }
 
     /** The values that all rows share; what is wrong with them and with the roster is said at once. */
@@ -113,7 +116,7 @@ public class Ledger {
             problems.addAll(e.problems());
         }
         try {
-            Map<String, String> preset = job.parameters().preset(from.given());
+            Map<String, String> preset = values.preset(job, from.given(), from.cause(), from.planned());
             if (problems.isEmpty()) {
                 return preset;
             }
@@ -145,12 +148,20 @@ public class Ledger {
     /** Writes down a run that cannot start, with what was given: its occurrence was missed, or its values are wrong. */
     public Run createEnded(NewRun from, Ending ending, Instant now) {
         Job job = jobs.current(from.job());
-        RunRecord record = fresh(job, from, from.given(), now);
+        RunRecord record = fresh(job, from, asFarAsKnown(job, from), now);
         record.take(new Ended(ending, now));
         write(record, now);
         note(record, new Note(now, ending.state().word().replace('-', ' ') + ": " + ending.message()));
         ended(record);
         return record.value();
+    }
+
+    private Map<String, String> asFarAsKnown(Job job, NewRun from) {
+        try {
+            return workedOut(job, from);
+        } catch (InvalidException e) {
+            return from.given();
+        }
     }
 
     private RunRecord fresh(Job job, NewRun from, Map<String, String> resolved, Instant now) {

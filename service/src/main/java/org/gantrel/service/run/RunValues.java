@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.ExpressionException;
 import org.gantrel.core.expression.PlannedTime;
@@ -13,6 +15,7 @@ import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.Parameters;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.sweep.SharedValues;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.core.when.DaySet;
 import org.gantrel.service.calendar.Calendars;
@@ -45,10 +48,20 @@ public class RunValues implements SealedValues {
      */
     public Map<String, String> resolve(Job job, Map<String, String> given, CauseKind cause, PlannedTime at) {
         PlannedTime planned = at.knowing(this::openDays);
-        if (cause != CauseKind.SCHEDULE) {
-            return job.parameters().resolve(given, planned);
-        }
-        return job.parameters().resolve(filled(given, new Bindings(Map.of(), planned)), planned);
+        return job.parameters().resolve(given(given, cause, planned), planned);
+    }
+
+    /**
+     * The values of a start over a roster that all its rows share, by the same rule.
+     *
+     * @throws InvalidException where a value is unknown or wrong; those that are missing may stand in the rows
+     */
+    Map<String, String> preset(Job job, Map<String, String> given, CauseKind cause, PlannedTime at) {
+        return job.parameters().preset(given(given, cause, at.knowing(this::openDays)));
+    }
+
+    private static Map<String, String> given(Map<String, String> given, CauseKind cause, PlannedTime planned) {
+        return cause == CauseKind.SCHEDULE ? filled(given, new Bindings(Map.of(), planned)) : given;
     }
 
     /** What the defaults are for a start at a time. */
@@ -104,6 +117,28 @@ public class RunValues implements SealedValues {
     /** What the texts of a run's definition are filled from: all its values, secrets opened, and its planned time. */
     public Bindings known(Run run) {
         return known(open(run), run.planned());
+    }
+
+    /** The same of any run of a job: of one over a roster what is known before its rows give the rest. */
+    public Bindings known(Job job, Run run) {
+        return run.isSweep() ? shared(job, open(run), run.planned()) : known(run);
+    }
+
+    /** What everybody may see of that, secrets masked. */
+    public Bindings shown(Job job, Run run) {
+        return run.isSweep() ? shared(job, run.parameters(), run.planned()) : known(run.parameters(), run.planned());
+    }
+
+    /** What is known of a start over a roster before its rows give the rest. */
+    private Bindings shared(Job job, Map<String, String> given, PlannedTime at) {
+        PlannedTime planned = at.knowing(this::openDays);
+        return new Bindings(job.parameters().known(given, Set.of(), planned), planned);
+    }
+
+    /** What the rows of a sweep have in common. @param columns what they are known to give */
+    public SharedValues shared(Job job, Run sweep, Optional<List<String>> columns) {
+        return SharedValues.of(
+                job.parameters(), open(sweep), columns, sweep.planned().knowing(this::openDays));
     }
 
     /** The same for values that no run has yet. */

@@ -36,6 +36,8 @@ public final class SweepRow {
             return switch (state) {
                 case SUCCEEDED -> SUCCEEDED;
                 case WARNED -> WARNED;
+                // what was waited for did not come, and the job says that it is to be left then
+                case SKIPPED -> LEFT_OUT;
                 default -> FAILED;
             };
         }

@@ -23,7 +23,8 @@ interface SweepStore extends JpaRepository<SweepRecord, Long> {
 
     @Modifying
     @Query("update SweepRecord s set s.started = s.started + :started, s.succeeded = s.succeeded + :succeeded,"
-            + " s.warned = s.warned + :warned, s.failed = s.failed + :failed, s.notReached = s.notReached + :notReached"
+            + " s.warned = s.warned + :warned, s.failed = s.failed + :failed, s.leftOut = s.leftOut + :leftOut,"
+            + " s.notReached = s.notReached + :notReached"
             + " where s.runNumber = :sweep")
-    void count(long sweep, int started, int succeeded, int warned, int failed, int notReached);
+    void count(long sweep, int started, int succeeded, int warned, int failed, int leftOut, int notReached);
 }

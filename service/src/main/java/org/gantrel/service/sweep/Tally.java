@@ -37,6 +37,7 @@ class Tally {
                 by.getOrDefault(Fate.SUCCEEDED, 0),
                 by.getOrDefault(Fate.WARNED, 0),
                 by.getOrDefault(Fate.FAILED, 0),
+                by.getOrDefault(Fate.LEFT_OUT, 0),
                 by.getOrDefault(Fate.NOT_REACHED, 0)));
         moves.clear();
     }

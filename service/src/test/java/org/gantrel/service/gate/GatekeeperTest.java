@@ -9,10 +9,14 @@ import java.io.IOException;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
+import org.gantrel.core.expression.Bindings;
+import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.gate.Gates.Look;
@@ -55,12 +59,14 @@ class GatekeeperTest {
         when(run.gatesSkipped()).thenReturn("");
         GateSight sight = mock(GateSight.class);
         when(sight.during(any(), any())).thenAnswer(call -> List.of(answers.take()));
+        RunValues values = mock(RunValues.class);
+        when(values.shown(any(), any())).thenReturn(new Bindings(Map.of(), new PlannedTime(BEGIN, ZoneOffset.UTC)));
         keeper = new Gatekeeper(
                 sight,
                 mock(GateLooks.class),
                 mock(Runs.class),
                 mock(Jobs.class),
-                mock(RunValues.class),
+                values,
                 mock(Calendars.class),
                 mock(OutsideSight.class),
                 mock(Waker.class),
