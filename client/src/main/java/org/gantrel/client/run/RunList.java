@@ -29,7 +29,10 @@ final class RunList extends SortedList {
     @Option(names = "--state", paramLabel = "STATE", description = "Only in these states, divided by commas.")
     private String state;
 
-    @Option(names = "--cause", paramLabel = "CAUSE", description = "Only started so: schedule, person, chain, repeat.")
+    @Option(
+            names = "--cause",
+            paramLabel = "CAUSE",
+            description = "Only started so: schedule, person, trigger, chain, sweep or repeat.")
     private String cause;
 
     @Option(names = "--starter", paramLabel = "PERSON", description = "Only started by this person.")
