@@ -114,7 +114,12 @@ public final class RunLife {
             return end(notStarted(refused), Optional.empty(), now);
         }
         if (event instanceof NotWanted notWanted) {
-            return end(notWanted.ending(), Optional.empty(), now);
+            return end(
+                    status.again()
+                            .map(again -> asLast(again, notWanted.ending().message()))
+                            .orElse(notWanted.ending()),
+                    Optional.empty(),
+                    now);
         }
         if (status.again().isPresent()) {
             return onAgain(status.again().get(), event, now);
@@ -129,15 +134,17 @@ public final class RunLife {
                     List.of(new Note(now, "try " + again.tries().number() + " is wanted at once by " + wanted.by())));
         }
         if (event instanceof GiveUp giveUp) {
-            return end(
-                    new Ending(
-                            again.last().state(),
-                            again.last().message() + "; given up by " + giveUp.by() + " before try "
-                                    + again.tries().number()),
-                    Optional.empty(),
-                    now);
+            return end(asLast(again, "given up by " + giveUp.by()), Optional.empty(), now);
         }
         return null;
+    }
+
+    /** What has begun is not skipped: it ends as its last try did. */
+    private static Ending asLast(Again again, String why) {
+        return new Ending(
+                again.last().state(),
+                again.last().message() + "; " + why + " before try "
+                        + again.tries().number());
     }
 
     private static Move onUnderway(Underway status, RunEvent event, RunPolicy policy, Instant now) {

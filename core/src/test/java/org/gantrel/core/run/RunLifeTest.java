@@ -107,7 +107,7 @@ class RunLifeTest {
                 "admitted cancel bad                     | cancelled | cancelled by mara",
                 "admitted lost                           | failed    | gone",
                 "late                                    | skipped   | its window ended at 05:30",
-                "admitted bad late                       | skipped   | its window ended at 05:30",
+                "admitted bad late                       | failed    | exit code 1; its window ended at 05:30 before try 2",
                 "admitted refused admitted refused admitted refused | failed | not started: no such program; try 3 of 3",
                 "admitted refused admitted fine          | succeeded | exit code 0",
                 "admitted vanished                       | failed    | not started: it could not be found again",

@@ -200,6 +200,7 @@ class WaitingRoom {
                 dismissed.add(new Dismissed(run.number(), ending.get()));
                 continue;
             }
+            soon(totalEnd(guest));
             Optional<Wait> held = held(guest, on, now);
             Gatekeeper.Answer answer = held.isEmpty() && !guest.gates().isEmpty()
                     ? gates.ask(run, guest.gates(), now)
@@ -229,10 +230,29 @@ class WaitingRoom {
                 .windowEnd(run.planned())
                 .filter(end -> !now.isBefore(end.toInstant()))
                 .map(end -> new Ending(
-                        RunState.SKIPPED, "its window ended at " + end.toLocalTime() + " before it could start"));
-        return late.or(() -> hold(guest, on)
-                .filter(Hold::skips)
+                        RunState.SKIPPED,
+                        "its window ended at " + end.toLocalTime()
+                                + (run.again().isPresent() ? "" : " before it could start")));
+        Optional<Ending> overAll = totalEnd(guest)
+                .filter(end -> !now.isBefore(end))
+                .map(end -> new Ending(RunState.TIMED_OUT, "its limit over all tries was reached"));
+        return late.or(() -> overAll).or(() -> hold(guest, on)
+                .filter(hold -> hold.skips() && isDue(run, now))
                 .map(hold -> new Ending(RunState.SKIPPED, "on hold: " + hold.words())));
+    }
+
+    /** When a further try would be stopped as soon as it begins. */
+    private static Optional<Instant> totalEnd(Guest guest) {
+        return guest.run().again().flatMap(again -> guest.rules()
+                .limits()
+                .total()
+                .map(total -> again.tries().began().plus(total)));
+    }
+
+    /** A hold that skips what comes due leaves alone what does not come due while it stands. */
+    private static boolean isDue(Run run, Instant now) {
+        boolean tried = run.again().filter(again -> again.at().isAfter(now)).isPresent();
+        return !tried && !(run.cause() == CauseKind.TRIGGER && run.plannedAt().isAfter(now));
     }
 
     private static Optional<Hold> hold(Guest guest, List<Hold> on) {
@@ -249,7 +269,7 @@ class WaitingRoom {
     }
 
     private Optional<Wait> held(Guest guest, List<Hold> on, Instant now) {
-        Optional<Wait> hold = hold(guest, on).map(Hold::asWait);
+        Optional<Wait> hold = hold(guest, on).filter(each -> !each.skips()).map(Hold::asWait);
         if (hold.isPresent()) {
             return hold;
         }

@@ -14,6 +14,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.Running;
+import org.gantrel.core.run.Overlap;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -40,7 +41,11 @@ public class Demands {
 
     public Demand of(Run run) {
         Demand demand = known.get(run.number(), number -> workOut(run));
-        return run.isChain() && run.startedAt().isPresent() ? demand.again() : demand;
+        boolean goesOn =
+                run.isChain() ? run.startedAt().isPresent() : run.again().isPresent();
+        // a later run still takes the place of one that waits for its next try
+        boolean replaces = !run.isChain() && demand.overlap().mode() == Overlap.Mode.REPLACE;
+        return goesOn && !replaces ? demand.again() : demand;
     }
 
     /** The same by a run's number; what it takes is mostly known without reading it. */
