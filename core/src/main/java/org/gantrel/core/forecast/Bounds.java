@@ -37,6 +37,16 @@ public record Bounds(List<Off> off, Optional<Instant> opens, Optional<Instant> w
         return new Bounds(Stream.concat(off.stream(), Stream.of(other)).toList(), opens, windowEnd);
     }
 
+    /** The same, where what would be skipped is kept. */
+    public Bounds keeping() {
+        return new Bounds(
+                off.stream()
+                        .map(each -> new Off(each.from(), each.until(), false, each.why()))
+                        .toList(),
+                opens,
+                windowEnd);
+    }
+
     /** What keeps a run from beginning at a moment; what skips goes before what keeps. */
     Optional<Off> at(Instant now) {
         return off.stream().filter(each -> each.isOn(now)).min(Comparator.comparing(each -> !each.skips()));

@@ -15,6 +15,7 @@ import org.gantrel.core.run.Admission.Demand;
  * @param ready how long after it comes it may begin at the earliest: its gates' usual waits
  * @param parts what it leads, of a chain or a sweep; of one that is under way, what is left
  * @param bounds when it may not begin
+ * @param turn by which time it stands in line
  */
 public record Coming(
         String job,
@@ -27,7 +28,31 @@ public record Coming(
         Duration takes,
         Duration ready,
         List<Part> parts,
-        Bounds bounds) {
+        Bounds bounds,
+        Turn turn) {
+
+    /** By which time a run stands in line with others of its priority. */
+    public enum Turn {
+        AS_PLANNED,
+        /** From when on it could begin, as the rows of sweeps do. */
+        AS_IT_COMES
+    }
+
+    /** One that stands in line by the time for which it is planned. */
+    public Coming(
+            String job,
+            String team,
+            Instant at,
+            Optional<Standing> stands,
+            int priority,
+            Demand demand,
+            boolean parent,
+            Duration takes,
+            Duration ready,
+            List<Part> parts,
+            Bounds bounds) {
+        this(job, team, at, stands, priority, demand, parent, takes, ready, parts, bounds, Turn.AS_PLANNED);
+    }
 
     /** A single run. */
     public static Coming single(String job, String team, Instant at, Demand demand, Duration takes) {
@@ -43,7 +68,14 @@ public record Coming(
 
     /** The same, as one that is there already. */
     public Coming as(Standing standing) {
-        return new Coming(job, team, at, Optional.of(standing), priority, demand, parent, takes, ready, parts, bounds);
+        return new Coming(
+                job, team, at, Optional.of(standing), priority, demand, parent, takes, ready, parts, bounds, turn);
+    }
+
+    /** The same, as a row of a sweep. */
+    public Coming asRow() {
+        return new Coming(
+                job, team, at, stands, priority, demand, parent, takes, ready, parts, bounds, Turn.AS_IT_COMES);
     }
 
     /** Whether it is under way. */

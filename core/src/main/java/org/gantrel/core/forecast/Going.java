@@ -33,6 +33,8 @@ final class Going {
 
     /** From when on its waiting counts. */
     Instant came;
+    /** When the latest of its rows began: the next one waits from then on. */
+    private Instant rowBegan = Instant.MIN;
     /** From when on it may begin, as far as it is concerned itself. */
     Instant ready;
 
@@ -46,6 +48,26 @@ final class Going {
         this.number = number;
         this.run = run;
         this.parent = parent;
+    }
+
+    boolean isRow() {
+        return run.turn() == Coming.Turn.AS_IT_COMES && parent != null;
+    }
+
+    /** By when it stands in line. What is due at the moment at which a row could begin was there before it. */
+    Instant lineTime() {
+        return isRow() ? waitsSince().plusMillis(1) : run.at();
+    }
+
+    Instant waitsSince() {
+        return isRow() && parent.rowBegan.isAfter(came) ? parent.rowBegan : came;
+    }
+
+    void begins(Instant at) {
+        begins = at;
+        if (isRow()) {
+            parent.rowBegan = at;
+        }
     }
 
     /** Notes what it waits for. The numbers that runs have here are nobody else's, so that others are not named by them. */

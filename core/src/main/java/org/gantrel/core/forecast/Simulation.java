@@ -98,10 +98,10 @@ public final class Simulation {
      */
     public record Played(List<Outcome> outcomes, List<Taken> taken, List<Waited> waited) {}
 
+    /** What comes begins just before its time where it may, and so before what ends at that moment makes room for others. */
     private record Event(Instant at, boolean ends, Going of) {
-        static final Comparator<Event> IN_ORDER = Comparator.comparing(Event::at)
-                .thenComparing(event -> !event.ends())
-                .thenComparing(event -> event.of().number);
+        static final Comparator<Event> IN_ORDER =
+                Comparator.comparing(Event::at).thenComparing(Event::ends).thenComparing(event -> event.of().number);
     }
 
     private final Map<String, LaneNow> lanes;
@@ -191,14 +191,19 @@ public final class Simulation {
         while (!events.isEmpty() && !events.peek().at().isAfter(until)) {
             Instant now = events.peek().at();
             while (!events.isEmpty() && !events.peek().at().isAfter(now)) {
-                Event event = events.poll();
-                if (event.ends()) {
-                    end(event.of(), now);
-                } else {
-                    arrive(event.of(), now);
+                boolean ends = events.peek().ends();
+                while (!events.isEmpty()
+                        && !events.peek().at().isAfter(now)
+                        && events.peek().ends() == ends) {
+                    Event event = events.poll();
+                    if (event.ends()) {
+                        end(event.of(), now);
+                    } else {
+                        arrive(event.of(), now);
+                    }
                 }
+                admit(now);
             }
-            admit(now);
         }
     }
 
@@ -258,15 +263,14 @@ public final class Simulation {
         boolean more = !waiting.isEmpty();
         while (more) {
             var looked = new ArrayList<WaitingRun>();
-            stirred().forEach(queue -> look(queue, looked));
+            var sweeps = new HashSet<Going>();
+            stirred().forEach(queue -> look(queue, looked, sweeps));
             if (tasks + looked.size() > width && !everybody) {
                 // where places are scarce, who goes first is a matter for all that wait
                 everybody = true;
                 continue;
             }
-            Verdict verdict = looked.isEmpty()
-                    ? new Verdict(List.of(), List.of(), List.of(), List.of(), List.of())
-                    : decide(now, looked);
+            Verdict verdict = looked.isEmpty() ? Verdict.NOTHING : decide(now, looked);
             changed.clear();
             everybody = tasks >= width;
             for (Held held : verdict.held()) {
@@ -329,9 +333,13 @@ public final class Simulation {
         return stirred.stream().map(queues::get).filter(Objects::nonNull).toList();
     }
 
-    private void look(Deque<Going> queue, List<WaitingRun> looked) {
+    /** @param sweeps those whose next row is looked at already */
+    private void look(Deque<Going> queue, List<WaitingRun> looked, Set<Going> sweeps) {
         int taken = 0;
         for (Going going : queue) {
+            if (going.isRow() && !sweeps.add(going.parent)) {
+                continue;
+            }
             Demand demand = going.run.demand();
             boolean full =
                     crowds.getOrDefault(demand.crowd(), 0) >= demand.overlap().sideBySide();
@@ -343,8 +351,8 @@ public final class Simulation {
             looked.add(new WaitingRun(
                     going.number,
                     going.run.team(),
-                    going.run.at(),
-                    going.came,
+                    going.lineTime(),
+                    going.waitsSince(),
                     going.run.parent(),
                     going.run.priority(),
                     demand,
@@ -368,7 +376,7 @@ public final class Simulation {
 
     /** @param at when it begins, or began */
     private void begin(Going going, Instant at, Instant now) {
-        going.begins = at;
+        going.begins(at);
         tasks += going.run.parent() ? 0 : 1;
         running.put(going.number, new Running(going.number, going.run.team(), going.run.parent(), going.run.demand()));
         crowds.merge(going.run.demand().crowd(), 1, Integer::sum);

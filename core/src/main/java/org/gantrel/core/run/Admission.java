@@ -30,8 +30,11 @@ import org.gantrel.core.text.Words;
  * none while a chain or a sweep holds one of its lanes, whose steps might need the others. So none is passed over for ever.
  *
  * <p>A chain or a sweep takes no place of the service, since it only leads others. One that holds a lane begins only where
- * that closes no circle of parents which hold what others need, so that no parent can keep its own children waiting. Rows
- * of sweeps take the places that nobody else waits for, turn about between the sweeps.
+ * that closes no circle of parents which hold what others need, so that no parent can keep its own children waiting.
+ *
+ * <p>The next row of a sweep waits as a run does, by the same rule, from when the row before it began; where several may
+ * begin at once, each further one comes after all that are alike, so that neither a sweep takes all while others wait, nor
+ * others keep a sweep waiting for ever.
  *
  * @param width how many tasks the whole service runs at once
  */
@@ -108,12 +111,19 @@ public record Admission(int width) {
      *
      * @param rows how many its own width leaves room for
      * @param parents whether its rows only lead other runs
-     * @param lanes what each row takes
+     * @param demand what each row takes
+     * @param since from when on it could have begun one
      */
     public record WaitingRows(
-            long sweep, int rows, boolean parents, String team, int priority, Map<String, Integer> lanes) {
-        public WaitingRows(long sweep, int rows, boolean parents) {
-            this(sweep, rows, parents, "", 5, Map.of());
+            long sweep, int rows, boolean parents, String team, int priority, Demand demand, Instant since) {
+
+        /** The same, where it has been waiting for longer. */
+        public WaitingRows since(Instant earlier) {
+            return new WaitingRows(sweep, rows, parents, team, priority, demand, earlier);
+        }
+
+        private WaitingRun next() {
+            return new WaitingRun(sweep, team, since, since, parents, priority, demand, Optional.empty());
         }
     }
 
@@ -137,9 +147,21 @@ public record Admission(int width) {
     /** A run that is to be stopped since a later one takes its place. */
     public record Replaced(long number, long by) {}
 
-    /** What may begin, in order, and what may not. */
+    /**
+     * What may begin, in order, and what may not.
+     *
+     * @param rowsHeld the sweeps of which no row may begin, and for what their next ones wait
+     */
     public record Verdict(
-            List<Long> begin, List<Held> held, List<Rows> rows, List<Held> skipped, List<Replaced> replaced) {
+            List<Long> begin,
+            List<Held> held,
+            List<Rows> rows,
+            List<Held> rowsHeld,
+            List<Held> skipped,
+            List<Replaced> replaced) {
+        public static final Verdict NOTHING =
+                new Verdict(List.of(), List.of(), List.of(), List.of(), List.of(), List.of());
+
         /** Whether anything begins or ends. */
         public boolean moves() {
             return !begin.isEmpty() || !rows.isEmpty() || !skipped.isEmpty() || !replaced.isEmpty();
@@ -156,18 +178,44 @@ public record Admission(int width) {
     private static final Comparator<WaitingRun> IN_ORDER =
             Comparator.comparing(WaitingRun::plannedAt).thenComparing(WaitingRun::number);
 
-    /** Runs that are alike, in order, with what their team has of their lanes. */
+    /** Runs that are alike, in order, or the next rows of a sweep, with what their team has of their lanes. */
     private static final class Group {
         private final Like like;
         private final Deque<WaitingRun> runs = new ArrayDeque<>();
         private int share;
+        /** How many more rows its sweep may begin, and how many it has been given. */
+        private int rowsLeft;
+
+        private int rowsGiven;
 
         private Group(Like like) {
             this.like = like;
         }
 
+        private static Group of(WaitingRows rows, Instant now) {
+            var group = new Group(like(rows.next(), now));
+            group.runs.add(rows.next());
+            group.rowsLeft = rows.rows();
+            return group;
+        }
+
+        private static Like like(WaitingRun run, Instant now) {
+            long steps = Math.max(0, Duration.between(run.since(), now).dividedBy(STEP));
+            return new Like(
+                    run.priority() + (int) Math.min(steps, 1_000_000),
+                    run.team(),
+                    run.parent(),
+                    steps > 0,
+                    run.demand().lanes());
+        }
+
+        private boolean isOfRows() {
+            return rowsLeft + rowsGiven > 0;
+        }
+
         private static final Comparator<Group> IN_TURN = Comparator.comparing((Group group) -> -group.like.priority())
                 .thenComparing(group -> group.share)
+                .thenComparing(group -> group.rowsGiven)
                 .thenComparing(group -> group.runs.peek(), IN_ORDER);
     }
 
@@ -178,6 +226,8 @@ public record Admission(int width) {
         private final Occupancy taken;
         private final List<Long> begin = new ArrayList<>();
         private final List<Held> held = new ArrayList<>();
+        private final Map<Long, Integer> rows = new HashMap<>();
+        private final List<Held> rowsHeld = new ArrayList<>();
         private final List<Held> skipped = new ArrayList<>();
         private final List<Replaced> replaced = new ArrayList<>();
         private final TreeSet<Group> inTurn = new TreeSet<>(Group.IN_TURN);
@@ -199,6 +249,10 @@ public record Admission(int width) {
             line();
             while (!inTurn.isEmpty()) {
                 Group group = inTurn.pollFirst();
+                if (group.isOfRows()) {
+                    row(group);
+                    continue;
+                }
                 WaitingRun run = group.runs.peek();
                 Optional<Wait> own = taken.crowdWait(run).or(() -> run.parent() ? taken.circle(run) : Optional.empty());
                 Optional<Wait> all = own.isPresent() ? Optional.empty() : waitOf(run, group.like);
@@ -212,14 +266,44 @@ public record Admission(int width) {
                 if (!group.runs.isEmpty()) {
                     inTurn.add(group);
                 }
-                own.ifPresentOrElse(wait -> late(run, wait), () -> take(run));
+                own.ifPresentOrElse(wait -> late(run, wait), () -> {
+                    begin.add(run.number());
+                    take(run);
+                });
             }
-            return new Verdict(begin, held, share(), skipped, replaced);
+            List<Rows> begun = now.sweeps().stream()
+                    .filter(sweep -> rows.containsKey(sweep.sweep()))
+                    .map(sweep -> new Rows(sweep.sweep(), rows.get(sweep.sweep())))
+                    .toList();
+            return new Verdict(begin, held, begun, rowsHeld, skipped, replaced);
+        }
+
+        /** Lets the next row of a sweep begin, where it may. */
+        private void row(Group group) {
+            WaitingRun next = group.runs.peek();
+            Optional<Wait> wait =
+                    (next.parent() ? taken.circle(next) : Optional.<Wait>empty()).or(() -> waitOf(next, group.like));
+            if (wait.isPresent()) {
+                if (group.rowsGiven == 0) {
+                    rowsHeld.add(new Held(next.number(), wait.get()));
+                }
+                return;
+            }
+            rows.merge(next.number(), 1, Integer::sum);
+            group.rowsLeft--;
+            group.rowsGiven++;
+            take(next);
+            if (group.rowsLeft > 0) {
+                group.share = shareOf(group);
+                inTurn.add(group);
+            }
         }
 
         /** Lets those that are alike stand in turn. */
         private void line() {
-            for (Group group : groups()) {
+            var all = new ArrayList<>(groups());
+            now.sweeps().forEach(sweep -> all.add(Group.of(sweep, now.now())));
+            for (Group group : all) {
                 group.share = shareOf(group);
                 inTurn.add(group);
                 Set<String> lanes = group.like.lanes().keySet();
@@ -245,14 +329,14 @@ public record Admission(int width) {
 
         /** What a run waits for together with all that are like it. */
         private Optional<Wait> waitOf(WaitingRun run, Like like) {
-            return free == 0 && !like.parent()
-                    ? Optional.of(new Wait(
-                            Kind.PLACE, "", "a free place: %d of %d commands are running".formatted(width, width)))
-                    : taken.laneWait(run, like.old());
+            return free == 0 && !like.parent() ? Optional.of(noPlace()) : taken.laneWait(run, like.old());
+        }
+
+        private Wait noPlace() {
+            return new Wait(Kind.PLACE, "", "a free place: %d of %d commands are running".formatted(width, width));
         }
 
         private void take(WaitingRun run) {
-            begin.add(run.number());
             taken.add(new Running(run.number(), run.team(), run.parent(), run.demand()));
             run.demand().lanes().keySet().forEach(lane -> turn(lane, run.team()));
             if (!run.parent()) {
@@ -294,52 +378,12 @@ public record Admission(int width) {
                 } else if (run.held().isPresent()) {
                     held.add(new Held(run.number(), run.held().get()));
                 } else {
-                    long steps =
-                            Math.max(0, Duration.between(run.since(), now.now()).dividedBy(STEP));
-                    groups.computeIfAbsent(
-                                    new Like(
-                                            run.priority() + (int) Math.min(steps, 1_000_000),
-                                            run.team(),
-                                            run.parent(),
-                                            steps > 0,
-                                            run.demand().lanes()),
-                                    Group::new)
+                    groups.computeIfAbsent(Group.like(run, now.now()), Group::new)
                             .runs
                             .add(run);
                 }
             });
             return groups.values();
-        }
-
-        /** Deals the places that are left out one by one, so that no sweep takes all while another of its priority waits. */
-        private List<Rows> share() {
-            var given = new LinkedHashMap<Long, Integer>();
-            var sweeps = new ArrayList<>(now.sweeps());
-            sweeps.sort(Comparator.comparing(WaitingRows::priority).reversed());
-            var open = new ArrayDeque<>(sweeps);
-            var later = new ArrayDeque<WaitingRows>();
-            while (!open.isEmpty()) {
-                WaitingRows sweep = open.poll();
-                int has = given.getOrDefault(sweep.sweep(), 0);
-                boolean fits = has < sweep.rows() && (sweep.parents() || free > 0) && taken.hasRoom(sweep.lanes());
-                if (fits) {
-                    given.put(sweep.sweep(), has + 1);
-                    taken.addRow(sweep);
-                    free -= sweep.parents() ? 0 : 1;
-                    later.add(sweep);
-                }
-                boolean turn = open.isEmpty()
-                        || !later.isEmpty()
-                                && open.peek().priority() < later.peek().priority();
-                if (turn) {
-                    later.descendingIterator().forEachRemaining(open::push);
-                    later.clear();
-                }
-            }
-            return now.sweeps().stream()
-                    .filter(sweep -> given.containsKey(sweep.sweep()))
-                    .map(sweep -> new Rows(sweep.sweep(), given.get(sweep.sweep())))
-                    .toList();
         }
     }
 

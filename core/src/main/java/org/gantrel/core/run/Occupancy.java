@@ -6,14 +6,12 @@ import java.util.Collection;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Admission.Running;
-import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.run.Wait.Kind;
 
@@ -31,7 +29,7 @@ final class Occupancy {
     /** Lanes whose next free places are kept for a run, by its number. */
     private final Map<String, Long> kept = new HashMap<>();
     /** The parents that hold something and whose parts need something. */
-    private final Map<Long, Running> leading = new LinkedHashMap<>();
+    private final List<Running> leading = new ArrayList<>();
 
     Occupancy(List<Running> running, Map<String, LaneNow> lanes) {
         this.lanes = lanes;
@@ -52,12 +50,8 @@ final class Occupancy {
                     .add(run.number());
         }
         if (run.parent() && !run.demand().needs().isEmpty()) {
-            leading.put(run.number(), run);
+            leading.add(run);
         }
-    }
-
-    void addRow(WaitingRows row) {
-        row.lanes().forEach((lane, places) -> used.merge(lane, places, Integer::sum));
     }
 
     /** The runs under way of a crowd. */
@@ -85,16 +79,6 @@ final class Occupancy {
                 : Optional.of(new Wait(Kind.OVERLAP, crowd, Admission.named(underway, crowd)));
     }
 
-    boolean hasRoom(Map<String, Integer> places) {
-        return places.entrySet().stream().allMatch(each -> {
-            LaneNow lane = lanes.get(each.getKey());
-            return lane != null
-                    && lane.shut().isEmpty()
-                    && !kept.containsKey(each.getKey())
-                    && used.getOrDefault(each.getKey(), 0) + each.getValue() <= lane.width();
-        });
-    }
-
     /** What a run waits for in its lanes; what comes free in a full one is kept for it, where that ends by itself. */
     Optional<Wait> laneWait(WaitingRun run, boolean old) {
         Optional<Wait> wait = Optional.empty();
@@ -108,21 +92,25 @@ final class Occupancy {
             if (hard.isPresent()) {
                 return Optional.of(new Wait(Kind.LANE, name, hard.get()));
             }
-            String soft = null;
-            if (kept.containsKey(name)) {
-                soft = "its turn in lane " + name;
-            } else if (used.getOrDefault(name, 0) + each.getValue() > lane.width()) {
-                soft = full(name, lane, each.getValue());
+            Optional<Wait> soft = soft(name, lane, each.getValue());
+            if (soft.isPresent() && !kept.containsKey(name)) {
                 tight.add(name);
             }
-            if (soft != null && wait.isEmpty()) {
-                wait = Optional.of(new Wait(Kind.LANE, name, soft));
-            }
+            wait = wait.or(() -> soft);
         }
         if (wait.isPresent() && waitsForTasksAlone(run)) {
             (old ? run.demand().lanes().keySet() : tight).forEach(lane -> kept.putIfAbsent(lane, run.number()));
         }
         return wait;
+    }
+
+    private Optional<Wait> soft(String name, LaneNow lane, int places) {
+        if (kept.containsKey(name)) {
+            return Optional.of(new Wait(Kind.LANE, name, "its turn in lane " + name));
+        }
+        return used.getOrDefault(name, 0) + places > lane.width()
+                ? Optional.of(new Wait(Kind.LANE, name, full(name, lane, places)))
+                : Optional.empty();
     }
 
     /**
@@ -168,7 +156,7 @@ final class Occupancy {
         Set<String> seen = new HashSet<>(open);
         while (!open.isEmpty()) {
             String need = open.poll();
-            for (Running other : leading.values()) {
+            for (Running other : leading) {
                 if (!other.demand().holds().contains(need)) {
                     continue;
                 }

@@ -13,26 +13,61 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
+import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.run.Overlap.Mode;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 
-/** Generated nights, played from their first start to their last end: tasks and chains of chains, in lanes, with priorities. */
+/**
+ * Generated nights, played from their first start to their last end: tasks, chains of chains and sweeps of both, in lanes, with
+ * priorities.
+ */
 @DisplayName("In any night, admission")
 class AdmissionNightsTest {
 
     private static final Instant NIGHT = Instant.parse("2026-11-23T22:00:00Z");
     private static final int NIGHTS = 500;
 
-    /** A job: what it takes, and the jobs that its steps run one after the other. */
-    private record Sort(String name, Map<String, Integer> lanes, Overlap overlap, List<Sort> steps) {
+    /**
+     * A job: what it takes, and the jobs that its steps run one after the other.
+     *
+     * @param rows how many rows it runs over, of a sweep
+     */
+    private record Sort(
+            String name, Map<String, Integer> lanes, Overlap overlap, List<Sort> steps, int rows, int atOnce) {
+
+        boolean leads() {
+            return rows > 0 || !steps.isEmpty();
+        }
+
+        Sort ofRow() {
+            return new Sort(name, lanes, overlap, steps, 0, 0);
+        }
+
+        /** What it takes where others around it hold some lanes. */
+        Map<String, Integer> lanesWithin(Set<String> held) {
+            var takes = new HashMap<>(lanes);
+            takes.keySet().removeAll(held);
+            return takes;
+        }
+
+        /** All that is held around its parts. */
+        Set<String> heldBy(Set<String> around) {
+            var held = new HashSet<>(around);
+            held.addAll(lanes.keySet());
+            return held;
+        }
+
         Set<String> needs(Set<String> held) {
             var needs = new HashSet<String>();
             for (Sort step : steps) {
@@ -88,6 +123,7 @@ class AdmissionNightsTest {
         long number = 0;
         int starts = random.nextInt(3, 14);
         Instant now = NIGHT;
+        var since = new HashMap<Long, Instant>();
         int rounds = 0;
         while (starts > 0 || !waiting.isEmpty() || !going.isEmpty()) {
             assertThat(rounds++).as("rounds of a night that ends").isLessThan(2_000);
@@ -100,10 +136,24 @@ class AdmissionNightsTest {
                     now,
                     going.stream().map(each -> running(each.run)).toList(),
                     waiting.stream().map(each -> each.run).toList(),
-                    List.of(),
+                    rows(waiting, going, since, now),
                     lanes);
             Verdict verdict = new Admission(width).decide(snapshot);
-            assertThat(verdict.begin()).isEqualTo(new Naive(width, snapshot).begin());
+            var naive = new Naive(width, snapshot);
+            assertThat(verdict.begin()).isEqualTo(naive.begin());
+            assertThat(verdict.rows().stream().collect(Collectors.toMap(Rows::sweep, Rows::rows)))
+                    .isEqualTo(naive.rows);
+            for (Rows begun : verdict.rows()) {
+                since.remove(begun.sweep());
+                Going sweep = going.stream()
+                        .filter(each -> each.run.number() == begun.sweep())
+                        .findFirst()
+                        .orElseThrow();
+                for (int i = 0; i < begun.rows(); i++) {
+                    sweep.step++;
+                    going.add(row(random, sweep, ++number, now));
+                }
+            }
             for (Long begun : verdict.begin()) {
                 Going one = waiting.stream()
                         .filter(each -> each.run.number() == begun)
@@ -140,18 +190,24 @@ class AdmissionNightsTest {
                 steps.add(sorts.get(random.nextInt(sorts.size())));
             }
             Mode mode = random.nextInt(5) == 0 ? Mode.SKIP : Mode.WAIT;
-            sorts.add(new Sort("job-" + i, takes, new Overlap(mode, random.nextInt(1, 3), List.of()), steps));
+            int rows = random.nextInt(3) == 0 ? random.nextInt(1, 5) : 0;
+            var overlap = new Overlap(mode, random.nextInt(1, 3), List.of());
+            sorts.add(new Sort("job-" + i, takes, overlap, steps, rows, random.nextInt(1, 4)));
         }
         return sorts;
     }
 
     private Going start(Random random, Sort sort, long number, Going parent, Instant now) {
         Set<String> inherited = parent == null ? Set.of() : parent.held;
-        var takes = new HashMap<>(sort.lanes());
-        takes.keySet().removeAll(inherited);
+        boolean sweep = sort.rows() > 0;
+        Map<String, Integer> takes = sweep ? Map.of() : sort.lanesWithin(inherited);
         var held = new HashSet<>(inherited);
         held.addAll(takes.keySet());
-        boolean leads = !sort.steps().isEmpty();
+        boolean leads = sort.leads();
+        Set<String> needs = leads ? sort.needs(sweep ? sort.heldBy(inherited) : held) : Set.of();
+        if (sweep) {
+            sort.lanesWithin(inherited).keySet().forEach(lane -> needs.add(Admission.ofLane(lane)));
+        }
         var run = new WaitingRun(
                 number,
                 teams.get(random.nextInt(teams.size())),
@@ -159,21 +215,64 @@ class AdmissionNightsTest {
                 now,
                 leads,
                 random.nextInt(1, 10),
-                new Demand(takes, sort.name(), sort.overlap(), leads ? sort.needs(held) : Set.of()),
+                new Demand(takes, sort.name(), sort.overlap(), needs),
                 Optional.empty());
         return new Going(sort, run, parent, held, random.nextInt(1, 5));
+    }
+
+    /** What sweeps under way could begin. */
+    private static List<WaitingRows> rows(
+            List<Going> waiting, List<Going> going, Map<Long, Instant> since, Instant now) {
+        var rows = new ArrayList<WaitingRows>();
+        for (Going each : going) {
+            int underway = (int) Stream.concat(waiting.stream(), going.stream())
+                    .filter(other -> other.parent == each)
+                    .count();
+            int most = Math.min(each.sort.rows() - each.step, each.sort.atOnce() - underway);
+            if (most > 0) {
+                rows.add(new WaitingRows(
+                        each.run.number(),
+                        most,
+                        each.sort.ofRow().leads(),
+                        each.run.team(),
+                        each.run.priority(),
+                        ofRow(each),
+                        since.computeIfAbsent(each.run.number(), key -> now)));
+            }
+        }
+        return rows;
+    }
+
+    private static Demand ofRow(Going sweep) {
+        Sort sort = sweep.sort.ofRow();
+        return new Demand(
+                sort.lanesWithin(sweep.held),
+                "",
+                Overlap.USUAL,
+                sort.leads() ? sort.needs(sort.heldBy(sweep.held)) : Set.of());
+    }
+
+    private static Going row(Random random, Going sweep, long number, Instant now) {
+        Sort sort = sweep.sort.ofRow();
+        WaitingRun of = sweep.run;
+        var run = new WaitingRun(
+                number, of.team(), now, now, sort.leads(), of.priority(), ofRow(sweep), Optional.empty());
+        return new Going(sort, run, sweep, sort.heldBy(sweep.held), random.nextInt(1, 5));
     }
 
     private long letGoOn(Random random, List<Going> waiting, List<Going> going, long number, Instant now) {
         long next = number;
         for (Going each : List.copyOf(going)) {
-            if (!each.sort.steps().isEmpty()) {
-                boolean busy = java.util.stream.Stream.concat(waiting.stream(), going.stream())
-                        .anyMatch(other -> other.parent == each);
+            if (each.sort.leads()) {
+                boolean busy = Stream.concat(waiting.stream(), going.stream()).anyMatch(other -> other.parent == each);
                 if (busy) {
                     continue;
                 }
-                if (each.step < each.sort.steps().size()) {
+                if (each.sort.rows() > 0) {
+                    if (each.step == each.sort.rows()) {
+                        going.remove(each);
+                    }
+                } else if (each.step < each.sort.steps().size()) {
                     waiting.add(start(random, each.sort.steps().get(each.step++), ++next, each, now));
                 } else {
                     going.remove(each);
@@ -186,15 +285,16 @@ class AdmissionNightsTest {
     }
 
     private static void check(int width, Map<String, LaneNow> lanes, List<Going> going) {
-        assertThat(going.stream().filter(each -> each.sort.steps().isEmpty()).count())
-                .isLessThanOrEqualTo(width);
+        assertThat(going.stream().filter(each -> !each.sort.leads()).count()).isLessThanOrEqualTo(width);
         lanes.forEach((name, lane) -> assertThat(going.stream()
                         .mapToInt(each -> each.run.demand().lanes().getOrDefault(name, 0))
                         .sum())
                 .isLessThanOrEqualTo(lane.width()));
         for (Going each : going) {
+            String crowd = each.run.demand().crowd();
             assertThat(going.stream()
-                            .filter(other -> other.sort.name().equals(each.sort.name()))
+                            .filter(other -> !crowd.isEmpty()
+                                    && other.run.demand().crowd().equals(crowd))
                             .count())
                     .isLessThanOrEqualTo(each.sort.overlap().sideBySide());
         }
@@ -211,6 +311,7 @@ class AdmissionNightsTest {
         private final List<Running> going;
         private final Map<String, Long> kept = new HashMap<>();
         private final List<Long> begin = new ArrayList<>();
+        private final Map<Long, Integer> rows = new HashMap<>();
 
         private Naive(int width, Snapshot now) {
             this.width = width;
@@ -220,20 +321,43 @@ class AdmissionNightsTest {
 
         private List<Long> begin() {
             var left = new ArrayList<>(now.runs());
+            now.sweeps().forEach(sweep -> left.add(next(sweep)));
             while (!left.isEmpty()) {
                 WaitingRun run = left.stream().min(order()).orElseThrow();
                 left.remove(run);
-                if (isApart(run) && hasRoom(run)) {
+                if (!isApart(run) || !hasRoom(run)) {
+                    continue;
+                }
+                going.add(running(run));
+                Optional<WaitingRows> sweep = now.sweeps().stream()
+                        .filter(each -> each.sweep() == run.number())
+                        .findFirst();
+                if (sweep.isEmpty()) {
                     begin.add(run.number());
-                    going.add(running(run));
+                } else if (rows.merge(run.number(), 1, Integer::sum)
+                        < sweep.get().rows()) {
+                    left.add(next(sweep.get()));
                 }
             }
             return begin;
         }
 
+        private static WaitingRun next(WaitingRows sweep) {
+            return new WaitingRun(
+                    sweep.sweep(),
+                    sweep.team(),
+                    sweep.since(),
+                    sweep.since(),
+                    sweep.parents(),
+                    sweep.priority(),
+                    sweep.demand(),
+                    Optional.empty());
+        }
+
         private Comparator<WaitingRun> order() {
             return Comparator.comparing((WaitingRun run) -> -priority(run))
                     .thenComparing(this::share)
+                    .thenComparing(run -> rows.getOrDefault(run.number(), 0))
                     .thenComparing(WaitingRun::plannedAt)
                     .thenComparing(WaitingRun::number);
         }
@@ -256,7 +380,8 @@ class AdmissionNightsTest {
 
         private boolean isApart(WaitingRun run) {
             long beside = going.stream()
-                    .filter(other -> other.demand().crowd().equals(run.demand().crowd()))
+                    .filter(other -> !run.demand().crowd().isEmpty()
+                            && other.demand().crowd().equals(run.demand().crowd()))
                     .count();
             return beside < run.demand().overlap().sideBySide() && !(run.parent() && closesCircle(run));
         }

@@ -71,6 +71,10 @@ class AdmissionTest {
                 .toList();
     }
 
+    private static WaitingRows rows(long sweep, int rows, boolean parents, Map<String, Integer> lanes) {
+        return new WaitingRows(sweep, rows, parents, "", 5, new Demand(lanes, "", Overlap.USUAL, Set.of()), NOON);
+    }
+
     private static Verdict decide(int width, List<Running> running, WaitingRun... runs) {
         return new Admission(width).decide(new Snapshot(NOON, running, List.of(runs), List.of(), LANES));
     }
@@ -101,16 +105,42 @@ class AdmissionTest {
     @DisplayName(
             "gives rows the places that nobody waits for, turn about, and rows that are chains as many as they want")
     void sharesWithRows() {
-        var sweeps = List.of(new WaitingRows(5, 10, false), new WaitingRows(6, 1, false), new WaitingRows(7, 4, true));
+        var sweeps = List.of(rows(5, 10, false, Map.of()), rows(6, 1, false, Map.of()), rows(7, 4, true, Map.of()));
         Verdict verdict =
                 new Admission(8).decide(new Snapshot(NOON, busy(2), List.of(task(1, 0), task(2, 0)), sweeps, LANES));
         assertThat(verdict.begin()).containsExactly(1L, 2L);
         assertThat(verdict.rows()).containsExactly(new Rows(5, 3), new Rows(6, 1), new Rows(7, 4));
-        var inLane = List.of(new WaitingRows(5, 10, false, "revenue", 5, Map.of("cards", 1)));
+        var inLane = List.of(rows(5, 10, false, Map.of("cards", 1)));
         assertThat(new Admission(8)
                         .decide(new Snapshot(NOON, List.of(), List.of(), inLane, LANES))
                         .rows())
                 .containsExactly(new Rows(5, 3));
+    }
+
+    @Test
+    @DisplayName("lets neither rows nor runs wait for ever, however many of the others of a higher priority come")
+    void starvesNeitherRowsNorRuns() {
+        Duration longest = Admission.STEP.multipliedBy(9);
+        for (boolean rowsWait : List.of(true, false)) {
+            Instant now = NOON;
+            boolean begun = false;
+            while (!begun) {
+                // one place, free again; there is always another of the higher priority
+                var runs = List.of(plain(1, rowsWait ? 9 : 1, rowsWait ? now : NOON));
+                var rows = List.of(
+                        new WaitingRows(5, 99, false, "", rowsWait ? 1 : 9, Demand.NOTHING, rowsWait ? NOON : now));
+                Verdict verdict = new Admission(1).decide(new Snapshot(now, List.of(), runs, rows, LANES));
+                begun = rowsWait ? !verdict.rows().isEmpty() : !verdict.begin().isEmpty();
+                assertThat(verdict.rowsHeld()).hasSize(verdict.begin().size());
+                assertThat(Duration.between(NOON, now)).isLessThanOrEqualTo(longest);
+                now = now.plus(Duration.ofMinutes(5));
+            }
+            assertThat(Duration.between(NOON, now)).isGreaterThan(Admission.STEP.multipliedBy(8));
+        }
+    }
+
+    private static WaitingRun plain(long number, int priority, Instant since) {
+        return new WaitingRun(number, "", since, since, false, priority, Demand.NOTHING, Optional.empty());
     }
 
     @Test

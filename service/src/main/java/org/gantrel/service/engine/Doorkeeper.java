@@ -20,6 +20,7 @@ import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.traffic.RowWaits;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -34,6 +35,7 @@ class Doorkeeper {
     record Decided(Verdict verdict, List<WaitingRoom.Dismissed> dismissed) {}
 
     private final WaitingRoom room;
+    private final RowWaits rowWaits;
     private final Lanes lanes;
     private final Runs runs;
     private final Ledger ledger;
@@ -47,6 +49,7 @@ class Doorkeeper {
 
     Doorkeeper(
             WaitingRoom room,
+            RowWaits rowWaits,
             Lanes lanes,
             Runs runs,
             Ledger ledger,
@@ -54,6 +57,7 @@ class Doorkeeper {
             TransactionTemplate transaction,
             Settings settings) {
         this.room = room;
+        this.rowWaits = rowWaits;
         this.lanes = lanes;
         this.runs = runs;
         this.ledger = ledger;
@@ -79,6 +83,9 @@ class Doorkeeper {
                 || !heldRuns.equals(heldRunsBefore)
                 || !heldSweeps.equals(heldSweepsBefore);
         if (!news || room.isEmpty() && wanted.isEmpty()) {
+            if (wanted.isEmpty()) {
+                rowsWait(wanted, List.of(), now);
+            }
             return Optional.empty();
         }
         if (runs.underway() != room.tasksUnderway()) {
@@ -91,17 +98,31 @@ class Doorkeeper {
         heldSweepsBefore = heldSweeps;
         room.looked(now);
         var dismissed = new ArrayList<WaitingRoom.Dismissed>();
+        var rowsHeld = new ArrayList<Held>();
         var snapshot = new Snapshot(
                 now,
                 List.copyOf(room.underway()),
                 room.waiting(heldRuns, now, dismissed),
                 wanted.stream()
                         .filter(rows -> !heldSweeps.contains(rows.sweep()))
+                        .filter(rows -> room.holdOfRows(rows.sweep(), now)
+                                .map(wait -> rowsHeld.add(new Held(rows.sweep(), wait)))
+                                .isEmpty())
                         .toList(),
                 lanesNow);
         Verdict verdict = admission.decide(snapshot);
         holdBack(verdict.held(), now);
+        rowsHeld.addAll(verdict.rowsHeld());
+        rowsWait(wanted, rowsHeld, now);
         return Optional.of(new Decided(verdict, dismissed));
+    }
+
+    private void rowsWait(Collection<WaitingRows> wanted, List<Held> held, Instant now) {
+        List<RowWaits.Over> over = rowWaits.decided(wanted, held, now);
+        if (!over.isEmpty()) {
+            transaction.executeWithoutResult(status -> over.forEach(each -> ledger.waited(
+                    each.sweep(), each.waited().by(), each.waited().since(), now)));
+        }
     }
 
     /** Says for what runs wait, where that is not said of them already. */

@@ -341,7 +341,8 @@ public class Engine {
         moved(led.end().stream().toList());
         stirred.addAll(led.stirs());
         led.wants().ifPresent(rows -> {
-            wanted.put(led.number(), rows);
+            // it waits from when it could begin the first of them
+            wanted.merge(led.number(), rows, (before, later) -> later.since(before.since()));
             doorkeeper.somethingWanted();
         });
         if (led.draws()) {

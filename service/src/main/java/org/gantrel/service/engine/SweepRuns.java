@@ -149,7 +149,8 @@ class SweepRuns {
                                 chains,
                                 jobs.teamOf(run.jobId()),
                                 demands.rules(run).priority(),
-                                demands.ofRow(run))));
+                                demands.ofRow(run),
+                                now)));
     }
 
     private SweepCourse course(Run run, SweepRecord sweep) {

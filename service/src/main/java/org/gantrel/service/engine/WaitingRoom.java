@@ -237,7 +237,7 @@ class WaitingRoom {
                 .filter(end -> !now.isBefore(end))
                 .map(end -> new Ending(RunState.TIMED_OUT, "its limit over all tries was reached"));
         return late.or(() -> overAll).or(() -> hold(guest, on)
-                .filter(hold -> hold.skips() && isDue(run, now))
+                .filter(hold -> skips(hold, run) && isDue(run, now))
                 .map(hold -> new Ending(RunState.SKIPPED, "on hold: " + hold.words())));
     }
 
@@ -249,10 +249,29 @@ class WaitingRoom {
                 .map(total -> again.tries().began().plus(total)));
     }
 
+    /** The rows of a sweep that has begun are kept, whatever the hold does with what comes due. */
+    private static boolean skips(Hold hold, Run run) {
+        return hold.skips() && !run.isRow();
+    }
+
     /** A hold that skips what comes due leaves alone what does not come due while it stands. */
     private static boolean isDue(Run run, Instant now) {
         boolean tried = run.again().filter(again -> again.at().isAfter(now)).isPresent();
         return !tried && !(run.cause() == CauseKind.TRIGGER && run.plannedAt().isAfter(now));
+    }
+
+    /** The hold that keeps the next rows of a sweep under way from beginning: of its job, or of a lane that they need. */
+    Optional<Wait> holdOfRows(long sweep, Instant now) {
+        List<Hold> on = Holds.ofParts(holds.on(now));
+        return on.isEmpty()
+                ? Optional.empty()
+                : runs.find(sweep)
+                        .flatMap(run -> Holds.holding(
+                                on,
+                                run.jobName(),
+                                run.teamId(),
+                                demands.rules(run).lanes().keySet()))
+                        .map(Hold::asWait);
     }
 
     private static Optional<Hold> hold(Guest guest, List<Hold> on) {
@@ -269,7 +288,8 @@ class WaitingRoom {
     }
 
     private Optional<Wait> held(Guest guest, List<Hold> on, Instant now) {
-        Optional<Wait> hold = hold(guest, on).filter(each -> !each.skips()).map(Hold::asWait);
+        Optional<Wait> hold =
+                hold(guest, on).filter(each -> !skips(each, guest.run())).map(Hold::asWait);
         if (hold.isPresent()) {
             return hold;
         }

@@ -30,7 +30,6 @@ import org.gantrel.core.run.RunStatus.Stop;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
-import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
@@ -44,6 +43,7 @@ import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.sweep.SweepRecord;
 import org.gantrel.service.sweep.Sweeps;
 import org.gantrel.service.traffic.Demands;
+import org.gantrel.service.traffic.RowWaits;
 import org.springframework.stereotype.Component;
 
 /**
@@ -63,9 +63,6 @@ class Courses {
     /** Turns of a step that is done again that are foreseen one by one; hardly anybody waits longer without knowing. */
     private static final int MOST_TURNS = 50;
 
-    /** What rows begin behind: all that wait for their time go first, however long a row has waited. */
-    private static final int BEHIND = 1_000;
-
     private final Runs runs;
     private final Jobs jobs;
     private final RunFacts facts;
@@ -77,6 +74,7 @@ class Courses {
     private final ChainSteps chains;
     private final Outlooks outlooks;
     private final Sweeps sweeps;
+    private final RowWaits rowWaits;
 
     Courses(
             Runs runs,
@@ -89,7 +87,8 @@ class Courses {
             WrittenRows written,
             ChainSteps chains,
             Outlooks outlooks,
-            Sweeps sweeps) {
+            Sweeps sweeps,
+            RowWaits rowWaits) {
         this.runs = runs;
         this.jobs = jobs;
         this.facts = facts;
@@ -101,6 +100,7 @@ class Courses {
         this.chains = chains;
         this.outlooks = outlooks;
         this.sweeps = sweeps;
+        this.rowWaits = rowWaits;
     }
 
     /** @param open all runs that wait or are under way */
@@ -114,7 +114,7 @@ class Courses {
     final class Of {
         private final Instant now;
         private final Supposed supposed;
-        private final List<Hold> held;
+        private final HeldBounds bounds;
         private final Map<Long, Run> open;
         private final Map<Long, List<Run>> children;
         private final Map<String, Optional<Duration>> lengths = new HashMap<>();
@@ -129,7 +129,7 @@ class Courses {
         private Of(Instant now, Supposed supposed, Collection<Run> open) {
             this.now = now;
             this.supposed = supposed;
-            this.held = holds.open();
+            this.bounds = new HeldBounds(holds.open());
             this.open = open.stream().collect(Collectors.toMap(Run::number, Function.identity()));
             this.children = open.stream()
                     .filter(run -> run.parent().isPresent())
@@ -159,7 +159,8 @@ class Courses {
 
         /** A run that is under way or waits. */
         Coming goesOn(Run run) {
-            return run.startedAt().isPresent() ? underWay(run) : waits(run);
+            boolean waits = run.again().isPresent() || run.startedAt().isEmpty();
+            return waits ? waits(run) : underWay(run);
         }
 
         private Coming underWay(Run run) {
@@ -182,7 +183,7 @@ class Courses {
                     takes,
                     Duration.ZERO,
                     parts,
-                    bounds(entry, runs.jobOf(run), List.of(), run.planned()));
+                    HeldBounds.window(runs.jobOf(run), run.planned()));
         }
 
         private Coming waits(Run run) {
@@ -200,9 +201,9 @@ class Courses {
                     demands.of(run),
                     demands.takesNoPlace(run),
                     parts.isEmpty() ? takes(entry, run.isSweep()) : Duration.ZERO,
-                    gatesOf(entry, job),
+                    run.again().isPresent() ? Duration.ZERO : gatesOf(entry, job),
                     parts,
-                    bounds(entry, job, run.parent().isPresent() ? Holds.ofParts(held) : held, run.planned()));
+                    bounds.of(run, entry, job));
         }
 
         /** A start of a schedule. */
@@ -232,7 +233,7 @@ class Courses {
                     parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                     gatesOf(entry, job),
                     parts,
-                    bounds(entry, job, held, planned));
+                    bounds.alone(entry, job, planned));
         }
 
         /** What is left of a chain that is under way. */
@@ -381,7 +382,7 @@ class Courses {
                         : job instanceof Job.Chain inner
                                 ? steps(around.inner(inner, around.outlook().within(step, inner, around.planned())))
                                 : List.of();
-                Bounds bounds = bounds(entry, job, Holds.ofParts(held), around.planned());
+                Bounds own = bounds.ofPart(entry, job, around.planned());
                 return new Coming(
                         step.job(),
                         entry.team(),
@@ -393,7 +394,7 @@ class Courses {
                         parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                         gatesOf(entry, job),
                         parts,
-                        kept.map(bounds::and).orElse(bounds));
+                        kept.map(own::and).orElse(own));
             });
         }
 
@@ -426,17 +427,18 @@ class Courses {
 
         private Coming row(JobEntry entry, Job job, PlannedTime planned, Map<String, Integer> lanes) {
             return new Coming(
-                    entry.name(),
-                    entry.team(),
-                    planned.at(),
-                    Optional.empty(),
-                    job.rules().priority() - BEHIND,
-                    new Demand(lanes, "", Overlap.USUAL, Set.of()),
-                    job instanceof Job.Chain || Demands.isOutside(job),
-                    takes(entry, false),
-                    Duration.ZERO,
-                    List.of(),
-                    bounds(entry, job, List.of(), planned));
+                            entry.name(),
+                            entry.team(),
+                            planned.at(),
+                            Optional.empty(),
+                            job.rules().priority(),
+                            new Demand(lanes, "", Overlap.USUAL, Set.of()),
+                            job instanceof Job.Chain || Demands.isOutside(job),
+                            takes(entry, false),
+                            Duration.ZERO,
+                            List.of(),
+                            bounds.ofRow(entry, job, planned))
+                    .asRow();
         }
 
         private static List<Part> inTurn(List<Coming> rows, int atOnce) {
@@ -457,9 +459,17 @@ class Courses {
             JobEntry entry = jobs.withId(run.jobId());
             var rows = new ArrayList<Coming>();
             begun.forEach(row -> rows.add(goesOn(row)));
-            Coming row = row(entry, runs.currentFor(run), run.planned(), demands.ofRow(run));
+            Coming row = row(
+                    entry,
+                    runs.currentFor(run),
+                    run.planned(),
+                    demands.ofRow(run).lanes());
+            // those that could begin have waited already
+            Coming next = rowWaits.of(run.number())
+                    .map(wait -> row.as(new Standing(false, wait.ready())))
+                    .orElse(row);
             for (int i = 0; i < pending; i++) {
-                rows.add(row);
+                rows.add(rows.size() < sweep.atOnce() ? next : row);
             }
             return inTurn(rows, sweep.atOnce());
         }
@@ -477,18 +487,6 @@ class Courses {
             return job.rules().gates().isEmpty()
                     ? Duration.ZERO
                     : gates.computeIfAbsent(entry.id(), waits::usualForGates);
-        }
-
-        /** What is held, and the window that a run is planned in. */
-        private Bounds bounds(JobEntry entry, Job job, List<Hold> holds, PlannedTime planned) {
-            List<Bounds.Off> off = holds.stream()
-                    .filter(hold -> hold.concerns(
-                            entry.name(), entry.teamId(), job.rules().lanes().keySet()))
-                    .map(hold -> new Bounds.Off(hold.from(), hold.until(), hold.skips(), hold.asWait()))
-                    .toList();
-            Optional<Instant> windowEnd =
-                    job.rules().limits().windowEnd(planned).map(end -> end.toInstant());
-            return off.isEmpty() && windowEnd.isEmpty() ? Bounds.NONE : new Bounds(off, Optional.empty(), windowEnd);
         }
 
         private static Duration longer(Duration one, Duration other) {

@@ -388,6 +388,11 @@ public class Ledger {
         waits.note(numbers, by, now);
     }
 
+    /** Notes for what the rows of a sweep waited, when that is over. */
+    public void waited(long sweep, Wait by, Instant since, Instant until) {
+        waits.noteOver(sweep, by, since, until);
+    }
+
     /** Reads runs that are about to be moved with one question instead of one each. */
     @Transactional(propagation = Propagation.MANDATORY)
     public List<Run> read(List<Long> numbers) {

@@ -61,6 +61,20 @@ public class RunWaits {
                 });
     }
 
+    /** Notes a wait that is over already. */
+    void noteOver(long number, Wait by, Instant since, Instant until) {
+        database.update(
+                """
+                insert into run_wait (run_number, kind, waited_on, what, since, until)
+                select number, ?, ?, ?, ?, ? from run where number = ?""",
+                by.kind().name(),
+                cut(by.on()),
+                cut(by.text()),
+                Timestamp.from(since),
+                Timestamp.from(until),
+                number);
+    }
+
     /** Notes that a run waits no more. */
     void over(long number, Instant now) {
         database.update(

@@ -112,9 +112,17 @@ public class Demands {
                 lanes, counts ? rules.overlap().crowd(run.jobName(), run.parameters()) : "", rules.overlap(), needs);
     }
 
-    /** The places that a row of a sweep takes. */
-    public Map<String, Integer> ofRow(Run sweep) {
-        return without(runs.currentFor(sweep).rules().lanes(), heldAround(sweep));
+    /** What the next row of a sweep will take. */
+    public Demand ofRow(Run sweep) {
+        Job job = runs.currentFor(sweep);
+        Set<String> held = heldAround(sweep);
+        Map<String, Integer> lanes = without(job.rules().lanes(), held);
+        var needs = new HashSet<String>();
+        if (job instanceof Job.Chain chain) {
+            held.addAll(lanes.keySet());
+            collect(chain, held, needs);
+        }
+        return new Demand(lanes, "", Overlap.USUAL, needs);
     }
 
     /** The lanes that are held around a run by the chains that it is a part of: it does not need them again. */

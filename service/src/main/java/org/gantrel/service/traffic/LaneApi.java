@@ -11,6 +11,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.LaneDefinition;
@@ -59,7 +60,7 @@ class LaneApi {
      * @param width how many places it has now
      * @param definedWidth how many its definition gives it
      * @param taken how many are taken
-     * @param waiting how many runs wait for places in it
+     * @param waiting how many runs wait for places in it, and sweeps for their next rows
      * @param closedBy who closed it; missing while it is open
      * @param hold the hold on it, in words
      */
@@ -114,15 +115,25 @@ class LaneApi {
     private final Runs runs;
     private final Jobs jobs;
     private final LaneWaits waits;
+    private final RowWaits rowWaits;
     private final Clock clock;
 
-    LaneApi(Lanes lanes, LaneUse use, Holds holds, Runs runs, Jobs jobs, LaneWaits waits, Clock clock) {
+    LaneApi(
+            Lanes lanes,
+            LaneUse use,
+            Holds holds,
+            Runs runs,
+            Jobs jobs,
+            LaneWaits waits,
+            RowWaits rowWaits,
+            Clock clock) {
         this.lanes = lanes;
         this.use = use;
         this.holds = holds;
         this.runs = runs;
         this.jobs = jobs;
         this.waits = waits;
+        this.rowWaits = rowWaits;
         this.clock = clock;
     }
 
@@ -223,7 +234,8 @@ class LaneApi {
                 state.width(),
                 state.definedWidth(),
                 underway.stream().mapToInt(run -> waits.places(run, lane)).sum(),
-                waiting.getOrDefault(lane.name(), List.of()).size(),
+                waiting.getOrDefault(lane.name(), List.of()).size()
+                        + rowWaits.inLane(lane.name()).size(),
                 state.isOpen() ? null : state.shutBy(),
                 state.shutWhy().isEmpty() ? null : state.shutWhy(),
                 holds.on(clock.instant()).stream()
@@ -244,7 +256,7 @@ class LaneApi {
         var page = new LanePage(
                 view(state, underway, waiting),
                 inLane(caller, lane, underway, run -> run.startedAt().orElse(run.queuedAt())),
-                inLane(caller, lane, runs.all(first), Run::queuedAt),
+                queue(caller, lane, first),
                 use.needing(lane.name()).stream()
                         .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
                         .toList(),
@@ -255,6 +267,18 @@ class LaneApi {
                 .location(URI.create("/api/v1/lanes/" + lane.name()))
                 .eTag(new EditTag(state.revision()).toString())
                 .body(page);
+    }
+
+    private List<InLane> queue(Caller caller, Lane lane, List<Long> waiting) {
+        List<Run> sweeps = runs.all(rowWaits.inLane(lane.name()));
+        return Stream.of(
+                        inLane(caller, lane, runs.all(waiting), Run::queuedAt),
+                        inLane(caller, lane, sweeps, run -> rowWaits.of(run.number())
+                                .map(RowWaits.Waiting::since)
+                                .orElse(run.queuedAt())))
+                .flatMap(List::stream)
+                .sorted(Comparator.comparing(InLane::since))
+                .toList();
     }
 
     private List<InLane> inLane(Caller caller, Lane lane, List<Run> of, Function<Run, Instant> since) {
@@ -270,9 +294,17 @@ class LaneApi {
                             seen ? team : null,
                             waits.places(run, lane),
                             since.apply(run),
-                            seen && run.state() == RunState.WAITING ? run.waitingFor() : null);
+                            seen ? what(run) : null);
                 })
                 .toList();
+    }
+
+    private String what(Run run) {
+        return run.state() == RunState.WAITING
+                ? run.waitingFor()
+                : rowWaits.of(run.number())
+                        .map(row -> "its next row waits for " + row.by().text())
+                        .orElse(null);
     }
 
     /** From the runs of the jobs that need it now, with the places that they take now. */

@@ -31,7 +31,9 @@ class LaneWaits {
     }
 
     int places(Run run, Lane lane) {
-        return demands.of(run).lanes().getOrDefault(lane.name(), 0);
+        // of a sweep its next row
+        Map<String, Integer> places = (run.isSweep() ? demands.ofRow(run) : demands.of(run)).lanes();
+        return places.getOrDefault(lane.name(), 0);
     }
 
     /** The runs that wait for places now, by the lane's name; lanes for which nobody waits are left out. */

@@ -6,6 +6,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.run.RunState;
@@ -35,7 +36,7 @@ class WhyApi {
      * The answer.
      *
      * @param exists why it is there, and how it stands, in words
-     * @param waitsFor for what it waits now
+     * @param waitsFor for what it waits now; of a sweep under way, for what its next row does
      * @param toStart what would have to happen for it to start; missing unless it waits
      * @param inTheWay the runs that hold what it waits for
      * @param keeps which revision of its job it keeps, where the job was changed since
@@ -68,15 +69,25 @@ class WhyApi {
     private final RunWaits waits;
     private final GateLooks gates;
     private final Demands demands;
+    private final RowWaits rowWaits;
     private final Lanes lanes;
     private final Clock clock;
 
-    WhyApi(RunAccess access, Runs runs, RunWaits waits, GateLooks gates, Demands demands, Lanes lanes, Clock clock) {
+    WhyApi(
+            RunAccess access,
+            Runs runs,
+            RunWaits waits,
+            GateLooks gates,
+            Demands demands,
+            RowWaits rowWaits,
+            Lanes lanes,
+            Clock clock) {
         this.access = access;
         this.runs = runs;
         this.waits = waits;
         this.gates = gates;
         this.demands = demands;
+        this.rowWaits = rowWaits;
         this.lanes = lanes;
         this.clock = clock;
     }
@@ -87,6 +98,7 @@ class WhyApi {
         Run run = access.visible(caller, number);
         Instant now = clock.instant();
         boolean waiting = run.state() == RunState.WAITING;
+        Optional<RowWaits.Waiting> row = rowWaits.of(number).filter(wait -> run.state() == RunState.RUNNING);
         List<Waited> waited = waits.of(number).stream()
                 .map(wait -> new Waited(
                         wait.kind(),
@@ -96,19 +108,27 @@ class WhyApi {
                         wait.until().orElse(null),
                         Duration.between(wait.since(), wait.until().orElse(now))))
                 .toList();
-        Optional<Waited> open =
-                waited.stream().filter(wait -> wait.until() == null).findFirst();
+        Optional<Waited> open = row.map(wait -> new Waited(
+                        wait.by().kind().word(),
+                        wait.by().on(),
+                        wait.by().text(),
+                        wait.since(),
+                        null,
+                        Duration.between(wait.since(), now)))
+                .or(() -> waited.stream().filter(wait -> wait.until() == null).findFirst());
         return new Why(
                 number,
                 run.state().word(),
                 RunSentence.of(run),
-                waiting && !run.waitingFor().isEmpty() ? run.waitingFor() : null,
-                waiting ? toStart(run, open, now) : null,
+                waiting && !run.waitingFor().isEmpty()
+                        ? run.waitingFor()
+                        : row.map(wait -> wait.by().text()).orElse(null),
+                waiting || row.isPresent() ? toStart(run, open, now) : null,
                 runs.newerRevision(run)
                         .map(newer -> "revision " + run.revision()
                                 + " of its job, which has been changed since and is at " + newer)
                         .orElse(null),
-                waiting ? inTheWay(caller, run, open) : List.of(),
+                waiting || row.isPresent() ? inTheWay(caller, run, open) : List.of(),
                 waited,
                 gates.of(number),
                 run.gatesSkipped().isEmpty() ? null : run.gatesSkipped());
@@ -142,7 +162,8 @@ class WhyApi {
 
     private String lane(Run run, String name) {
         Lanes.State lane = lanes.all().get(name);
-        int places = demands.of(run).lanes().getOrDefault(name, 1);
+        Map<String, Integer> taken = (run.isSweep() ? demands.ofRow(run) : demands.of(run)).lanes();
+        int places = taken.getOrDefault(name, 1);
         if (lane == null) {
             return "the lane " + name + " is defined again";
         }

@@ -200,7 +200,7 @@ class PlayedNightTest {
                         "settle-tickets",
                         "team: revenue\nparameters: { route: { type: text } }\nlanes: [ card-processor ]\napart-by: [ route ]")
                 + task("report-sales", "team: revenue")
-                // rows of sweeps come after those that wait for their time, whenever that was
+                // rows of sweeps stand in line as these do, each from when it could begin
                 + task(
                         "refund-tickets",
                         "team: revenue\nlanes: [ card-processor ]\npriority: 2\n" + at("every day at 01:02 and 01:12"))

@@ -1,0 +1,126 @@
+package org.gantrel.service.sweep;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.Optional;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
+import org.gantrel.service.lane.Lanes;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunWaits;
+import org.gantrel.service.time.Waker;
+import org.gantrel.service.traffic.RowWaits;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("The next rows of a sweep under way")
+class RowsWaitTest {
+
+    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
+
+    @TempDir
+    private Path folder;
+
+    private LiveService service;
+
+    @BeforeEach
+    void open() {
+        service = LiveService.fresh(folder, clock);
+        service.define("lane: quay\nteam: revenue\nwidth: 1\n");
+        service.define("roster: routes\nteam: revenue\ncolumns: [ route ]\nat-once: 3\n"
+                + "rows: [ { route: sound }, { route: far }, { route: near } ]\n");
+        service.define("task: load\nteam: revenue\nparameters: { route: { type: text } }\nlanes: [ quay ]\n"
+                + "does: { command: [ /bin/sh, -c, \"until test -e " + folder
+                + "/$R; do sleep 0.05; done\" ], environment: { R: \"${route}\" } }\n");
+    }
+
+    @AfterEach
+    void close() {
+        service.close();
+    }
+
+    private void letGo(String row) throws IOException {
+        Files.writeString(folder.resolve(row), "");
+    }
+
+    private void waitsFor(Run sweep, String what) {
+        Await.until("its rows wait for " + what, () -> service.bean(RowWaits.class)
+                .of(sweep.number())
+                .filter(row -> row.by().text().equals(what))
+                .isPresent());
+    }
+
+    private void begin(Run sweep, int rows) {
+        Await.until("row " + rows + " begins", () -> service.children(sweep).size() == rows);
+    }
+
+    private Hold lay(Hold.Scope scope, String name, boolean skips) {
+        var hold = new Hold(
+                0,
+                scope,
+                name,
+                Optional.empty(),
+                clock.instant(),
+                Optional.empty(),
+                skips,
+                false,
+                false,
+                "new pumps",
+                "gantrel",
+                Optional.empty(),
+                "");
+        return service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+    }
+
+    @Test
+    @DisplayName("say for what they wait, and what took long is kept with the sweep")
+    void sayWhy() throws IOException {
+        Run sweep = service.startOver("load", "routes");
+        begin(sweep, 1);
+        waitsFor(sweep, "a place in lane quay: 1 of 1 taken");
+        service.bean(Lanes.class).shut(LiveService.SERVICE, "quay", "stocktaking");
+        letGo("sound");
+        waitsFor(sweep, "lane quay to open: closed by gantrel: stocktaking");
+        clock.moveBy(Duration.ofMinutes(5));
+        letGo("far");
+        letGo("near");
+        service.bean(Lanes.class).open(LiveService.SERVICE, "quay");
+        assertThat(service.ended(sweep).state()).isEqualTo(RunState.SUCCEEDED);
+        Await.until(
+                "none waits",
+                () -> service.bean(RowWaits.class).of(sweep.number()).isEmpty());
+        assertThat(service.bean(RunWaits.class).of(sweep.number()))
+                .anySatisfy(wait -> assertThat(wait.what()).startsWith("lane quay to open"));
+    }
+
+    @Test
+    @DisplayName("are kept by a hold of their job and of their lane, also by one that skips what comes due")
+    void holds() throws IOException {
+        Run sweep = service.startOver("load", "routes");
+        begin(sweep, 1);
+        Hold lane = lay(Hold.Scope.LANE, "quay", false);
+        letGo("sound");
+        waitsFor(sweep, "the end of a hold of the lane quay, held by gantrel: new pumps");
+        Hold job = lay(Hold.Scope.JOB, "load", true);
+        service.bean(Holds.class).end(LiveService.SERVICE, lane.id());
+        waitsFor(sweep, "the end of a hold of the job load, held by gantrel: new pumps");
+        assertThat(service.children(sweep)).hasSize(1);
+        letGo("far");
+        letGo("near");
+        service.bean(Holds.class).end(LiveService.SERVICE, job.id());
+        service.bean(Waker.class).wake();
+        assertThat(service.ended(sweep).message()).isEqualTo("3 rows went well");
+    }
+}
