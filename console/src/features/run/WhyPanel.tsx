@@ -12,14 +12,19 @@ export function WhyPanel({ run }: { run: RunDetail }) {
   const why = useWhy(run);
   if (!why.data) return null;
   const { waitsFor, toStart, keeps, inTheWay, waits, gates, gatesSkipped } = why.data;
+  const row = waitsFor !== undefined && run.state === "running";
   if (!waitsFor && waits.length === 0 && gates.length === 0 && !gatesSkipped) return null;
   return (
-    <Panel title={run.state === "waiting" ? "Why it waits" : "What it waited for"}>
+    <Panel title={row ? "Why its next row waits" : run.state === "waiting" ? "Why it waits" : "What it waited for"}>
       <Box sx={{ display: "grid", gap: 1, fontSize: "0.88rem", overflowWrap: "anywhere" }}>
-        {waitsFor && <Box>It waits for {waitsFor}.</Box>}
+        {waitsFor && (
+          <Box>
+            {row ? "Its next row" : "It"} waits for {waitsFor}.
+          </Box>
+        )}
         {toStart && (
           <Box>
-            <b>It starts when</b> {toStart}.
+            <b>{row ? "It begins when" : "It starts when"}</b> {toStart}.
           </Box>
         )}
         {keeps && <Box>It keeps {keeps}.</Box>}

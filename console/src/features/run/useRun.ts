@@ -18,7 +18,8 @@ export function useWhy(run: RunDetail) {
   return useQuery({
     queryKey: ["run", String(run.number), "why", run.state, run.waitingFor],
     queryFn: () => get<Why>(`/api/v1/runs/${run.number}/why`),
-    refetchInterval: run.state === "waiting" ? 5_000 : false,
+    // the rows of a sweep under way wait too
+    refetchInterval: run.state === "waiting" || (run.state === "running" && run.kind === "sweep") ? 5_000 : false,
     placeholderData: (before) => before,
   });
 }

@@ -33,8 +33,9 @@ final class RunWhy extends ServiceCommand {
         }
         printer.line(printer.state(why.path("state").asString()) + "  "
                 + why.path("exists").asString());
-        line("waits for", why.path("waitsFor").asString(""));
-        line("would start when", why.path("toStart").asString(""));
+        boolean row = why.path("state").asString().equals("running");
+        line(row ? "next row waits for" : "waits for", why.path("waitsFor").asString(""));
+        line(row ? "would begin when" : "would start when", why.path("toStart").asString(""));
         line("keeps", why.path("keeps").asString(""));
         why.path("inTheWay")
                 .forEach(other -> line(
