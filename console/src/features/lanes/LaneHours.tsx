@@ -9,7 +9,7 @@ import { useBoardZone } from "../../ui/useBoardZone";
 export function LaneHours({ hours, width }: { hours: { at: string; share: number; most: number }[]; width: number }) {
   const { palette } = useTheme();
   const zone = useBoardZone();
-  if (hours.every((hour) => hour.share === 0)) {
+  if (hours.every((hour) => hour.most === 0)) {
     return <Typography color="textSecondary">Nobody was in it in the last {hours.length / 24} days.</Typography>;
   }
   return (

@@ -87,7 +87,7 @@ function Row({ row }: { row: SweepRow }) {
       <Box component="span" sx={{ color: "text.secondary" }}>
         {row.place}
       </Box>
-      <StateMark state={WORDS[row.state] ?? row.state} />
+      <StateMark state={row.waitsFor ? "waiting" : (WORDS[row.state] ?? row.state)} />
       <span>
         {row.run && (
           <Link component={RouterLink} to={`/runs/${row.run}`}>
@@ -96,7 +96,7 @@ function Row({ row }: { row: SweepRow }) {
         )}
       </span>
       <Box sx={{ fontFamily: MONO, fontSize: "0.8rem" }}>{Object.values(row.values).join("  ")}</Box>
-      <Box sx={{ color: "text.secondary" }}>{row.message}</Box>
+      <Box sx={{ color: "text.secondary" }}>{row.waitsFor ? `waits for ${row.waitsFor}` : row.message}</Box>
     </Box>
   );
 }

@@ -42,7 +42,11 @@ final class RunRows extends ListCommand {
                         Column.of("STATE", "state"),
                         Column.of("RUN", "run"),
                         new Column("VALUES", row -> RosterCommand.pairs(row.path("values"))),
-                        Column.of("MESSAGE", "message")),
+                        new Column(
+                                "MESSAGE",
+                                row -> row.has("waitsFor")
+                                        ? "waits for " + row.path("waitsFor").asString()
+                                        : row.path("message").asString(""))),
                 "run " + number + " has no such rows");
     }
 }

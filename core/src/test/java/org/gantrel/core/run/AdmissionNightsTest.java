@@ -143,17 +143,7 @@ class AdmissionNightsTest {
             assertThat(verdict.begin()).isEqualTo(naive.begin());
             assertThat(verdict.rows().stream().collect(Collectors.toMap(Rows::sweep, Rows::rows)))
                     .isEqualTo(naive.rows);
-            for (Rows begun : verdict.rows()) {
-                since.remove(begun.sweep());
-                Going sweep = going.stream()
-                        .filter(each -> each.run.number() == begun.sweep())
-                        .findFirst()
-                        .orElseThrow();
-                for (int i = 0; i < begun.rows(); i++) {
-                    sweep.step++;
-                    going.add(row(random, sweep, ++number, now));
-                }
-            }
+            number = beginRows(random, verdict.rows(), going, since, number, now);
             for (Long begun : verdict.begin()) {
                 Going one = waiting.stream()
                         .filter(each -> each.run.number() == begun)
@@ -174,6 +164,23 @@ class AdmissionNightsTest {
             check(width, lanes, going);
             now = now.plus(Duration.ofMinutes(random.nextInt(1, 20)));
         }
+    }
+
+    private static long beginRows(
+            Random random, List<Rows> rows, List<Going> going, Map<Long, Instant> since, long number, Instant now) {
+        long next = number;
+        for (Rows begun : rows) {
+            since.remove(begun.sweep());
+            Going sweep = going.stream()
+                    .filter(each -> each.run.number() == begun.sweep())
+                    .findFirst()
+                    .orElseThrow();
+            for (int i = 0; i < begun.rows(); i++) {
+                sweep.step++;
+                going.add(row(random, sweep, ++next, now));
+            }
+        }
+        return next;
     }
 
     private List<Sort> sorts(Random random, Map<String, LaneNow> lanes) {

@@ -5,9 +5,11 @@ import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.run.RunState;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.Jobs;
@@ -16,6 +18,7 @@ import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunAccess;
+import org.gantrel.service.run.Runs;
 import org.gantrel.service.sweep.SweepRow.Fate;
 import org.gantrel.service.team.Caller;
 import org.springframework.http.ResponseEntity;
@@ -40,8 +43,10 @@ class SweepApi {
     record SweepView(
             String roster, int total, int atOnce, String afterFailure, boolean drawn, Map<String, Integer> counts) {}
 
+    /** A row. @param waitsFor for what its run waits; missing unless it does */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record SweepRowView(int place, Map<String, String> values, String state, Long run, String message) {}
+    record SweepRowView(
+            int place, Map<String, String> values, String state, Long run, String message, String waitsFor) {}
 
     /** @param id the place in the list, for {@code after} */
     record HandledView(long id, String job, String key, Instant at, long run) {}
@@ -51,13 +56,15 @@ class SweepApi {
     private final Sweeps sweeps;
     private final Rosters rosters;
     private final RunAccess access;
+    private final Runs runs;
     private final Jobs jobs;
     private final Changes changes;
 
-    SweepApi(Sweeps sweeps, Rosters rosters, RunAccess access, Jobs jobs, Changes changes) {
+    SweepApi(Sweeps sweeps, Rosters rosters, RunAccess access, Runs runs, Jobs jobs, Changes changes) {
         this.sweeps = sweeps;
         this.rosters = rosters;
         this.access = access;
+        this.runs = runs;
         this.jobs = jobs;
         this.changes = changes;
     }
@@ -84,8 +91,10 @@ class SweepApi {
             @RequestParam(defaultValue = "100") int limit,
             @RequestParam(defaultValue = "0") int after) {
         sweep(caller, number);
+        List<SweepRow> page = sweeps.page(number, after, fate(state), Paging.limit(limit) + 1);
+        Map<Long, String> waiting = waiting(page);
         return Paging.page(
-                sweeps.page(number, after, fate(state), Paging.limit(limit) + 1),
+                page,
                 limit,
                 SweepRow::place,
                 row -> new SweepRowView(
@@ -93,7 +102,19 @@ class SweepApi {
                         row.values(),
                         row.state().word(),
                         row.runNumber().orElse(null),
-                        row.message()));
+                        row.message(),
+                        row.runNumber().map(waiting::get).orElse(null)));
+    }
+
+    /** For what the runs of rows wait that have begun or are to begin: their gates, their next try. */
+    private Map<Long, String> waiting(List<SweepRow> page) {
+        List<Long> begun = page.stream()
+                .filter(row -> row.state() == Fate.STARTED)
+                .flatMap(row -> row.runNumber().stream())
+                .toList();
+        return runs.all(begun).stream()
+                .filter(run -> run.state() == RunState.WAITING)
+                .collect(Collectors.toMap(Run::number, Run::waitingFor));
     }
 
     @GetMapping("/api/v1/rosters/{name}/handled")

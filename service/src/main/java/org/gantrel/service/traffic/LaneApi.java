@@ -303,7 +303,7 @@ class LaneApi {
         return run.state() == RunState.WAITING
                 ? run.waitingFor()
                 : rowWaits.of(run.number())
-                        .map(row -> "its next row waits for " + row.by().text())
+                        .map(row -> row.by().text() + " (its next row)")
                         .orElse(null);
     }
 
