@@ -96,6 +96,22 @@ class Outlooks {
                     true);
         }
 
+        /** The values of a schedule's start that tell runs of its job apart; what cannot be worked out stands as it is written. */
+        Map<String, String> apart(Job job, Map<String, String> with, PlannedTime planned) {
+            return apart(job, with, CauseKind.SCHEDULE, planned);
+        }
+
+        private Map<String, String> apart(Job job, Map<String, String> with, CauseKind cause, PlannedTime planned) {
+            if (job.rules().overlap().apartBy().isEmpty()) {
+                return Map.of();
+            }
+            try {
+                return values.resolve(job, with, cause, planned);
+            } catch (InvalidException | ExpressionException e) {
+                return with;
+            }
+        }
+
         private <T> T timed(Job.Chain chain, Supplier<T> work) {
             long began = watch.nanos();
             T found = work.get();
@@ -183,6 +199,20 @@ class Outlooks {
                     .filter(step -> step.alias().equals(alias) && places.containsKey(step.name()))
                     .findFirst()
                     .flatMap(step -> places.get(step.name()).fact(Map.of())));
+        }
+
+        /** The same of what a step starts. */
+        Map<String, String> apart(Step step, Job job, PlannedTime planned) {
+            if (job.rules().overlap().apartBy().isEmpty() || around.isTooLong(chain)) {
+                return step.with();
+            }
+            return around.timed(chain, () -> {
+                try {
+                    return around.apart(job, around.valuesOf(step, known().after(soFar)), CauseKind.CHAIN, planned);
+                } catch (InvalidException | ExpressionException e) {
+                    return step.with();
+                }
+            });
         }
 
         /** Of a chain that is a step of this one. */

@@ -84,8 +84,13 @@ public class Demands {
         if (job instanceof Job.Chain chain) {
             collect(chain, held, needs);
         }
+        // rows that values tell apart count by themselves
+        boolean counts = !sweep || rules.overlap().apartBy().isEmpty();
         return new Demand(
-                sweep ? Map.of() : rules.lanes(), rules.overlap().crowd(job.name(), values), rules.overlap(), needs);
+                sweep ? Map.of() : rules.lanes(),
+                counts ? rules.overlap().crowd(job.name(), values) : "",
+                rules.overlap(),
+                needs);
     }
 
     private Demand workOut(Run run) {

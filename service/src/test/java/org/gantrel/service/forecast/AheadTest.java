@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.RunState;
@@ -117,6 +118,68 @@ class AheadTest {
                 assertThat(rows).allMatch(row -> row.run().demand().lanes().containsKey("cards"));
                 assertThat(rows.get(2).after()).containsExactly(0);
             }
+        }
+    }
+
+    @Test
+    @DisplayName("tells runs apart by the values that they will have, wherever these come from")
+    void tellsApart() {
+        try (var service = LiveService.fresh(folder, new MovableClock(NOON))) {
+            service.define(
+                    """
+                    task: small
+                    team: revenue
+                    apart-by: [ route ]
+                    parameters: { route: { type: text, default: sound } }
+                    does: { command: [ "true" ] }
+                    schedules: [ { name: daily, when: every day at 13:00, zone: UTC, with: { route: "r${planned.date}" } } ]
+                    ---
+                    chain: both
+                    team: revenue
+                    parameters: { first: { type: text, default: skarholm } }
+                    steps:
+                      - { step: one, job: small, with: { route: "${first}" } }
+                      - { step: two, job: small, after: [] }
+                      - { step: three, job: small, after: one, with: { route: "${one.state}" } }
+                    schedules: [ { name: daily, when: every day at 13:00, zone: UTC } ]
+                    """);
+            List<String> crowds = service
+                    .bean(Ahead.class)
+                    .play(NOON, NOON.plus(Duration.ofHours(2)), Supposed.NOTHING)
+                    .starts()
+                    .values()
+                    .stream()
+                    .flatMap(start -> Stream.concat(
+                            Stream.of(start.run()), start.run().parts().stream().map(Coming.Part::run)))
+                    .map(run -> run.demand().crowd())
+                    .toList();
+            assertThat(crowds)
+                    .containsExactlyInAnyOrder(
+                            "small with route r2026-11-28",
+                            "both",
+                            "small with route skarholm",
+                            "small with route sound",
+                            "small with route ${one.state}");
+        }
+    }
+
+    @Test
+    @DisplayName("goes on with a run between its tries when the next one comes, and for as long as usual from then")
+    void triesAgain() throws IOException {
+        var clock = new MovableClock(NOON);
+        try (var service = LiveService.fresh(folder, clock)) {
+            service.task("flaky", "test $GANTREL_TRY = 2", "retry: { tries: 2, wait: 40 min }\n");
+            Run run = service.start("flaky");
+            Await.until(
+                    "its first try fails",
+                    () -> service.found(run.number()).again().isPresent());
+            clock.moveBy(Duration.ofMinutes(10));
+            Outcome outcome = service.bean(Ahead.class)
+                    .play(clock.instant(), NOON.plus(Duration.ofHours(2)), Supposed.NOTHING)
+                    .runs()
+                    .get(run.number());
+            assertThat(outcome.begins())
+                    .contains(service.found(run.number()).again().orElseThrow().at());
         }
     }
 
