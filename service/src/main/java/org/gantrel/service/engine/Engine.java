@@ -363,7 +363,7 @@ public class Engine {
                         each.number(),
                         new Ending(
                                 RunState.SKIPPED,
-                                "while it was to wait for " + each.by().text()),
+                                "it would have had to wait for " + each.by().text()),
                         now));
         verdict.replaced().forEach(each -> replace(each, now));
         begin(verdict.begin(), now);

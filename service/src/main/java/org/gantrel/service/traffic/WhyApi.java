@@ -137,7 +137,7 @@ class WhyApi {
     private String toStart(Run run, Optional<Waited> open, Instant now) {
         Optional<Again> again = run.again();
         if (again.filter(next -> next.at().isAfter(now)).isPresent()) {
-            return "time goes on: its next try comes in "
+            return "its next try comes, in "
                     + Words.duration(Duration.between(now, again.get().at()))
                     + "; 'gantrel run try-now " + run.number() + "' has it come at once";
         }

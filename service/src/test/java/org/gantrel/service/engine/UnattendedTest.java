@@ -126,7 +126,7 @@ class UnattendedTest {
         waiting("skips", "while-running: skip\n");
         Run first = start("skips");
         assertThat(service.ended(start("skips")).message())
-                .isEqualTo("while it was to wait for run " + first.number() + " of skips to end");
+                .isEqualTo("it would have had to wait for run " + first.number() + " of skips to end");
         letGo("skips", "a");
         waiting("replaces", "while-running: replace\nstop-patience: 2 s\n");
         Run replaced = start("replaces");
