@@ -33,6 +33,23 @@ public record Hold(
         Optional<Instant> endedAt,
         String endedBy) {
 
+    /** One that somebody wants to lay: what comes due is kept, and what is under way finishes. */
+    public static Hold wanted(
+            Scope scope, String name, Instant from, Optional<Instant> until, String why, String person) {
+        return new Hold(
+                0, scope, name, Optional.empty(), from, until, false, false, false, why, person, Optional.empty(), "");
+    }
+
+    /** The same, where what comes due is skipped. */
+    public Hold skipping() {
+        return new Hold(id, scope, name, team, from, until, true, stops, stopped, why, person, endedAt, endedBy);
+    }
+
+    /** The same, where what is under way is stopped. */
+    public Hold stopping() {
+        return new Hold(id, scope, name, team, from, until, skips, true, stopped, why, person, endedAt, endedBy);
+    }
+
     /** What a hold is laid on. */
     public enum Scope {
         JOB,

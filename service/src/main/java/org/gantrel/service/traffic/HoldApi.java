@@ -115,22 +115,9 @@ class HoldApi {
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
-        Hold laid = holds.lay(
-                caller,
-                new Hold(
-                        0,
-                        scope.get(),
-                        name,
-                        Optional.empty(),
-                        from,
-                        Optional.ofNullable(body.until()),
-                        skips,
-                        stops,
-                        false,
-                        why,
-                        caller.name(),
-                        Optional.empty(),
-                        ""));
+        Hold keeping = Hold.wanted(scope.get(), name, from, Optional.ofNullable(body.until()), why, caller.name());
+        Hold finishing = skips ? keeping.skipping() : keeping;
+        Hold laid = holds.lay(caller, stops ? finishing.stopping() : finishing);
         return ResponseEntity.created(URI.create("/api/v1/holds/" + laid.id())).body(view(laid));
     }
 

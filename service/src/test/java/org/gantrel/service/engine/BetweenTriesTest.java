@@ -4,43 +4,19 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
-import org.gantrel.service.MovableClock;
+import org.gantrel.service.OnMovedClock;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.run.Run;
-import org.gantrel.service.time.Waker;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 @DisplayName("Between its tries a run")
-class BetweenTriesTest {
-
-    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
-
-    @TempDir
-    private Path folder;
-
-    private LiveService service;
-
-    @BeforeEach
-    void open() {
-        service = LiveService.fresh(folder, clock);
-    }
-
-    @AfterEach
-    void close() {
-        service.close();
-    }
+class BetweenTriesTest extends OnMovedClock {
 
     /** Fails while the file "bad" is there, and goes on while the file "stay" is. */
     private void task(String more) throws IOException {
@@ -51,32 +27,9 @@ class BetweenTriesTest {
                 "retry: { tries: 2, wait: 10 min }\n" + more);
     }
 
-    private void move(Duration by) {
-        clock.moveBy(by);
-        service.bean(Waker.class).wake();
-    }
-
-    private void waitsFor(Run run, String what) {
-        Await.until(
-                run.number() + " waits for " + what,
-                () -> service.found(run.number()).waitingFor().startsWith(what));
-    }
-
     private Hold skipping() {
-        var hold = new Hold(
-                0,
-                Hold.Scope.JOB,
-                "load",
-                Optional.empty(),
-                clock.instant(),
-                Optional.empty(),
-                true,
-                false,
-                false,
-                "stocktaking",
-                "gantrel",
-                Optional.empty(),
-                "");
+        Hold hold = Hold.wanted(Hold.Scope.JOB, "load", clock.instant(), Optional.empty(), "stocktaking", "gantrel")
+                .skipping();
         return service.bean(Holds.class).lay(LiveService.SERVICE, hold);
     }
 

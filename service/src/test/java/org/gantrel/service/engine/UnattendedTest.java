@@ -311,20 +311,8 @@ class UnattendedTest {
     }
 
     private static Hold hold(String job, boolean skips) {
-        return new Hold(
-                0,
-                Hold.Scope.JOB,
-                job,
-                Optional.empty(),
-                CLOCK.instant(),
-                Optional.empty(),
-                skips,
-                false,
-                false,
-                "new pumps",
-                "gantrel",
-                Optional.empty(),
-                "");
+        Hold hold = Hold.wanted(Hold.Scope.JOB, job, CLOCK.instant(), Optional.empty(), "new pumps", "gantrel");
+        return skips ? hold.skipping() : hold;
     }
 
     @Test
@@ -446,20 +434,14 @@ class UnattendedTest {
         Holds holds = service.bean(Holds.class);
         Hold stopping = holds.lay(
                 LiveService.SERVICE,
-                new Hold(
-                        0,
-                        plain.scope(),
-                        plain.name(),
-                        Optional.empty(),
-                        CLOCK.instant(),
-                        Optional.of(CLOCK.instant().plusSeconds(3_600)),
-                        false,
-                        true,
-                        false,
-                        "new pumps",
-                        "gantrel",
-                        Optional.empty(),
-                        ""));
+                Hold.wanted(
+                                plain.scope(),
+                                plain.name(),
+                                CLOCK.instant(),
+                                Optional.of(CLOCK.instant().plusSeconds(3_600)),
+                                "new pumps",
+                                "gantrel")
+                        .stopping());
         assertThat(service.ended(first).message()).isEqualTo("cancelled by gantrel, by a hold of the job stopped");
         Run second = start("stopped");
         waitsFor(second, "the end of a hold");

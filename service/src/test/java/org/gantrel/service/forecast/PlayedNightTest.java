@@ -332,21 +332,8 @@ class PlayedNightTest {
     }
 
     private Hold hold(Hold.Scope scope, String name, Instant from, Optional<Instant> until, boolean skips) {
-        var hold = new Hold(
-                0,
-                scope,
-                name,
-                Optional.empty(),
-                from,
-                until,
-                skips,
-                false,
-                false,
-                "the vault is moved",
-                "gantrel",
-                Optional.empty(),
-                "");
-        return service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+        Hold hold = Hold.wanted(scope, name, from, until, "the vault is moved", "gantrel");
+        return service.bean(Holds.class).lay(LiveService.SERVICE, skips ? hold.skipping() : hold);
     }
 
     /** A team for a while, a step of a chain, and a job whose starts are skipped meanwhile. */

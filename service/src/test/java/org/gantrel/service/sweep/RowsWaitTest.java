@@ -4,14 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
-import org.gantrel.service.MovableClock;
+import org.gantrel.service.OnMovedClock;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.lane.Lanes;
@@ -19,25 +17,15 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunWaits;
 import org.gantrel.service.time.Waker;
 import org.gantrel.service.traffic.RowWaits;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 @DisplayName("The next rows of a sweep under way")
-class RowsWaitTest {
-
-    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
-
-    @TempDir
-    private Path folder;
-
-    private LiveService service;
+class RowsWaitTest extends OnMovedClock {
 
     @BeforeEach
-    void open() {
-        service = LiveService.fresh(folder, clock);
+    void define() {
         service.define("lane: quay\nteam: revenue\nwidth: 1\n");
         service.define("roster: routes\nteam: revenue\ncolumns: [ route ]\nat-once: 3\n"
                 + "rows: [ { route: sound }, { route: far }, { route: near } ]\n");
@@ -46,16 +34,11 @@ class RowsWaitTest {
                 + "/$R; do sleep 0.05; done\" ], environment: { R: \"${route}\" } }\n");
     }
 
-    @AfterEach
-    void close() {
-        service.close();
-    }
-
     private void letGo(String row) throws IOException {
         Files.writeString(folder.resolve(row), "");
     }
 
-    private void waitsFor(Run sweep, String what) {
+    private void rowsWaitFor(Run sweep, String what) {
         Await.until("its rows wait for " + what, () -> service.bean(RowWaits.class)
                 .of(sweep.number())
                 .filter(row -> row.by().text().equals(what))
@@ -67,21 +50,8 @@ class RowsWaitTest {
     }
 
     private Hold lay(Hold.Scope scope, String name, boolean skips) {
-        var hold = new Hold(
-                0,
-                scope,
-                name,
-                Optional.empty(),
-                clock.instant(),
-                Optional.empty(),
-                skips,
-                false,
-                false,
-                "new pumps",
-                "gantrel",
-                Optional.empty(),
-                "");
-        return service.bean(Holds.class).lay(LiveService.SERVICE, hold);
+        Hold hold = Hold.wanted(scope, name, clock.instant(), Optional.empty(), "new pumps", "gantrel");
+        return service.bean(Holds.class).lay(LiveService.SERVICE, skips ? hold.skipping() : hold);
     }
 
     @Test
@@ -89,10 +59,10 @@ class RowsWaitTest {
     void sayWhy() throws IOException {
         Run sweep = service.startOver("load", "routes");
         begin(sweep, 1);
-        waitsFor(sweep, "a place in lane quay: 1 of 1 taken");
+        rowsWaitFor(sweep, "a place in lane quay: 1 of 1 taken");
         service.bean(Lanes.class).shut(LiveService.SERVICE, "quay", "stocktaking");
         letGo("sound");
-        waitsFor(sweep, "lane quay to open: closed by gantrel: stocktaking");
+        rowsWaitFor(sweep, "lane quay to open: closed by gantrel: stocktaking");
         clock.moveBy(Duration.ofMinutes(5));
         letGo("far");
         letGo("near");
@@ -112,10 +82,10 @@ class RowsWaitTest {
         begin(sweep, 1);
         Hold lane = lay(Hold.Scope.LANE, "quay", false);
         letGo("sound");
-        waitsFor(sweep, "the end of a hold of the lane quay, held by gantrel: new pumps");
+        rowsWaitFor(sweep, "the end of a hold of the lane quay, held by gantrel: new pumps");
         Hold job = lay(Hold.Scope.JOB, "load", true);
         service.bean(Holds.class).end(LiveService.SERVICE, lane.id());
-        waitsFor(sweep, "the end of a hold of the job load, held by gantrel: new pumps");
+        rowsWaitFor(sweep, "the end of a hold of the job load, held by gantrel: new pumps");
         assertThat(service.children(sweep)).hasSize(1);
         letGo("far");
         letGo("near");

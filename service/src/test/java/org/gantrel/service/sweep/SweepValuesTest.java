@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -15,61 +14,34 @@ import java.util.stream.LongStream;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
-import org.gantrel.service.MovableClock;
+import org.gantrel.service.OnMovedClock;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
 import org.gantrel.service.run.SweepRequest;
-import org.gantrel.service.time.Waker;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 /** Values of a sweep come from its start, from its rows and from defaults; what speaks of them has to know which. */
 @DisplayName("The values of a sweep")
-class SweepValuesTest {
+class SweepValuesTest extends OnMovedClock {
 
     private static final String DAY = "{ type: date, default: \"${planned.date - days(1)}\" }";
 
-    private final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
-
-    @TempDir
-    private Path folder;
-
-    private LiveService service;
-
     @BeforeEach
-    void open() {
-        service = LiveService.fresh(folder, clock);
+    void define() {
         service.define("roster: routes\nteam: revenue\ncolumns: [ route ]\nat-once: 3\n"
                 + "rows: [ { route: sound }, { route: far }, { route: near } ]\n");
-    }
-
-    @AfterEach
-    void close() {
-        service.close();
     }
 
     private void task(String parameters, String more) {
         service.define("task: load\nteam: revenue\nparameters: " + parameters + "\ndoes: { shell: \"true\" }\n" + more);
     }
 
-    private void move(Duration by) {
-        clock.moveBy(by);
-        service.bean(Waker.class).wake();
-    }
-
     private List<Run> rows(Run sweep, int many) {
         Await.until("its rows are there", () -> service.children(sweep).size() == many);
         return service.children(sweep);
-    }
-
-    private void waitsFor(Run run, String what) {
-        Await.until(
-                run.number() + " waits for " + what,
-                () -> service.found(run.number()).waitingFor().startsWith(what));
     }
 
     @Test
