@@ -11,11 +11,15 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.SweepRequest;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 
 /** For which gates of its job a sweep waits, and for which each of its rows. */
 @Component
 public class SweepGates {
+
+    private static final Logger LOG = LoggerFactory.getLogger(SweepGates.class);
 
     private final Sweeps sweeps;
     private final Rosters rosters;
@@ -36,13 +40,18 @@ public class SweepGates {
         if (all.isEmpty() || !run.isSweep() && !run.isRow()) {
             return all;
         }
-        if (run.isSweep()) {
-            return shared(run, job).ofSweep(all);
+        try {
+            return run.isSweep()
+                    ? shared(run, job).ofSweep(all)
+                    : run.parent()
+                            .flatMap(runs::find)
+                            .map(sweep -> shared(sweep, job).ofRow(all, values.open(run)))
+                            .orElse(all);
+        } catch (RuntimeException e) {
+            // values that cannot be opened any more stop no other run: the look at the gates says what is wrong
+            LOG.debug("the gates of run {} cannot be told apart", run.number(), e);
+            return all;
         }
-        return run.parent()
-                .flatMap(runs::find)
-                .map(sweep -> shared(sweep, job).ofRow(all, values.open(run)))
-                .orElse(all);
     }
 
     /** What the rows of a sweep have in common. */
