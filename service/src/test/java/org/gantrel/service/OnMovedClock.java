@@ -12,12 +12,20 @@ import org.junit.jupiter.api.io.TempDir;
 /** A whole service for each test, on a clock that stands still until the test moves it. */
 public abstract class OnMovedClock {
 
-    protected final MovableClock clock = new MovableClock(Instant.parse("2026-11-23T01:00:00Z"));
+    protected final MovableClock clock;
 
     @TempDir
     protected Path folder;
 
     protected LiveService service;
+
+    protected OnMovedClock() {
+        this(Instant.parse("2026-11-23T01:00:00Z"));
+    }
+
+    protected OnMovedClock(Instant begin) {
+        clock = new MovableClock(begin);
+    }
 
     @BeforeEach
     void open() {

@@ -38,44 +38,44 @@ public record Coming(
         AS_IT_COMES
     }
 
-    /** One that stands in line by the time for which it is planned. */
-    public Coming(
-            String job,
-            String team,
-            Instant at,
-            Optional<Standing> stands,
-            int priority,
-            Demand demand,
-            boolean parent,
-            Duration takes,
-            Duration ready,
-            List<Part> parts,
-            Bounds bounds) {
-        this(job, team, at, stands, priority, demand, parent, takes, ready, parts, bounds, Turn.AS_PLANNED);
-    }
-
     /** A single run. */
     public static Coming single(String job, String team, Instant at, Demand demand, Duration takes) {
         return new Coming(
-                job, team, at, Optional.empty(), 5, demand, false, takes, Duration.ZERO, List.of(), Bounds.NONE);
+                job,
+                team,
+                at,
+                Optional.empty(),
+                5,
+                demand,
+                false,
+                takes,
+                Duration.ZERO,
+                List.of(),
+                Bounds.NONE,
+                Turn.AS_PLANNED);
     }
 
     /** A part of a run that takes a while and nothing else. */
     public static Coming rest(String name, String team, Instant at, Duration takes, Bounds bounds) {
         return new Coming(
-                name, team, at, Optional.empty(), 5, Demand.NOTHING, true, takes, Duration.ZERO, List.of(), bounds);
+                name,
+                team,
+                at,
+                Optional.empty(),
+                5,
+                Demand.NOTHING,
+                true,
+                takes,
+                Duration.ZERO,
+                List.of(),
+                bounds,
+                Turn.AS_PLANNED);
     }
 
     /** The same, as one that is there already. */
     public Coming as(Standing standing) {
         return new Coming(
                 job, team, at, Optional.of(standing), priority, demand, parent, takes, ready, parts, bounds, turn);
-    }
-
-    /** The same, as a row of a sweep. */
-    public Coming asRow() {
-        return new Coming(
-                job, team, at, stands, priority, demand, parent, takes, ready, parts, bounds, Turn.AS_IT_COMES);
     }
 
     /** Whether it is under way. */

@@ -16,6 +16,7 @@ import java.util.Random;
 import java.util.Set;
 import org.gantrel.core.forecast.Coming.Part;
 import org.gantrel.core.forecast.Coming.Standing;
+import org.gantrel.core.forecast.Coming.Turn;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
@@ -190,7 +191,8 @@ class SimulationTest {
                     plain.takes(),
                     Duration.ZERO,
                     List.of(),
-                    new Bounds(off.stream().map(Plain::asOff).toList(), Optional.empty(), at(windowEnd)));
+                    new Bounds(off.stream().map(Plain::asOff).toList(), Optional.empty(), at(windowEnd)),
+                    Turn.AS_PLANNED);
         }
 
         private static Bounds.Off asOff(int[] off) {
@@ -288,6 +290,7 @@ class SimulationTest {
                 Duration.ZERO,
                 Duration.ZERO,
                 parts,
-                new Bounds(List.of(), Optional.empty(), windowEnd));
+                new Bounds(List.of(), Optional.empty(), windowEnd),
+                Turn.AS_PLANNED);
     }
 }

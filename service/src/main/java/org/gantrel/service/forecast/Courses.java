@@ -20,6 +20,7 @@ import org.gantrel.core.forecast.Bounds;
 import org.gantrel.core.forecast.Coming;
 import org.gantrel.core.forecast.Coming.Part;
 import org.gantrel.core.forecast.Coming.Standing;
+import org.gantrel.core.forecast.Coming.Turn;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.job.Schedule;
@@ -159,8 +160,7 @@ class Courses {
 
         /** A run that is under way or waits. */
         Coming goesOn(Run run) {
-            boolean waits = run.again().isPresent() || run.startedAt().isEmpty();
-            return waits ? waits(run) : underWay(run);
+            return run.again().isPresent() || run.startedAt().isEmpty() ? waits(run) : underWay(run);
         }
 
         private Coming underWay(Run run) {
@@ -183,7 +183,8 @@ class Courses {
                     takes,
                     Duration.ZERO,
                     parts,
-                    HeldBounds.window(runs.jobOf(run), run.planned()));
+                    HeldBounds.window(runs.jobOf(run), run.planned()),
+                    Turn.AS_PLANNED);
         }
 
         private Coming waits(Run run) {
@@ -203,7 +204,8 @@ class Courses {
                     parts.isEmpty() ? takes(entry, run.isSweep()) : Duration.ZERO,
                     run.again().isPresent() ? Duration.ZERO : gatesOf(entry, job),
                     parts,
-                    bounds.of(run, entry, job));
+                    bounds.of(run, entry, job),
+                    Turn.AS_PLANNED);
         }
 
         /** A start of a schedule. */
@@ -233,7 +235,8 @@ class Courses {
                     parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                     gatesOf(entry, job),
                     parts,
-                    bounds.alone(entry, job, planned));
+                    bounds.alone(entry, job, planned),
+                    Turn.AS_PLANNED);
         }
 
         /** What is left of a chain that is under way. */
@@ -394,7 +397,8 @@ class Courses {
                         parts.isEmpty() ? takes(entry, sweep) : Duration.ZERO,
                         gatesOf(entry, job),
                         parts,
-                        kept.map(own::and).orElse(own));
+                        kept.map(own::and).orElse(own),
+                        Turn.AS_PLANNED);
             });
         }
 
@@ -427,18 +431,18 @@ class Courses {
 
         private Coming row(JobEntry entry, Job job, PlannedTime planned, Map<String, Integer> lanes) {
             return new Coming(
-                            entry.name(),
-                            entry.team(),
-                            planned.at(),
-                            Optional.empty(),
-                            job.rules().priority(),
-                            new Demand(lanes, "", Overlap.USUAL, Set.of()),
-                            job instanceof Job.Chain || Demands.isOutside(job),
-                            takes(entry, false),
-                            Duration.ZERO,
-                            List.of(),
-                            bounds.ofRow(entry, job, planned))
-                    .asRow();
+                    entry.name(),
+                    entry.team(),
+                    planned.at(),
+                    Optional.empty(),
+                    job.rules().priority(),
+                    new Demand(lanes, "", Overlap.USUAL, Set.of()),
+                    job instanceof Job.Chain || Demands.isOutside(job),
+                    takes(entry, false),
+                    Duration.ZERO,
+                    List.of(),
+                    bounds.ofRow(entry, job, planned),
+                    Turn.AS_IT_COMES);
         }
 
         private static List<Part> inTurn(List<Coming> rows, int atOnce) {

@@ -3,7 +3,6 @@ package org.gantrel.service.retention;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
@@ -13,38 +12,22 @@ import java.util.Optional;
 import org.gantrel.core.job.Retention;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
-import org.gantrel.service.MovableClock;
+import org.gantrel.service.OnMovedClock;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.journal.Event;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.team.Teams;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 
 @DisplayName("Retention")
-class RetentionTest {
+class RetentionTest extends OnMovedClock {
 
     /** From the present on: when a command ended is measured where it ran, by that host's own clock. */
-    private final MovableClock clock = new MovableClock(Instant.now().truncatedTo(ChronoUnit.SECONDS));
-
-    @TempDir
-    Path folder;
-
-    private LiveService service;
-
-    @BeforeEach
-    void open() {
-        service = LiveService.fresh(folder, clock);
-    }
-
-    @AfterEach
-    void close() {
-        service.close();
+    RetentionTest() {
+        super(Instant.now().truncatedTo(ChronoUnit.SECONDS));
     }
 
     private Run run(String job) {
