@@ -202,7 +202,7 @@ export type Output = Closed<Schemas["OutputView"]>;
 export type Sweep = Closed<Schemas["SweepView"]>;
 export type SweepRow = Closed<Schemas["SweepRowView"], "run" | "waitsFor">;
 export type RehearsalLine = Closed<Schemas["LineView"]>;
-export type StepPlan = Closed<Schemas["StepPlan"], "from" | "until" | "why">;
+export type StepPlan = Closed<Schemas["StepPlan"], "from" | "until" | "why" | "waited">;
 export type Rehearsal = Omit<Closed<Schemas["RehearsalView"], "ends">, "lines" | "course" | "ends"> & {
   lines: RehearsalLine[];
   /** Of a chain, its steps in the order in which they would end. */

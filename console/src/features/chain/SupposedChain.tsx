@@ -31,7 +31,11 @@ export function SupposedChain({ job, steps }: { job: Job; steps: ChainStep[] }) 
   const plans = new Map((supposed ? (course.data?.course ?? []) : []).map((plan) => [plan.step, plan]));
   const shown = steps.map((step): ChainStep => {
     const plan = plans.get(step.step);
-    return plan ? { ...step, state: plan.state, from: plan.from, until: plan.until, message: plan.why } : step;
+    if (!plan) {
+      return step;
+    }
+    const message = [plan.why, plan.waited && `waits ${plan.waited}`].filter(Boolean).join("; ");
+    return { ...step, state: plan.state, from: plan.from, until: plan.until, message };
   });
   const suppose = (what: string, value: string) =>
     setSupposed((was = {}) => {

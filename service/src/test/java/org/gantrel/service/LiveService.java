@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
+import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.engine.EnginePulse;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
@@ -117,10 +119,30 @@ public final class LiveService implements AutoCloseable {
     }
 
     public Run ended(Run run) {
-        Await.until(
-                "run " + run.number() + " ends",
-                () -> found(run.number()).state().isEnded());
+        try {
+            Await.until(
+                    "run " + run.number() + " ends",
+                    () -> found(run.number()).state().isEnded());
+        } catch (AssertionError e) {
+            Run now = found(run.number());
+            throw new AssertionError(
+                    "%s; it is %s, waits for '%s', says '%s'; the engine: '%s'; aside: %s"
+                            .formatted(
+                                    e.getMessage(),
+                                    now.state(),
+                                    now.waitingFor(),
+                                    now.message(),
+                                    bean(EnginePulse.class).fault(),
+                                    bean(SetAside.class).all()),
+                    e);
+        }
         return found(run.number());
+    }
+
+    public void waits(Run run, String what) {
+        Await.until(
+                run.number() + " waits for " + what,
+                () -> found(run.number()).waitingFor().startsWith(what));
     }
 
     public Run underway(Run run) {

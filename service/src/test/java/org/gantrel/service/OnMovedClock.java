@@ -43,8 +43,6 @@ public abstract class OnMovedClock {
     }
 
     protected void waitsFor(Run run, String what) {
-        Await.until(
-                run.number() + " waits for " + what,
-                () -> service.found(run.number()).waitingFor().startsWith(what));
+        service.waits(run, what);
     }
 }

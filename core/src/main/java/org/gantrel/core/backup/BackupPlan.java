@@ -66,10 +66,13 @@ public record BackupPlan(LocalTime at, ZoneId zone, int keep) {
         }
     }
 
-    /** Those of some files that are to go: backups beyond the newest that are kept. Other files are nobody's business. */
-    public List<String> goes(Collection<String> names) {
+    /**
+     * Those of some files that are to go: backups beyond the newest that are kept. Other files are nobody's business, and
+     * those of a time that is to come stay, and stand for none.
+     */
+    public List<String> goes(Collection<String> names, Instant now) {
         return names.stream()
-                .filter(name -> madeAt(name).isPresent())
+                .filter(name -> madeAt(name).filter(at -> !at.isAfter(now)).isPresent())
                 .sorted(Comparator.comparing((String name) -> madeAt(name).get())
                         .reversed())
                 .skip(keep)

@@ -50,6 +50,11 @@ public enum EventType {
     SERVICE_STARTED("service.started", About.INSTALLATION, "The service started.", Fields.NOTE),
     SERVICE_STOPPED("service.stopped", About.INSTALLATION, "The service was stopped in order.", Fields.NOTE),
     SERVICE_WAS_DOWN("service.was-down", About.INSTALLATION, "The service is back after it was away.", Fields.NOTE),
+    SERVICE_CLOCK_PUT_BACK(
+            "service.clock-put-back",
+            About.INSTALLATION,
+            "The service's clock was put back; starts after the new time that count as missed come again.",
+            Fields.NOTE),
     SIGNIN_ACCEPTED("signin.accepted", About.INSTALLATION, "Somebody signed in.", Fields.SIGN_IN),
     SIGNIN_REFUSED("signin.refused", About.INSTALLATION, "Somebody was not let in.", Fields.SIGN_IN),
     TOKEN_REFUSED(

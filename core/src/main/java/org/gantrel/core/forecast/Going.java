@@ -11,6 +11,7 @@ import java.util.stream.Stream;
 import org.gantrel.core.forecast.Simulation.Stretch;
 import org.gantrel.core.forecast.Simulation.Stuck;
 import org.gantrel.core.forecast.Simulation.Waited;
+import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Wait;
 
 /** A run as it is played. */
@@ -22,7 +23,7 @@ final class Going {
             .thenComparing(going -> going.number);
 
     /** What runs that are looked at alike have in common. */
-    record Like(int priority, String team, boolean parent, Map<String, Integer> lanes) {}
+    record Like(int priority, String team, boolean parent, boolean row, Map<String, Integer> lanes) {}
 
     final long number;
     final Coming run;
@@ -54,9 +55,9 @@ final class Going {
         return run.turn() == Coming.Turn.AS_IT_COMES && parent != null;
     }
 
-    /** By when it stands in line. What is due at the moment at which a row could begin was there before it. */
+    /** By when it stands in line. */
     Instant lineTime() {
-        return isRow() ? waitsSince().plusMillis(1) : run.at();
+        return isRow() ? Admission.turnOfRow(waitsSince()) : run.at();
     }
 
     Instant waitsSince() {
@@ -75,22 +76,24 @@ final class Going {
         if (wait.kind() == Wait.Kind.OVERLAP) {
             waitsForOthers(wait.on());
         } else {
-            waitedFor = wait.kind() == Wait.Kind.CIRCLE
-                    ? new Wait(wait.kind(), "", "a run to end that holds what its own steps need")
-                    : wait;
+            waitedFor = wait.unnumbered();
         }
     }
 
     void waitsForOthers(String crowd) {
         if (waitedFor == null || waitedFor.kind() != Wait.Kind.OVERLAP) {
-            waitedFor = new Wait(Wait.Kind.OVERLAP, crowd, "an earlier run of " + crowd + " to end");
+            waitedFor = Wait.forEarlier(crowd);
         }
     }
 
     Like like() {
         if (like == null) {
             like = new Like(
-                    run.priority(), run.team(), run.parent(), run.demand().lanes());
+                    run.priority(),
+                    run.team(),
+                    run.parent(),
+                    isRow(),
+                    run.demand().lanes());
         }
         return like;
     }

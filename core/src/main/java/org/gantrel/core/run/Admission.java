@@ -16,7 +16,6 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import org.gantrel.core.run.Wait.Kind;
-import org.gantrel.core.text.Words;
 
 /**
  * Decides which waiting runs may begin now. Pure: it looks at a snapshot and names the runs; beginning them is the
@@ -25,16 +24,16 @@ import org.gantrel.core.text.Words;
  * <p>The rule. A run may begin when nothing holds it, no more runs of its crowd are under way than may be, each of its
  * lanes is open and has as many free places as it takes, and the service has a free place. Among those that may, the
  * higher priority goes first, and each {@link #STEP} of waiting counts as one more; then the run whose team has
- * fewer places in its lanes (or, without lanes, in the service); then the one that was planned earlier. A run that is
- * first in a full lane keeps the places that come free in it; once it has waited a {@link #STEP}, those in all its lanes;
+ * fewer places in its lanes (or, without lanes, in the service); then runs before rows of sweeps; then the one that was
+ * planned earlier. A run that is first in a full lane keeps the places that come free in it; once it has waited a {@link #STEP}, those in all its lanes;
  * none while a chain or a sweep holds one of its lanes, whose steps might need the others. So none is passed over for ever.
  *
  * <p>A chain or a sweep takes no place of the service, since it only leads others. One that holds a lane begins only where
  * that closes no circle of parents which hold what others need, so that no parent can keep its own children waiting.
  *
- * <p>The next row of a sweep waits as a run does, by the same rule, from when the row before it began; where several may
- * begin at once, each further one comes after all that are alike, so that neither a sweep takes all while others wait, nor
- * others keep a sweep waiting for ever.
+ * <p>The next row of a sweep waits as a run does, by the same rule, from when the row before it began. Sweeps that are alike
+ * take turns. So a sweep of many rows keeps no run waiting that is its equal, and, since waiting raises a row too, no stream
+ * of runs keeps a sweep waiting for ever.
  *
  * @param width how many tasks the whole service runs at once
  */
@@ -42,6 +41,14 @@ public record Admission(int width) {
 
     /** So long a wait raises a run by one priority. */
     public static final Duration STEP = Duration.ofMinutes(15);
+
+    /** Longer than anything waits, and than anybody plans ahead. */
+    private static final Duration BEHIND_RUNS = Duration.ofDays(365_000);
+
+    /** By when a row stands in line that could have begun since then: behind all runs, and among rows in turn. */
+    public static Instant turnOfRow(Instant since) {
+        return since.plus(BEHIND_RUNS);
+    }
 
     /**
      * What a run takes while it is under way.
@@ -56,6 +63,15 @@ public record Admission(int width) {
         /** The same for a run that has been under way before. */
         public Demand again() {
             return new Demand(lanes, crowd, overlap.waiting(), needs);
+        }
+
+        /** The same where some lanes are held around it already. */
+        public Demand within(Set<String> held) {
+            var left = new HashMap<>(lanes);
+            left.keySet().removeAll(held);
+            var needed = new HashSet<>(needs);
+            held.forEach(lane -> needed.remove(ofLane(lane)));
+            return new Demand(left, crowd, overlap, needed);
         }
 
         /** All that it holds, as {@code needs} names it. */
@@ -122,8 +138,13 @@ public record Admission(int width) {
             return new WaitingRows(sweep, rows, parents, team, priority, demand, earlier);
         }
 
+        /** What is left when one has begun. */
+        private WaitingRows further(Instant began) {
+            return new WaitingRows(sweep, rows - 1, parents, team, priority, demand, began);
+        }
+
         private WaitingRun next() {
-            return new WaitingRun(sweep, team, since, since, parents, priority, demand, Optional.empty());
+            return new WaitingRun(sweep, team, turnOfRow(since), since, parents, priority, demand, Optional.empty());
         }
     }
 
@@ -183,8 +204,8 @@ public record Admission(int width) {
         private final Like like;
         private final Deque<WaitingRun> runs = new ArrayDeque<>();
         private int share;
-        /** How many more rows its sweep may begin, and how many it has been given. */
-        private int rowsLeft;
+        /** Of a sweep, what it could begin beside those that it has been given. */
+        private WaitingRows rows;
 
         private int rowsGiven;
 
@@ -192,11 +213,17 @@ public record Admission(int width) {
             this.like = like;
         }
 
-        private static Group of(WaitingRows rows, Instant now) {
+        private static Group of(WaitingRows rows, int given, Instant now) {
             var group = new Group(like(rows.next(), now));
             group.runs.add(rows.next());
-            group.rowsLeft = rows.rows();
+            group.rows = rows;
+            group.rowsGiven = given;
             return group;
+        }
+
+        /** The next row of the sweep, which stands in line from now on; nothing where that was the last. */
+        private Optional<Group> further(Instant now) {
+            return rows.rows() == 1 ? Optional.empty() : Optional.of(of(rows.further(now), rowsGiven + 1, now));
         }
 
         private static Like like(WaitingRun run, Instant now) {
@@ -210,7 +237,7 @@ public record Admission(int width) {
         }
 
         private boolean isOfRows() {
-            return rowsLeft + rowsGiven > 0;
+            return rows != null;
         }
 
         private static final Comparator<Group> IN_TURN = Comparator.comparing((Group group) -> -group.like.priority())
@@ -280,7 +307,7 @@ public record Admission(int width) {
 
         /** Lets the next row of a sweep begin, where it may. */
         private void row(Group group) {
-            WaitingRun next = group.runs.peek();
+            WaitingRun next = group.runs.poll();
             Optional<Wait> wait =
                     (next.parent() ? taken.circle(next) : Optional.<Wait>empty()).or(() -> waitOf(next, group.like));
             if (wait.isPresent()) {
@@ -290,27 +317,23 @@ public record Admission(int width) {
                 return;
             }
             rows.merge(next.number(), 1, Integer::sum);
-            group.rowsLeft--;
-            group.rowsGiven++;
             take(next);
-            if (group.rowsLeft > 0) {
-                group.share = shareOf(group);
-                inTurn.add(group);
-            }
+            group.further(now.now()).ifPresent(this::stand);
         }
 
         /** Lets those that are alike stand in turn. */
         private void line() {
-            var all = new ArrayList<>(groups());
-            now.sweeps().forEach(sweep -> all.add(Group.of(sweep, now.now())));
-            for (Group group : all) {
-                group.share = shareOf(group);
-                inTurn.add(group);
-                Set<String> lanes = group.like.lanes().keySet();
-                (lanes.isEmpty() ? Set.of("") : lanes)
-                        .forEach(lane -> byLane.computeIfAbsent(lane, key -> new ArrayList<>())
-                                .add(group));
-            }
+            groups().forEach(this::stand);
+            now.sweeps().forEach(sweep -> stand(Group.of(sweep, 0, now.now())));
+        }
+
+        private void stand(Group group) {
+            group.share = shareOf(group);
+            inTurn.add(group);
+            Set<String> lanes = group.like.lanes().keySet();
+            (lanes.isEmpty() ? Set.of("") : lanes)
+                    .forEach(lane -> byLane.computeIfAbsent(lane, key -> new ArrayList<>())
+                            .add(group));
         }
 
         private int shareOf(Group group) {
@@ -385,12 +408,5 @@ public record Admission(int width) {
             });
             return groups.values();
         }
-    }
-
-    /** Whether a crowd's wait names so many runs that they are counted instead. */
-    static String named(List<Long> runs, String job) {
-        return runs.size() == 1
-                ? "run " + runs.get(0) + " of " + job + " to end"
-                : "one of " + Words.count(runs.size(), "run") + " of " + job + " to end";
     }
 }

@@ -76,7 +76,7 @@ final class Occupancy {
         List<Long> underway = crowds.getOrDefault(crowd, List.of());
         return crowd.isEmpty() || underway.size() < run.demand().overlap().sideBySide()
                 ? Optional.empty()
-                : Optional.of(new Wait(Kind.OVERLAP, crowd, Admission.named(underway, crowd)));
+                : Optional.of(Wait.forOthers(crowd, underway));
     }
 
     /** What a run waits for in its lanes; what comes free in a full one is kept for it, where that ends by itself. */

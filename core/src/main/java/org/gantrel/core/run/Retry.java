@@ -1,6 +1,7 @@
 package org.gantrel.core.run;
 
 import java.time.Duration;
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -28,6 +29,9 @@ public record Retry(
 
     public static final Retry NEVER = new Retry(1, Duration.ZERO, 1, Duration.ZERO, Set.of(), Set.of(), List.of());
     public static final int MOST_TRIES = 100;
+
+    /** How far a clock is put back without anybody minding, for one. */
+    private static final Duration SLACK = Duration.ofSeconds(10);
 
     /**
      * How large all patterns for messages may be together, in instructions: they are looked for where each end is written
@@ -67,6 +71,17 @@ public record Retry(
             }
         }
         return false;
+    }
+
+    /**
+     * Whether a further try is still to come. One that lies much further ahead than the wait before it is due: the clock was
+     * put back since it was planned.
+     *
+     * @param number the try that it is, from 2 on
+     * @param at for when it was planned
+     */
+    public boolean isToCome(int number, Instant at, Instant now) {
+        return at.isAfter(now) && !at.isAfter(now.plus(waitAfter(number - 1)).plus(SLACK));
     }
 
     private Duration waitAfter(int attempt) {

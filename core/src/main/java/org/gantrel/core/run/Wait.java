@@ -1,6 +1,8 @@
 package org.gantrel.core.run;
 
+import java.util.List;
 import java.util.Locale;
+import org.gantrel.core.text.Words;
 
 /**
  * What a run waits for.
@@ -9,6 +11,27 @@ import java.util.Locale;
  * @param text the same for people, to follow "waits for"
  */
 public record Wait(Kind kind, String on, String text) {
+
+    /** The wait of a run for others of its crowd; so many that nobody wants their numbers are counted. */
+    public static Wait forOthers(String crowd, List<Long> underway) {
+        String which =
+                underway.size() == 1 ? "run " + underway.get(0) : "one of " + Words.count(underway.size(), "run");
+        return new Wait(Kind.OVERLAP, crowd, which + " of " + crowd + " to end");
+    }
+
+    /** The wait for an earlier run of a crowd whose number nobody knows yet. */
+    public static Wait forEarlier(String crowd) {
+        return new Wait(Kind.OVERLAP, crowd, "an earlier run of " + crowd + " to end");
+    }
+
+    /** The same where runs are played ahead, and have no numbers by which others could know them. */
+    public Wait unnumbered() {
+        return switch (kind) {
+            case OVERLAP -> forEarlier(on);
+            case CIRCLE -> new Wait(kind, "", "a run to end that holds what its own steps need");
+            default -> this;
+        };
+    }
 
     /** The kinds of things that runs wait for. */
     public enum Kind {

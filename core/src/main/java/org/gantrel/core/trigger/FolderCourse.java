@@ -26,7 +26,13 @@ public final class FolderCourse {
      * @param fresh whether it was never complete so far
      * @param since when it was first seen as it is
      */
-    public record Known(Seen as, boolean told, boolean fresh, Instant since) {}
+    public record Known(Seen as, boolean told, boolean fresh, Instant since) {
+
+        /** The same; where the clock was put back it counts from then. */
+        private Known asOf(Instant now) {
+            return since.isAfter(now) ? new Known(as, told, fresh, now) : this;
+        }
+    }
 
     /** What is to be told. @param path from the folder */
     public record Found(String path, Seen as) {}
@@ -92,7 +98,7 @@ public final class FolderCourse {
         boolean same = before.filter(known -> known.as().equals(is)).isPresent();
         came |= !same && !first;
         Known now = same
-                ? before.get()
+                ? before.get().asOf(at)
                 : new Known(
                         is,
                         isToldAt(first),

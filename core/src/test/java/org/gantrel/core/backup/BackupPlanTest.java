@@ -61,6 +61,9 @@ class BackupPlanTest {
                 BackupPlan.name(NOW.minusSeconds(1)),
                 BackupPlan.name(NOW.minusSeconds(90_000)),
                 BackupPlan.name(NOW.plusSeconds(9)));
-        assertThat(plan.goes(names)).containsExactly(BackupPlan.name(NOW.minusSeconds(90_000)));
+        assertThat(plan.goes(names, NOW.plusSeconds(9))).containsExactly(BackupPlan.name(NOW.minusSeconds(90_000)));
+        assertThat(plan.goes(names, NOW))
+                .as("one of a time that is to come stands for none")
+                .isEmpty();
     }
 }

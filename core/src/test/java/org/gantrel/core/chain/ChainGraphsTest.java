@@ -11,11 +11,16 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import org.gantrel.core.chain.ChainWalk.Takes;
 import org.gantrel.core.chain.StepNow.Place;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.job.Step.FollowsOn;
 import org.gantrel.core.job.Step.Link;
+import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Overlap;
+import org.gantrel.core.run.Overlap.Mode;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus.Stop;
 import org.junit.jupiter.api.DisplayName;
@@ -245,7 +250,8 @@ class ChainGraphsTest {
                     (step, from) -> Duration.ofMinutes(1),
                     known -> condition -> known.containsKey(condition)
                             && known.get(condition).isEnded()
-                            && known.get(condition).state().isGood());
+                            && known.get(condition).state().isGood(),
+                    ChainWalk.Room.ENOUGH);
             assertThat(walk.steps()).hasSameSizeAs(steps);
             for (ChainWalk.Walked each : walk.steps()) {
                 each.from()
@@ -254,6 +260,100 @@ class ChainGraphsTest {
             }
             assertThat(walk.took().toMinutes()).isLessThanOrEqualTo(steps.size());
         }
+    }
+
+    @Test
+    @DisplayName("is walked through with no lane overfull, and none beside another of its job that it cannot go beside")
+    void isWalkedThroughApart() {
+        var random = new Random(17);
+        var modes = new HashMap<RunState, Integer>();
+        for (int round = 0; round < 3_000; round++) {
+            List<Step> steps = graph(random);
+            var lanes = Map.of("quay", new LaneNow(random.nextInt(1, 3), Optional.empty()));
+            Map<Step, Takes> takes = new HashMap<>();
+            steps.forEach(step -> {
+                var overlap = new Overlap(Mode.values()[random.nextInt(3)], random.nextInt(1, 3), List.of());
+                String crowd = random.nextBoolean() ? "load-" + overlap.word() + overlap.sideBySide() : "";
+                int places = random.nextInt(lanes.get("quay").width() + 1);
+                takes.put(
+                        step,
+                        new Takes(
+                                new Demand(places == 0 ? Map.of() : Map.of("quay", places), crowd, overlap, Set.of()),
+                                random.nextInt(1, 10),
+                                false));
+            });
+            ChainWalk.Walk walk = ChainWalk.of(
+                    steps,
+                    step -> RunState.SUCCEEDED,
+                    (step, from) -> Duration.ofMinutes(random.nextInt(1, 50)),
+                    known -> condition -> true,
+                    new ChainWalk.Room(takes::get, lanes));
+            assertThat(walk.steps()).extracting(each -> each.step().name()).doesNotHaveDuplicates();
+            assertThat(walk.steps()).hasSameSizeAs(steps);
+            walk.steps().forEach(each -> modes.merge(each.now().state(), 1, Integer::sum));
+            for (ChainWalk.Walked begun : walk.steps()) {
+                if (begun.from().isPresent()) {
+                    List<Demand> beside = walk.steps().stream()
+                            .filter(each -> each.from().isPresent()
+                                    && each.from().get().compareTo(begun.from().get()) <= 0
+                                    && each.until().compareTo(begun.from().get()) > 0)
+                            .map(each -> takes.get(each.step()).demand())
+                            .toList();
+                    assertThat(beside.stream()
+                                    .mapToInt(each -> each.lanes().getOrDefault("quay", 0))
+                                    .sum())
+                            .isLessThanOrEqualTo(lanes.get("quay").width());
+                    Demand own = takes.get(begun.step()).demand();
+                    assertThat(
+                                    own.crowd().isEmpty()
+                                            ? 0
+                                            : beside.stream()
+                                                    .filter(each -> each.crowd().equals(own.crowd()))
+                                                    .count())
+                            .isLessThanOrEqualTo(own.overlap().sideBySide());
+                }
+            }
+        }
+        assertThat(modes).containsKeys(RunState.SUCCEEDED, RunState.SKIPPED, RunState.CANCELLED);
+    }
+
+    @Test
+    @DisplayName("says how long a step waits for another, that it would be skipped, or that another takes its place")
+    void saysWhatKeepsStepsApart() {
+        Map<Mode, List<String>> said = new HashMap<>();
+        for (Mode mode : Mode.values()) {
+            var demand = new Demand(Map.of(), "load", new Overlap(mode, 1, List.of()), Set.of());
+            ChainWalk.Walk walk = ChainWalk.of(
+                    List.of(first("a", "load"), pause("b", Duration.ofMinutes(4)), follows("c", "load", "b")),
+                    step -> RunState.SUCCEEDED,
+                    (step, from) -> Duration.ofMinutes(step.name().equals("b") ? 4 : 10),
+                    known -> condition -> true,
+                    new ChainWalk.Room(
+                            step -> new Takes(step.name().equals("b") ? Demand.NOTHING : demand, 5, false), Map.of()));
+            said.put(
+                    mode,
+                    walk.steps().stream()
+                            .map(each -> "%s %s at %d %s%s"
+                                    .formatted(
+                                            each.step().name(),
+                                            each.now().state().word(),
+                                            each.until().toMinutes(),
+                                            each.why(),
+                                            each.waited()))
+                            .toList());
+        }
+        assertThat(said.get(Mode.WAIT))
+                .containsExactly(
+                        "b succeeded at 4 ",
+                        "a succeeded at 10 ",
+                        "c succeeded at 20 6 min for an earlier run of load to end");
+        assertThat(said.get(Mode.SKIP))
+                .containsExactly(
+                        "b succeeded at 4 ",
+                        "c skipped at 4 it would have had to wait for an earlier run of load to end",
+                        "a succeeded at 10 ");
+        assertThat(said.get(Mode.REPLACE))
+                .containsExactly("b succeeded at 4 ", "a cancelled at 4 c takes its place", "c succeeded at 14 ");
     }
 
     @Test
@@ -274,7 +374,8 @@ class ChainGraphsTest {
                     steps,
                     step -> RunState.SUCCEEDED,
                     (step, from) -> Duration.ofMinutes(lengths.get(step.name())),
-                    known -> holds::get);
+                    known -> holds::get,
+                    ChainWalk.Room.ENOUGH);
             // as it stands at some time, from the beginning on to the end
             Duration now = walk.took().multipliedBy(random.nextInt(4)).dividedBy(3);
             Map<String, StepNow> known = knownAt(walk, now);
@@ -355,5 +456,21 @@ class ChainGraphsTest {
                 .isEmpty();
         assertThat(new ChainCourse(steps, failed, Stop.NO, false, Conditions.NONE).ending())
                 .isPresent();
+    }
+
+    private static Step step(String name, Step.Work work, List<Link> links) {
+        return new Step(name, work, links, Step.ALL, "", false, true, false, Optional.empty(), Step.Own.NOTHING);
+    }
+
+    private static Step first(String name, String job) {
+        return step(name, new Step.Runs(job, "", Map.of()), List.of());
+    }
+
+    private static Step follows(String name, String job, String after) {
+        return step(name, new Step.Runs(job, "", Map.of()), List.of(new Link(after, FollowsOn.SUCCESS, "")));
+    }
+
+    private static Step pause(String name, Duration length) {
+        return step(name, new Step.Pause(Optional.of(length), Optional.empty()), List.of());
     }
 }

@@ -328,7 +328,7 @@ class AdmissionNightsTest {
 
         private List<Long> begin() {
             var left = new ArrayList<>(now.runs());
-            now.sweeps().forEach(sweep -> left.add(next(sweep)));
+            now.sweeps().forEach(sweep -> left.add(next(sweep, sweep.since())));
             while (!left.isEmpty()) {
                 WaitingRun run = left.stream().min(order()).orElseThrow();
                 left.remove(run);
@@ -343,18 +343,18 @@ class AdmissionNightsTest {
                     begin.add(run.number());
                 } else if (rows.merge(run.number(), 1, Integer::sum)
                         < sweep.get().rows()) {
-                    left.add(next(sweep.get()));
+                    left.add(next(sweep.get(), now.now()));
                 }
             }
             return begin;
         }
 
-        private static WaitingRun next(WaitingRows sweep) {
+        private static WaitingRun next(WaitingRows sweep, Instant since) {
             return new WaitingRun(
                     sweep.sweep(),
                     sweep.team(),
-                    sweep.since(),
-                    sweep.since(),
+                    since,
+                    since,
                     sweep.parents(),
                     sweep.priority(),
                     sweep.demand(),
@@ -364,9 +364,14 @@ class AdmissionNightsTest {
         private Comparator<WaitingRun> order() {
             return Comparator.comparing((WaitingRun run) -> -priority(run))
                     .thenComparing(this::share)
+                    .thenComparing(this::isOfSweep)
                     .thenComparing(run -> rows.getOrDefault(run.number(), 0))
                     .thenComparing(WaitingRun::plannedAt)
                     .thenComparing(WaitingRun::number);
+        }
+
+        private boolean isOfSweep(WaitingRun run) {
+            return now.sweeps().stream().anyMatch(sweep -> sweep.sweep() == run.number());
         }
 
         private long priority(WaitingRun run) {

@@ -103,13 +103,17 @@ class AdmissionTest {
 
     @Test
     @DisplayName(
-            "gives rows the places that nobody waits for, turn about, and rows that are chains as many as they want")
+            "gives rows the places that no run waits for, turn about, and rows that are chains as many as they want")
     void sharesWithRows() {
         var sweeps = List.of(rows(5, 10, false, Map.of()), rows(6, 1, false, Map.of()), rows(7, 4, true, Map.of()));
         Verdict verdict =
                 new Admission(8).decide(new Snapshot(NOON, busy(2), List.of(task(1, 0), task(2, 0)), sweeps, LANES));
         assertThat(verdict.begin()).containsExactly(1L, 2L);
         assertThat(verdict.rows()).containsExactly(new Rows(5, 3), new Rows(6, 1), new Rows(7, 4));
+        var later = new Snapshot(NOON, busy(7), List.of(task(1, 60)), sweeps.subList(0, 2), LANES);
+        assertThat(new Admission(8).decide(later).begin())
+                .as("though the row was there before it")
+                .containsExactly(1L);
         var inLane = List.of(rows(5, 10, false, Map.of("cards", 1)));
         assertThat(new Admission(8)
                         .decide(new Snapshot(NOON, List.of(), List.of(), inLane, LANES))

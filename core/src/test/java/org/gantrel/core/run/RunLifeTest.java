@@ -121,6 +121,20 @@ class RunLifeTest {
     }
 
     @Test
+    @DisplayName("waits for a further try no longer than it was to be, though the clock is put back meanwhile")
+    void clockPutBack() {
+        Duration minute = Duration.ofMinutes(1);
+        var retry = new Retry(4, minute, 3, Duration.ofMinutes(5), Set.of(RunState.FAILED), Set.of(), List.of());
+        Instant now = Instant.parse("2026-11-26T06:00:00Z");
+        assertThat(retry.isToCome(2, now, now)).isFalse();
+        assertThat(retry.isToCome(2, now.plus(minute), now)).isTrue();
+        assertThat(retry.isToCome(2, now.plusSeconds(71), now)).isFalse();
+        assertThat(retry.isToCome(3, now.plusSeconds(180), now)).isTrue();
+        assertThat(retry.isToCome(4, now.plusSeconds(300), now)).isTrue();
+        assertThat(retry.isToCome(4, now.plusSeconds(3_900), now)).isFalse();
+    }
+
+    @Test
     @DisplayName("waits longer before each try, no longer than is said, and not beyond the limit over all tries")
     void waitsLonger() {
         RunPolicy policy = retrying(9, Optional.empty());

@@ -84,6 +84,20 @@ class FolderCourseTest {
     }
 
     @Test
+    @DisplayName("tells of a file in time though the clock was put back after it came")
+    void clockPutBack() {
+        var world = new World(EventType.FILE_ARRIVED, watch(""));
+        world.look(true);
+        world.write("tides.csv", 1);
+        world.look(false);
+        world.after(-3_600).look(false);
+        world.after(9).look(false);
+        assertThat(world.told).isEmpty();
+        world.after(1).look(false);
+        assertThat(world.told).containsExactly("tides.csv 1");
+    }
+
+    @Test
     @DisplayName(
             "tells of each file once it is complete, in 500 random days of writing, renaming, replacing and deleting")
     void tellsOnce() {

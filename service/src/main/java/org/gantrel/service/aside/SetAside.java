@@ -14,6 +14,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
+import org.gantrel.service.time.Stopwatch;
 import org.gantrel.service.time.Waker;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -23,7 +24,8 @@ import org.springframework.stereotype.Component;
  * Keeps apart what the engine could not deal with, so that nothing else waits for it. What fails is tried again after a
  * pause; what fails for the third time is set aside: it is told, and tried again now and then, or when somebody says so.
  *
- * <p>It lives in memory: it must work where the database does not. After a restart everything is tried anew.
+ * <p>It lives in memory: it must work where the database does not. After a restart everything is tried anew. Its pauses
+ * are measured on a watch: nothing waits longer because the clock was put back.
  */
 @Component
 public class SetAside {
@@ -35,6 +37,10 @@ public class SetAside {
     private static final Duration SLOW_PAUSE = Duration.ofMinutes(5);
     private static final Duration PAUSE_FOR_ROOM = Duration.ofSeconds(2);
     private static final Duration LONGEST_PAUSE = Duration.ofHours(1);
+    /** What is overdue was just missed, or is for others than the engine: it must not go round and round for it. */
+    private static final Duration SOON = Duration.ofSeconds(1);
+    /** What nobody has come back for so long after its time is no more: its schedule was taken away, its mail too. */
+    private static final Duration NOBODY_COMES = Duration.ofMinutes(10);
 
     /** What can be set aside. */
     public enum Kind {
@@ -81,18 +87,30 @@ public class SetAside {
      */
     public record Entry(Thing thing, String reason, Instant since, int tries, Instant nextTry, boolean isAside) {}
 
+    /** @param nextTry on the watch */
+    private record Failure(Thing thing, String reason, Instant since, int tries, long nextTry, boolean isAside) {
+
+        private Failure next(long at) {
+            return new Failure(thing, reason, since, tries, at, isAside);
+        }
+    }
+
     private record Key(Kind kind, long id) {
         static Key of(Thing thing) {
             return new Key(thing.kind(), thing.id());
         }
     }
 
+    private static final List<Kind> OF_RUNS = List.of(Kind.WAITING_RUN, Kind.CHAIN, Kind.SWEEP, Kind.END, Kind.WISH);
+
     private final Journal journal;
     private final Waker waker;
     private final Clock clock;
-    private final Map<Key, Entry> failed = new LinkedHashMap<>();
+    private final Stopwatch watch;
+    private final Map<Key, Failure> failed = new LinkedHashMap<>();
 
-    SetAside(Journal journal, Waker waker, Clock clock) {
+    SetAside(Journal journal, Waker waker, Clock clock, Stopwatch watch) {
+        this.watch = watch;
         this.journal = journal;
         this.waker = waker;
         this.clock = clock;
@@ -129,8 +147,8 @@ public class SetAside {
         if (failed.isEmpty()) {
             return false;
         }
-        Entry entry = failed.get(new Key(kind, id));
-        return entry != null && clock.instant().isBefore(entry.nextTry());
+        Failure failure = failed.get(new Key(kind, id));
+        return failure != null && isHeld(failure);
     }
 
     /** Whether a thing failed, and was not dealt with since. */
@@ -140,21 +158,42 @@ public class SetAside {
 
     /** The things of a kind that are left alone for now. */
     public synchronized List<Long> held(Kind kind) {
-        Instant now = clock.instant();
         return failed.values().stream()
-                .filter(entry -> entry.thing().kind() == kind && now.isBefore(entry.nextTry()))
-                .map(entry -> entry.thing().id())
+                .filter(failure -> failure.thing().kind() == kind && isHeld(failure))
+                .map(failure -> failure.thing().id())
                 .toList();
     }
 
-    /** When something that failed is to be tried again. */
-    public synchronized Optional<Instant> next() {
-        return failed.values().stream().map(Entry::nextTry).min(Comparator.naturalOrder());
+    private boolean isHeld(Failure failure) {
+        return failure.nextTry() - watch.nanos() > 0;
+    }
+
+    /** How long until something that failed is to be tried again; never at once. */
+    public synchronized Optional<Duration> next() {
+        failed.values().removeIf(failure -> left(failure).plus(NOBODY_COMES).isNegative());
+        return failed.values().stream()
+                .map(this::left)
+                .min(Comparator.naturalOrder())
+                .map(least -> least.compareTo(SOON) < 0 ? SOON : least);
+    }
+
+    private Duration left(Failure failure) {
+        return Duration.ofNanos(failure.nextTry() - watch.nanos());
     }
 
     /** All that is set aside. */
     public synchronized List<Entry> all() {
-        return failed.values().stream().filter(Entry::isAside).toList();
+        Instant now = clock.instant();
+        return failed.values().stream()
+                .filter(Failure::isAside)
+                .map(failure -> new Entry(
+                        failure.thing(),
+                        failure.reason(),
+                        failure.since(),
+                        failure.tries(),
+                        now.plus(left(failure)),
+                        true))
+                .toList();
     }
 
     /** What is set aside and somebody may know of. */
@@ -182,19 +221,11 @@ public class SetAside {
     /** Lets a thing be tried again at once; says whether it was set aside. */
     public boolean tryAgain(Kind kind, long id) {
         synchronized (this) {
-            Entry entry = failed.get(new Key(kind, id));
-            if (entry == null) {
+            Failure failure = failed.get(new Key(kind, id));
+            if (failure == null) {
                 return false;
             }
-            failed.put(
-                    Key.of(entry.thing()),
-                    new Entry(
-                            entry.thing(),
-                            entry.reason(),
-                            entry.since(),
-                            entry.tries(),
-                            clock.instant(),
-                            entry.isAside()));
+            failed.put(Key.of(failure.thing()), failure.next(watch.nanos()));
         }
         waker.wake();
         return true;
@@ -209,61 +240,73 @@ public class SetAside {
         failed.remove(new Key(kind, id));
     }
 
+    /** Forgets what failed with a run that has ended: nothing of it is tried again. */
+    public synchronized void ended(long run) {
+        if (!failed.isEmpty()) {
+            OF_RUNS.forEach(kind -> failed.remove(new Key(kind, run)));
+        }
+    }
+
     /** Notes that a thing could not be dealt with. Where the disk is full that is no fault of the thing, and no try of it. */
     public void failed(Thing thing, Throwable why) {
         if (why instanceof Refusal refusal && refusal.isNoRoom()) {
             waitForRoom(thing, refusal);
             return;
         }
-        Instant now = clock.instant();
-        Entry entry;
+        Failure failure;
         boolean first;
         synchronized (this) {
-            Entry before = failed.get(Key.of(thing));
+            Failure before = failed.get(Key.of(thing));
             int tries = before == null ? 1 : before.tries() + 1;
             boolean aside = tries >= TRIES;
             first = aside && (before == null || !before.isAside());
-            entry = new Entry(
-                    thing, reason(why), before == null ? now : before.since(), tries, now.plus(pause(tries)), aside);
+            failure = new Failure(
+                    thing,
+                    reason(why),
+                    before == null ? clock.instant() : before.since(),
+                    tries,
+                    after(pause(tries)),
+                    aside);
             if (before != null || failed.size() < MOST) {
-                failed.put(Key.of(thing), entry);
+                failed.put(Key.of(thing), failure);
             }
         }
-        LOG.warn("{} {} could not be dealt with (try {})", thing.kind().word(), thing.name(), entry.tries(), why);
+        LOG.warn("{} {} could not be dealt with (try {})", thing.kind().word(), thing.name(), failure.tries(), why);
         if (first) {
-            tell(entry);
+            tell(failure);
         }
     }
 
     private synchronized void waitForRoom(Thing thing, Refusal why) {
-        Instant now = clock.instant();
-        Entry before = failed.get(Key.of(thing));
+        Failure before = failed.get(Key.of(thing));
         if (before == null) {
-            before = new Entry(thing, why.getMessage(), now, 0, now, false);
+            before = new Failure(thing, why.getMessage(), clock.instant(), 0, watch.nanos(), false);
         }
-        Instant next = now.plus(PAUSE_FOR_ROOM);
         if (before.tries() == 0 && failed.size() >= MOST) {
             return;
         }
-        failed.put(
-                Key.of(thing),
-                new Entry(thing, before.reason(), before.since(), before.tries(), next, before.isAside()));
+        failed.put(Key.of(thing), before.next(after(PAUSE_FOR_ROOM)));
     }
 
-    private void tell(Entry entry) {
+    private long after(Duration pause) {
+        return watch.nanos() + pause.toNanos();
+    }
+
+    private void tell(Failure failure) {
         try {
             journal.write(
                     "gantrel.engine.set-aside",
-                    entry.thing().team(),
+                    failure.thing().team(),
                     Map.of(
                             "kind",
-                            entry.thing().kind().word(),
+                            failure.thing().kind().word(),
                             "name",
-                            entry.thing().name(),
+                            failure.thing().name(),
                             "reason",
-                            entry.reason()));
+                            failure.reason()));
         } catch (RuntimeException e) {
-            LOG.warn("nobody could be told that {} is set aside", entry.thing().name(), e);
+            LOG.warn(
+                    "nobody could be told that {} is set aside", failure.thing().name(), e);
         }
     }
 

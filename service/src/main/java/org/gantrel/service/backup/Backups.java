@@ -104,11 +104,16 @@ public class Backups implements SmartLifecycle {
 
     /** When the next one is made; nothing where no folder is set. */
     public Optional<Instant> next() {
+        Instant now = clock.instant();
         return settings.backup().map(to -> to.plan()
                 .next(
-                        all().stream().findFirst().map(Backup::at),
-                        Optional.ofNullable(trouble).map(Trouble::at),
-                        clock.instant()));
+                        // one of a time that is to come says nothing: the clock was wrong, or another's
+                        all().stream()
+                                .map(Backup::at)
+                                .filter(at -> !at.isAfter(now))
+                                .findFirst(),
+                        Optional.ofNullable(trouble).map(Trouble::at).filter(at -> !at.isAfter(now)),
+                        now));
     }
 
     /** What went wrong at the latest try; nothing where it went well. */
@@ -229,7 +234,7 @@ public class Backups implements SmartLifecycle {
 
     private void thin(Settings.Backup to) {
         List<String> names = all().stream().map(Backup::name).toList();
-        for (String name : to.plan().goes(names)) {
+        for (String name : to.plan().goes(names, clock.instant())) {
             try {
                 Files.deleteIfExists(to.folder().resolve(name));
             } catch (IOException e) {

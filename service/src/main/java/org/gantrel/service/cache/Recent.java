@@ -23,6 +23,7 @@ import java.util.function.Supplier;
 public final class Recent<K, V> {
 
     private static final Duration KEPT_FOR = Duration.ofSeconds(2);
+    private static final Duration LONGEST = Duration.ofMinutes(5);
     private static final int MOST = 4;
 
     private final class Answer {
@@ -50,7 +51,9 @@ public final class Recent<K, V> {
             kept = new SoftReference<>(value);
             at = clock.instant();
             Duration took = Duration.between(from, at);
-            keptFor = took.compareTo(KEPT_FOR) > 0 ? took : KEPT_FOR;
+            // one that seems to have taken hours was worked out while the clock was set
+            boolean isLong = took.compareTo(KEPT_FOR) > 0 && took.compareTo(LONGEST) <= 0;
+            keptFor = isLong ? took : KEPT_FOR;
             state = before;
             number = begun;
             return value;

@@ -72,7 +72,8 @@ class Doorkeeper {
     }
 
     /** Decides; nothing where nothing happened since the last time. */
-    Optional<Decided> decide(Collection<WaitingRows> wanted, Instant now) {
+    Optional<Decided> decide(RowsWanted rows, Instant now) {
+        Collection<WaitingRows> wanted = rows.now();
         room.refresh();
         Map<String, LaneNow> lanesNow = lanes.now();
         List<Long> heldRuns = aside.held(Kind.WAITING_RUN);
@@ -84,7 +85,7 @@ class Doorkeeper {
                 || !heldSweeps.equals(heldSweepsBefore);
         if (!news || room.isEmpty() && wanted.isEmpty()) {
             if (wanted.isEmpty()) {
-                rowsWait(wanted, List.of(), now);
+                rowsWait(wanted, rows.heldApart(), now);
             }
             return Optional.empty();
         }
@@ -98,15 +99,15 @@ class Doorkeeper {
         heldSweepsBefore = heldSweeps;
         room.looked(now);
         var dismissed = new ArrayList<WaitingRoom.Dismissed>();
-        var rowsHeld = new ArrayList<Held>();
+        var rowsHeld = new ArrayList<>(rows.heldApart());
         var snapshot = new Snapshot(
                 now,
                 List.copyOf(room.underway()),
                 room.waiting(heldRuns, now, dismissed),
                 wanted.stream()
-                        .filter(rows -> !heldSweeps.contains(rows.sweep()))
-                        .filter(rows -> room.holdOfRows(rows.sweep(), now)
-                                .map(wait -> rowsHeld.add(new Held(rows.sweep(), wait)))
+                        .filter(each -> !heldSweeps.contains(each.sweep()))
+                        .filter(each -> room.holdOfRows(each.sweep(), now)
+                                .map(wait -> rowsHeld.add(new Held(each.sweep(), wait)))
                                 .isEmpty())
                         .toList(),
                 lanesNow);

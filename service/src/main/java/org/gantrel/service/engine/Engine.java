@@ -3,11 +3,9 @@ package org.gantrel.service.engine;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.RejectedExecutionException;
@@ -16,7 +14,6 @@ import java.util.function.Supplier;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Rows;
 import org.gantrel.core.run.Admission.Verdict;
-import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
@@ -32,6 +29,7 @@ import org.gantrel.service.hold.Holds;
 import org.gantrel.service.run.Lease;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.Moved;
+import org.gantrel.service.run.Resumed;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Wishes;
@@ -56,6 +54,7 @@ public class Engine {
     private static final int MOST_ROUNDS = 1_000;
     private static final Duration LEISURE = Duration.ofSeconds(3);
 
+    private final TurnedClock turned;
     private final Accounting accounting;
     private final Ledger ledger;
     private final Lease lease;
@@ -66,10 +65,10 @@ public class Engine {
     private final ChainRuns chains;
     private final ChainRepairs repairs;
     private final SweepRuns sweeps;
+    private final Resumed resumed;
     private final Leading leading;
     private final Parents parents;
-    private final ParentTimes times;
-    private final Windows windows;
+    private final TimeKeeper times;
     private final Ends ends;
     private final Things things;
     private final WaitingRoom room;
@@ -81,19 +80,18 @@ public class Engine {
 
     /** Chains and sweeps to look at: something happened to them, or to what they have started. */
     private final Set<Long> stirred = new LinkedHashSet<>();
-    /** Sweeps whose rows wait for the end of some other run. */
-    private final Set<Long> stirredByEnds = new HashSet<>();
-
     /** Those that could not be dealt with, for a later step. */
     private final Set<Long> stirredLater = new HashSet<>();
-    /** What sweeps could begin, as of when each was looked at. */
-    private final Map<Long, WaitingRows> wanted = new HashMap<>();
+
+    private final RowsWanted wanted = new RowsWanted();
     /** What is written down and not acted on yet. */
     private final List<Moved> written = new ArrayList<>();
 
     private boolean unsynced;
+    private boolean hearing;
 
     Engine(
+            TurnedClock turned,
             Accounting accounting,
             Ledger ledger,
             Lease lease,
@@ -104,10 +102,10 @@ public class Engine {
             ChainRuns chains,
             ChainRepairs repairs,
             SweepRuns sweeps,
+            Resumed resumed,
             Leading leading,
             Parents parents,
-            ParentTimes times,
-            Windows windows,
+            TimeKeeper times,
             Ends ends,
             Things things,
             WaitingRoom room,
@@ -116,6 +114,7 @@ public class Engine {
             SetAside aside,
             Durability durability,
             TransactionTemplate transaction) {
+        this.turned = turned;
         this.accounting = accounting;
         this.ledger = ledger;
         this.lease = lease;
@@ -126,10 +125,10 @@ public class Engine {
         this.chains = chains;
         this.repairs = repairs;
         this.sweeps = sweeps;
+        this.resumed = resumed;
         this.leading = leading;
         this.parents = parents;
         this.times = times;
-        this.windows = windows;
         this.ends = ends;
         this.things = things;
         this.room = room;
@@ -159,6 +158,7 @@ public class Engine {
                         })));
             }
         }
+        act();
     }
 
     /** Prepares for the first start, unless something is due too soon for that; says whether it is done. */
@@ -172,29 +172,47 @@ public class Engine {
             return false;
         }
         supervisor.warmUp();
+        // that took its time, and nobody kept the engine from working
+        times.sleeps(EngineThread.LONGEST_SLEEP);
         return true;
     }
 
     /** Does all that is due and says how long there is nothing to do by itself, unless there is news before. */
     Duration step(Instant now) {
+        if (turned.step(now)) {
+            room.distrust();
+        }
+        times.wakes();
         doWishes(now);
         // ends first: what waits for one of them is seen to in the same step
         Ends.Recorded recorded = ends.record(now);
         moved(recorded.moved());
         recorded.led().forEach(led -> stirred.remove(led.number()));
         recorded.led().forEach(this::led);
-        unsynced |= accounting.account(now);
-        lookAtTimes(now);
+        unsynced |= accounting.account(now, turned.absence());
         stirred.addAll(chains.due(now));
         room.refresh();
-        layHolds(now);
+        lookAtTimes(now);
+        // whether what was under way still is decides over others too
+        hearing = times.hearing().isPresent();
+        if (!hearing) {
+            layHolds(now);
+        }
         int round = 0;
         do {
             takeDrawings(now);
             lead(now);
-        } while ((admit(now) | !stirred.isEmpty()) && ++round < MOST_ROUNDS);
+        } while (((!hearing && admit(now)) | !stirred.isEmpty()) && ++round < MOST_ROUNDS);
         act();
-        return untilNext(now);
+        if (!hearing) {
+            resumed.done();
+        }
+        return times.sleeps(untilNext(now));
+    }
+
+    /** Whether the last step left all decisions to a later one. */
+    boolean onlyHears() {
+        return hearing;
     }
 
     /** How many tasks are followed. */
@@ -203,15 +221,13 @@ public class Engine {
     }
 
     private Duration untilNext(Instant now) {
-        Duration soonest = Duration.ofDays(1);
-        for (Optional<Instant> at : List.of(
-                accounting.next(now), aside.next(), room.next(), holds.next(now), chains.next(), windows.next())) {
+        Duration soonest = aside.next().map(shorter(Duration.ofDays(1))).orElse(Duration.ofDays(1));
+        for (Optional<Instant> at : List.of(accounting.next(now), room.next(), holds.next(now), chains.next())) {
             if (at.isPresent()) {
                 soonest = shorter(soonest, Duration.between(now, at.get()));
             }
         }
-        soonest = times.next().map(shorter(soonest)).orElse(soonest);
-        return supervisor.next().map(shorter(soonest)).orElse(soonest);
+        return times.next(now).map(shorter(soonest)).orElse(soonest);
     }
 
     private static Function<Duration, Duration> shorter(Duration than) {
@@ -264,27 +280,19 @@ public class Engine {
         }
     }
 
-    /** Limits and patience that are over. */
+    /** Limits, patience and windows that are over. */
     private void lookAtTimes(Instant now) {
-        for (Long number : supervisor.due()) {
-            if (!reachLimit(number, now)) {
-                supervisor.lookAgain(number, Duration.ofSeconds(1));
+        for (TimeKeeper.Due due : times.due(now)) {
+            boolean dealtWith = stop(
+                    due.number(),
+                    due.what().words(),
+                    () -> due.what() == TimeKeeper.What.WINDOW
+                            ? parents.endWindow(due.number(), now)
+                            : parents.reachLimit(due.number(), now));
+            if (!dealtWith) {
+                times.again(due, now);
             }
         }
-        for (Long number : times.due()) {
-            if (!reachLimit(number, now)) {
-                times.lookAgain(number, Duration.ofSeconds(1));
-            }
-        }
-        for (Long number : windows.due(now)) {
-            if (!stop(number, "the window of ", () -> parents.endWindow(number, now))) {
-                windows.lookAt(number, now.plusSeconds(1));
-            }
-        }
-    }
-
-    private boolean reachLimit(long number, Instant now) {
-        return stop(number, "the time limit of ", () -> parents.reachLimit(number, now));
     }
 
     /** Stops a run whose time is over, with all that it has started; says whether that could be written down. */
@@ -325,11 +333,11 @@ public class Engine {
                 stirredLater.add(number);
                 continue;
             }
-            wanted.remove(number);
             boolean led = aside.attempt(Kind.CHAIN, number, () -> things.of(Kind.CHAIN, number, ""), () -> transaction
                     .execute(status -> leading.lead(number, now))
                     .ifPresent(this::led));
             if (!led) {
+                wanted.wantsNothing(number);
                 stirredLater.add(number);
             }
         }
@@ -340,11 +348,13 @@ public class Engine {
         unsynced |= led.wrote();
         moved(led.end().stream().toList());
         stirred.addAll(led.stirs());
-        led.wants().ifPresent(rows -> {
-            // it waits from when it could begin the first of them
-            wanted.merge(led.number(), rows, (before, later) -> later.since(before.since()));
-            doorkeeper.somethingWanted();
-        });
+        led.wants()
+                .ifPresentOrElse(
+                        rows -> {
+                            wanted.wants(rows);
+                            doorkeeper.somethingWanted();
+                        },
+                        () -> wanted.wantsNothing(led.number()));
         if (led.draws()) {
             sweeps.draw(led.number());
         }
@@ -352,7 +362,7 @@ public class Engine {
 
     /** Begins what may begin; says whether anything did. */
     private boolean admit(Instant now) {
-        Optional<Doorkeeper.Decided> decided = doorkeeper.decide(wanted.values(), now);
+        Optional<Doorkeeper.Decided> decided = doorkeeper.decide(wanted, now);
         if (decided.isEmpty()) {
             return false;
         }
@@ -367,13 +377,14 @@ public class Engine {
                         now));
         verdict.replaced().forEach(each -> replace(each, now));
         begin(verdict.begin(), now);
-        for (Rows rows : verdict.rows()) {
-            aside.attempt(
-                    Kind.SWEEP,
-                    rows.sweep(),
-                    () -> things.of(Kind.SWEEP, rows.sweep(), ""),
-                    () -> beginRows(rows, now));
-        }
+        // one that another run has taken the place of meanwhile begins none
+        verdict.rows().stream()
+                .filter(rows -> wanted.isWanted(rows.sweep()))
+                .forEach(rows -> aside.attempt(
+                        Kind.SWEEP,
+                        rows.sweep(),
+                        () -> things.of(Kind.SWEEP, rows.sweep(), ""),
+                        () -> beginRows(rows, now)));
         return verdict.moves() || !decided.get().dismissed().isEmpty();
     }
 
@@ -424,20 +435,20 @@ public class Engine {
     private Optional<Moved> begin(long number, Instant now) {
         Run run = runs.find(number).orElseThrow();
         String identity = actors.identity(run.isSweep() ? runs.currentFor(run) : runs.jobOf(run));
-        Instant at = run.plannedAt().isAfter(now) ? run.plannedAt() : now;
-        return ledger.move(number, new RunEvent.Admitted(at, identity), now);
+        return ledger.move(number, new RunEvent.Admitted(run.begins(now), identity), now);
     }
 
     private void beginRows(Rows rows, Instant now) {
         SweepRuns.Begun begun =
                 transaction.execute(status -> sweeps.begin(rows.sweep(), rows.rows(), room.crowds(), now));
-        wanted.remove(rows.sweep());
+        wanted.begun(rows.sweep(), begun);
         moved(begun.rows());
-        if (begun.rows().isEmpty() && !begun.others()) {
-            // all its rows are of values that others have now
-            stirredByEnds.add(rows.sweep());
-        } else {
+        if (!begun.isNothing()) {
             stirred.add(rows.sweep());
+        }
+        if (begun.rows().size() < rows.rows()) {
+            // the places that it did not take are others'
+            doorkeeper.somethingWanted();
         }
         unsynced |= begun.others();
     }
@@ -451,13 +462,12 @@ public class Engine {
             room.moved(run);
             if (run.isParent()) {
                 stirred.add(run.number());
-                wanted.remove(run.number());
+                wanted.wantsNothing(run.number());
             }
             if (moved.ended()) {
                 times.ended(run.number());
-                windows.ended(run.number());
-                stirred.addAll(stirredByEnds);
-                stirredByEnds.clear();
+                aside.ended(run.number());
+                stirred.addAll(wanted.apart());
                 run.parent().ifPresent(stirred::add);
             }
         }
@@ -477,7 +487,7 @@ public class Engine {
         written.clear();
         for (Moved moved : moves) {
             try {
-                act(moved);
+                times.act(moved);
             } catch (RejectedExecutionException e) {
                 // the service stops; the next one takes it up
                 LOG.debug("run {} is left to the next start", moved.run().number());
@@ -485,15 +495,6 @@ public class Engine {
                 LOG.warn("run {} cannot be acted on", moved.run().number(), e);
                 ends.later(new Report.Refused(moved.run().number(), String.valueOf(e.getMessage()), true));
             }
-        }
-    }
-
-    private void act(Moved moved) {
-        windows.act(moved);
-        if (moved.run().isParent()) {
-            times.act(moved);
-        } else {
-            supervisor.act(moved);
         }
     }
 }

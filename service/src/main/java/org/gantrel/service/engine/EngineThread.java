@@ -25,7 +25,7 @@ import org.springframework.stereotype.Component;
 class EngineThread implements SmartLifecycle, EnginePulse {
 
     private static final Logger LOG = LoggerFactory.getLogger(EngineThread.class);
-    private static final Duration LONGEST_SLEEP = Duration.ofSeconds(5);
+    static final Duration LONGEST_SLEEP = Duration.ofSeconds(5);
     private static final Duration PAUSE_AFTER_FAULT = Duration.ofSeconds(1);
 
     private final RepeatedFault faults = new RepeatedFault(LOG);
@@ -38,6 +38,7 @@ class EngineThread implements SmartLifecycle, EnginePulse {
     private volatile Thread thread;
     private volatile long lastGoodStep;
     private volatile String fault = "";
+    private volatile boolean onlyHears;
     private final List<Consumer<Duration>> listeners = new CopyOnWriteArrayList<>();
 
     EngineThread(Engine engine, RoomToWrite room, Waker waker, Presence presence, Clock clock, Stopwatch watch) {
@@ -92,6 +93,11 @@ class EngineThread implements SmartLifecycle, EnginePulse {
     }
 
     @Override
+    public boolean onlyHears() {
+        return onlyHears;
+    }
+
+    @Override
     public String fault() {
         return fault;
     }
@@ -114,6 +120,7 @@ class EngineThread implements SmartLifecycle, EnginePulse {
                 long begin = watch.nanos();
                 Duration next = engine.step(now);
                 Duration took = Duration.ofNanos(watch.nanos() - begin);
+                onlyHears = engine.onlyHears();
                 listeners.forEach(listener -> listener.accept(took));
                 // reckoned from the step's beginning, which may have been long ago
                 Duration left = next.minus(took);

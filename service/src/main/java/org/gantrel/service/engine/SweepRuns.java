@@ -17,6 +17,7 @@ import org.gantrel.core.run.Admission.WaitingRows;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.run.Wait;
 import org.gantrel.core.sweep.SharedValues;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.execution.Actors;
@@ -182,13 +183,22 @@ class SweepRuns {
         return ledger.finish(run.number(), new Finish(ending, "", Optional.empty(), List.of(), results), now);
     }
 
-    /** The rows that began, and whether others were written down: that ended at once, or wait for their gates. */
-    record Begun(List<Moved> rows, boolean others) {}
+    /**
+     * The rows that began.
+     *
+     * @param others whether others were written down: that ended at once, or wait for their gates
+     * @param apart for what the next one waits, where all are of values that others have now
+     */
+    record Begun(List<Moved> rows, boolean others, Optional<Wait> apart) {
+        boolean isNothing() {
+            return rows.isEmpty() && !others;
+        }
+    }
 
     /** The runs under way that count together, as rows begin that values tell apart. */
     interface Crowds {
-        /** Takes a place among the runs of a crowd; says whether there was one. */
-        boolean takes(String crowd, int sideBySide);
+        /** Takes a place among the runs of a crowd; says what to wait for where there is none. */
+        Optional<Wait> take(String crowd, int sideBySide);
     }
 
     private Map<String, String> shown(Job job, NewRun from) {
@@ -220,6 +230,7 @@ class SweepRuns {
         var begun = new ArrayList<Moved>();
         int waiting = 0;
         boolean ended = false;
+        Optional<Wait> first = Optional.empty();
         Predicate<NewRun> waits = withGates(run, definition);
         Overlap overlap = definition.rules().overlap();
         boolean apart = !overlap.apartBy().isEmpty();
@@ -228,8 +239,13 @@ class SweepRuns {
             if (begun.size() + waiting == most) {
                 break;
             }
-            if (apart && !crowds.takes(overlap.crowd(job.name(), shown(definition, from)), overlap.sideBySide())) {
-                continue;
+            if (apart) {
+                Optional<Wait> wait =
+                        crowds.take(overlap.crowd(job.name(), shown(definition, from)), overlap.sideBySide());
+                if (wait.isPresent()) {
+                    first = first.or(() -> wait);
+                    continue;
+                }
             }
             try {
                 if (waits.test(from)) {
@@ -245,6 +261,6 @@ class SweepRuns {
                 ended = true;
             }
         }
-        return new Begun(begun, ended || waiting > 0);
+        return new Begun(begun, ended || waiting > 0, first);
     }
 }

@@ -19,6 +19,7 @@ import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.WaitingRun;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
+import org.gantrel.core.run.Retry;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.Wait;
 import org.gantrel.core.run.Wait.Kind;
@@ -54,6 +55,8 @@ class WaitingRoom {
 
     /** A run that will not begin any more, by what its definition or a hold says. */
     record Dismissed(long number, Ending ending) {}
+
+    private static final long NOT_NUMBERED_YET = -1;
 
     private final Runs runs;
     private final Jobs jobs;
@@ -128,7 +131,7 @@ class WaitingRoom {
         }
     }
 
-    /** Reads all anew at the next look. */
+    /** Reads all anew at the next look, which is due at once. */
     void distrust() {
         read = false;
         news = true;
@@ -162,14 +165,16 @@ class WaitingRoom {
 
     /** The runs of crowds as they are now, with those that are taken in meanwhile. */
     SweepRuns.Crowds crowds() {
-        var counts = new HashMap<String, Integer>();
-        underway.values().forEach(run -> counts.merge(run.demand().crowd(), 1, Integer::sum));
+        var together = new HashMap<String, List<Long>>();
+        underway.values().forEach(run -> together.computeIfAbsent(run.demand().crowd(), key -> new ArrayList<>())
+                .add(run.number()));
         return (crowd, sideBySide) -> {
-            boolean free = counts.getOrDefault(crowd, 0) < sideBySide;
-            if (free) {
-                counts.merge(crowd, 1, Integer::sum);
+            List<Long> earlier = together.computeIfAbsent(crowd, key -> new ArrayList<>());
+            if (earlier.size() >= sideBySide) {
+                return Optional.of(Wait.forOthers(crowd, earlier));
             }
-            return free;
+            earlier.add(NOT_NUMBERED_YET);
+            return Optional.empty();
         };
     }
 
@@ -189,8 +194,7 @@ class WaitingRoom {
                 continue;
             }
             Run run = guest.run();
-            if (run.cause() == CauseKind.SCHEDULE
-                    && run.plannedAt().minus(Accounting.LEAD).isAfter(now)) {
+            if (run.cause() == CauseKind.SCHEDULE && run.isAhead(now.plus(Accounting.LEAD))) {
                 // written down early, since many are due with it
                 soon(Optional.of(run.plannedAt().minus(Accounting.LEAD)));
                 continue;
@@ -202,7 +206,8 @@ class WaitingRoom {
             }
             soon(totalEnd(guest));
             Optional<Wait> held = held(guest, on, now);
-            Gatekeeper.Answer answer = held.isEmpty() && !guest.gates().isEmpty()
+            boolean passed = run.isParent() && run.waitsToGoOn();
+            Gatekeeper.Answer answer = held.isEmpty() && !guest.gates().isEmpty() && !passed
                     ? gates.ask(run, guest.gates(), now)
                     : Gatekeeper.Answer.OPEN;
             if (answer.ending().isPresent()) {
@@ -225,6 +230,10 @@ class WaitingRoom {
 
     private static Optional<Ending> dismissal(Guest guest, List<Hold> on, Instant now) {
         Run run = guest.run();
+        if (run.isParent() && run.waitsToGoOn()) {
+            // somebody wants it to go on: it has begun, and what has begun is not skipped
+            return Optional.empty();
+        }
         Optional<Ending> late = guest.rules()
                 .limits()
                 .windowEnd(run.planned())
@@ -249,15 +258,15 @@ class WaitingRoom {
                 .map(total -> again.tries().began().plus(total)));
     }
 
-    /** The rows of a sweep that has begun are kept, whatever the hold does with what comes due. */
+    /** What belongs to a sweep that has begun, or has begun itself, is kept, whatever the hold does with what comes due. */
     private static boolean skips(Hold hold, Run run) {
-        return hold.skips() && !run.isRow();
+        return hold.skips() && !run.isRow() && !(run.isParent() && run.waitsToGoOn());
     }
 
     /** A hold that skips what comes due leaves alone what does not come due while it stands. */
     private static boolean isDue(Run run, Instant now) {
         boolean tried = run.again().filter(again -> again.at().isAfter(now)).isPresent();
-        return !tried && !(run.cause() == CauseKind.TRIGGER && run.plannedAt().isAfter(now));
+        return !tried && !(run.cause() == CauseKind.TRIGGER && run.isAhead(now));
     }
 
     /** The hold that keeps the next rows of a sweep under way from beginning: of its job, or of a lane that they need. */
@@ -295,19 +304,22 @@ class WaitingRoom {
         }
         Run run = guest.run();
         // a schedule's run is written down just before its time, and then begun ahead to start in time
-        if (run.cause() == CauseKind.TRIGGER && run.plannedAt().isAfter(now)) {
+        if (run.cause() == CauseKind.TRIGGER && run.isAhead(now)) {
             soon(Optional.of(run.plannedAt()));
             return Optional.of(new Wait(Kind.GATE, "", "its planned time"));
         }
-        return run.again().filter(again -> again.at().isAfter(now)).map(again -> {
-            soon(Optional.of(again.at()));
-            return new Wait(
-                    Kind.RETRY,
-                    String.valueOf(again.tries().number()),
-                    "try " + again.tries().number() + " of "
-                            + guest.rules().retry().tries() + ", after: "
-                            + again.last().message());
-        });
+        Retry retry = guest.rules().retry();
+        return run.again()
+                .filter(again -> retry.isToCome(again.tries().number(), again.at(), now))
+                .map(again -> {
+                    soon(Optional.of(again.at()));
+                    return new Wait(
+                            Kind.RETRY,
+                            String.valueOf(again.tries().number()),
+                            "try " + again.tries().number() + " of "
+                                    + guest.rules().retry().tries() + ", after: "
+                                    + again.last().message());
+                });
     }
 
     private void soon(Optional<Instant> at) {

@@ -16,6 +16,7 @@ final class Attempt {
     private final RunFolder folder;
     private Optional<InProcess.UnderWay> work = Optional.empty();
     private Optional<Force> wanted = Optional.empty();
+    private boolean unheardOf;
     private boolean over;
 
     private final List<String> covered = new CopyOnWriteArrayList<>();
@@ -82,6 +83,18 @@ final class Attempt {
 
     synchronized Optional<InProcess.UnderWay> work() {
         return work;
+    }
+
+    /** Notes that it is not known whether it has ended while no service ran. */
+    synchronized void unheardOf() {
+        unheardOf = true;
+    }
+
+    /** Notes that something is known of it; says whether nothing was before. */
+    synchronized boolean heardOf() {
+        boolean first = unheardOf;
+        unheardOf = false;
+        return first;
     }
 
     /** Notes that its end is told; says whether it was not before. */

@@ -1,7 +1,6 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
-import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
@@ -26,11 +25,6 @@ import org.gantrel.core.run.Effect.Signal.Force;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.OutcomeRule;
 import org.gantrel.core.run.RunState;
-import org.gantrel.service.durable.RoomToKeep;
-import org.gantrel.service.places.FoldersToRead;
-import org.gantrel.service.places.Hands;
-import org.gantrel.service.places.LocalHands;
-import org.gantrel.service.places.Reachable;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -40,7 +34,6 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
-import org.springframework.util.FileSystemUtils;
 
 /**
  * Begins, follows and stops the work of tasks, in threads of its own: name look-ups, accounts, folders on other hosts and
@@ -65,7 +58,6 @@ class Attempts implements DisposableBean {
     private final RunValues values;
     private final Launcher launcher;
     private final Actors actors;
-    private final AccountHands accountHands;
     private final InProcess inProcess;
     private final Elsewhere elsewhere;
     private final OutsideWork outside;
@@ -74,7 +66,7 @@ class Attempts implements DisposableBean {
     private final Endings endings;
     private final LeftBehind leftBehind;
     private final GrowingLogs logs;
-    private final RoomToKeep room;
+    private final Aftermaths aftermaths;
     private final StepFiles files;
     private final Clock clock;
     private final ExecutorService starts;
@@ -88,7 +80,6 @@ class Attempts implements DisposableBean {
             RunValues values,
             Launcher launcher,
             Actors actors,
-            AccountHands accountHands,
             InProcess inProcess,
             Elsewhere elsewhere,
             OutsideWork outside,
@@ -97,7 +88,7 @@ class Attempts implements DisposableBean {
             Endings endings,
             LeftBehind leftBehind,
             GrowingLogs logs,
-            RoomToKeep room,
+            Aftermaths aftermaths,
             StepFiles files,
             Settings settings,
             Clock clock) {
@@ -105,7 +96,6 @@ class Attempts implements DisposableBean {
         this.values = values;
         this.launcher = launcher;
         this.actors = actors;
-        this.accountHands = accountHands;
         this.inProcess = inProcess;
         this.elsewhere = elsewhere;
         this.outside = outside;
@@ -114,7 +104,7 @@ class Attempts implements DisposableBean {
         this.endings = endings;
         this.leftBehind = leftBehind;
         this.logs = logs;
-        this.room = room;
+        this.aftermaths = aftermaths;
         this.clock = clock;
         int most = Math.max(4, settings.limits().runsAtOnce());
         this.starts = Threads.pool("start", most);
@@ -133,19 +123,23 @@ class Attempts implements DisposableBean {
 
     /** Finds work again that was under way when the service stopped. */
     void follow(Attempt attempt) {
+        attempt.unheardOf();
         starts.execute(() -> {
             try {
                 prepare(attempt);
                 logs.follow(attempt, cover(attempt), text -> news(attempt, text));
                 if (attempt.task().action() instanceof Outside) {
                     waitFor(attempt);
+                    goesOn(attempt);
                 } else if (attempt.task().command().isEmpty()) {
                     end(attempt, Finish.of(INTERRUPTED), clock.instant());
-                } else if (!actors.isElsewhere(attempt.task())
-                        && attempt.folder().isClaimed()) {
+                } else if (actors.isElsewhere(attempt.task())) {
+                    launchNow(attempt);
+                } else if (attempt.folder().isClaimed()) {
                     watch(attempt);
                 } else {
                     launchNow(attempt);
+                    goesOn(attempt);
                 }
             } catch (Throwable e) {
                 LOG.warn("run {} cannot be followed", attempt.run().number(), e);
@@ -171,19 +165,6 @@ class Attempts implements DisposableBean {
                 LOG.debug("what was kept for run {} stays", attempt.run().number(), e);
             }
         });
-    }
-
-    void warmUp() {
-        RunFolder folder = launcher.folder(0);
-        try {
-            launcher.launch(folder, Command.of("true"), Map.of(), Launcher.Manner.PLAIN)
-                    .waitFor(5, TimeUnit.SECONDS);
-            FileSystemUtils.deleteRecursively(folder.path());
-        } catch (IOException e) {
-            LOG.debug("nothing can be started yet: {}", e.getMessage());
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
     }
 
     /** Puts aside what an earlier try left, when the packing of its log is through. */
@@ -300,7 +281,7 @@ class Attempts implements DisposableBean {
                 attempt.folder(),
                 new FetchedLog(logs, attempt),
                 attempt.leavesFiles(),
-                (there, worked) -> fetched(attempt, there, worked));
+                (there, worked) -> aftermaths.there(attempt, there, worked, cover(attempt)));
         attempt.works(elsewhere.begin(order, listener(attempt)));
     }
 
@@ -309,6 +290,11 @@ class Attempts implements DisposableBean {
             @Override
             public void news(String text) {
                 Attempts.this.news(attempt, text);
+            }
+
+            @Override
+            public void goesOn() {
+                Attempts.this.goesOn(attempt);
             }
 
             @Override
@@ -321,6 +307,12 @@ class Attempts implements DisposableBean {
                 refuse(attempt, why, false);
             }
         };
+    }
+
+    private void goesOn(Attempt attempt) {
+        if (attempt.heardOf()) {
+            told.accept(new Report.GoesOn(attempt.run().number()));
+        }
     }
 
     private void news(Attempt attempt, String text) {
@@ -336,6 +328,7 @@ class Attempts implements DisposableBean {
                     attempt,
                     process.get().onExit().thenApply(ended -> Optional.empty()),
                     process.get().pid());
+            goesOn(attempt);
         } else {
             follow(
                     attempt,
@@ -373,21 +366,11 @@ class Attempts implements DisposableBean {
         TaskResult found;
         try {
             logs.ended(attempt.run().number());
-            found = aftermath(attempt);
+            found = aftermaths.here(attempt, cover(attempt));
         } catch (Throwable e) {
             found = TaskResult.NOTHING.without("what it left could not be looked through: " + said(e));
         }
         end(attempt, found, code);
-    }
-
-    /** Looks through what a command left on another host. */
-    private TaskResult fetched(Attempt attempt, FoldersToRead there, String worked) throws IOException {
-        var known = values.known(attempt.run());
-        var outputs = attempt.task().outputs().files().stream()
-                .map(output -> output.fill(known))
-                .toList();
-        return new Aftermath(attempt.task().outcome(), outputs, worked, attempt.folder(), there, room, cover(attempt))
-                .lookClosely();
     }
 
     private UnaryOperator<String> cover(Attempt attempt) {
@@ -397,37 +380,6 @@ class Attempts implements DisposableBean {
             secrets.addAll(values.secrets(attempt.run()).values());
             return Mask.of(secrets).over(text);
         };
-    }
-
-    private TaskResult aftermath(Attempt attempt) throws IOException {
-        var known = values.known(attempt.run());
-        Optional<Path> source = SourceFolder.of(attempt.folder()).flatMap(SourceFolder.Given::folder);
-        Optional<String> folder = attempt.task()
-                .command()
-                .map(command -> command.fill(known))
-                .map(command -> source.map(at -> command.in(at.toString())).orElse(command))
-                .map(Command::folder)
-                .filter(each -> !each.isEmpty());
-        String own = attempt.folder().work().toAbsolutePath().toString();
-        boolean isOwn = folder.isEmpty()
-                || source.filter(folder.map(Path::of).get()::startsWith).isPresent();
-        var outputs = attempt.task().outputs().files().stream()
-                .map(output -> output.fill(known))
-                .toList();
-        // what it left in the folder of its run is its own; elsewhere it is read with its rights
-        try (Hands hands = isOwn || !attempt.leavesFiles()
-                ? new LocalHands(new Reachable(List.of(folder.orElse(own)), List.of()))
-                : accountHands.of(attempt.task().team(), attempt.task())) {
-            return new Aftermath(
-                            attempt.task().outcome(),
-                            outputs,
-                            folder.orElse(own),
-                            attempt.folder(),
-                            hands,
-                            room,
-                            cover(attempt))
-                    .look();
-        }
     }
 
     private void signalNow(Attempt attempt, Optional<InProcess.UnderWay> told, Instant until) {

@@ -62,6 +62,9 @@ public interface Elsewhere {
         /** Something that belongs into the run's timeline. */
         void news(String text);
 
+        /** It has not ended, or its host does not say now; told as often as it is looked at. */
+        void goesOn();
+
         /** How it ended; told once. */
         void ended(TaskResult found);
 

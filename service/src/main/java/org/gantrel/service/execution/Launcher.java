@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.TimeUnit;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.action.Command;
@@ -21,11 +22,16 @@ import org.gantrel.core.text.LocaleBefore;
 import org.gantrel.service.beside.CharacterSet;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.settings.Settings;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
+import org.springframework.util.FileSystemUtils;
 
 /** Starts commands as processes of their own session, which neither a signal to the service nor its end touches. */
 @Component
 class Launcher {
+
+    private static final Logger LOG = LoggerFactory.getLogger(Launcher.class);
 
     /** What a command gets of the service's own environment; the rest may hold the service's secrets. */
     private static final Set<String> PASSED_ON = CharacterSet.and("PATH", "TZ");
@@ -222,5 +228,18 @@ class Launcher {
                 .redirectErrorStream(true)
                 .redirectOutput(ProcessBuilder.Redirect.DISCARD)
                 .start();
+    }
+
+    /** Starts a program that does nothing, so that the first real start finds all it needs in memory. */
+    void warmUp() {
+        RunFolder folder = folder(0);
+        try {
+            launch(folder, Command.of("true"), Map.of(), Manner.PLAIN).waitFor(5, TimeUnit.SECONDS);
+            FileSystemUtils.deleteRecursively(folder.path());
+        } catch (IOException e) {
+            LOG.debug("nothing can be started yet: {}", e.getMessage());
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
     }
 }

@@ -18,6 +18,9 @@ public sealed interface Report {
     /** The work is over, and nothing of it is alive any more. */
     record Ended(long number, Finish finish, Instant at) implements Report {}
 
+    /** It was under way when the service stopped, and has not ended as far as can be told now. */
+    record GoesOn(long number) implements Report {}
+
     /** Something that belongs into the run's timeline. */
     record News(long number, String text) implements Report {}
 }

@@ -5,10 +5,12 @@ import java.time.Clock;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Queue;
+import java.util.Set;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.run.Effect;
@@ -48,6 +50,9 @@ public class Supervisor {
             "it was under way when the backup was made that was put back; what came of it is not known, and it is not"
                     + " repeated");
 
+    /** A host that does not answer keeps the others no longer. */
+    private static final Duration LONGEST_HEARING = Duration.ofSeconds(10);
+
     private final Runs runs;
     private final Launcher launcher;
     private final Attempts attempts;
@@ -55,6 +60,10 @@ public class Supervisor {
     private final Clock clock;
     private final boolean putBack;
     private final Map<Long, Followed> followed = new HashMap<>();
+    /** Those that were under way when the service stopped, and of which nothing has been told yet. */
+    private final Set<Long> unheardOf = new HashSet<>();
+
+    private long hearsUntil;
     private final Queue<Report> reports = new ConcurrentLinkedQueue<>();
 
     Supervisor(
@@ -119,9 +128,20 @@ public class Supervisor {
             if (putBack && attempt.ends()) {
                 reports.add(new Report.Ended(run.number(), Finish.of(OF_BEFORE), clock.instant()));
             } else {
+                unheardOf.add(run.number());
+                hearsUntil = watch.nanos() + LONGEST_HEARING.toNanos();
                 attempts.follow(attempt);
             }
         }
+    }
+
+    /**
+     * How long to wait at most until it is known of all that was under way when the service stopped whether it has ended
+     * meanwhile. Before that is known, nobody's time is over, and nobody is in another's way.
+     */
+    public Optional<Duration> hearing() {
+        Duration left = Duration.ofNanos(hearsUntil - watch.nanos());
+        return unheardOf.isEmpty() || left.isNegative() || left.isZero() ? Optional.empty() : Optional.of(left);
     }
 
     private Followed take(Run run) {
@@ -187,7 +207,10 @@ public class Supervisor {
     public List<Report> reports(int most) {
         var told = new ArrayList<Report>();
         for (Report next = reports.poll(); next != null; next = told.size() < most ? reports.poll() : null) {
-            told.add(next);
+            unheardOf.remove(next.number());
+            if (!(next instanceof Report.GoesOn)) {
+                told.add(next);
+            }
         }
         return told;
     }
@@ -207,6 +230,6 @@ public class Supervisor {
 
     /** Starts a program that does nothing, so that the first real start finds all it needs in memory. */
     public void warmUp() {
-        attempts.warmUp();
+        launcher.warmUp();
     }
 }

@@ -25,9 +25,11 @@ import org.gantrel.service.job.ScheduleFacts;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.Notices;
 import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Resumed;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.PutBackSense;
 import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -57,6 +59,7 @@ public class Expectations implements SmartLifecycle {
     private final Journal journal;
     private final Notices notices;
     private final Settings settings;
+    private final Resumed resumed;
     private final Clock clock;
     private ScheduledExecutorService rounds;
     /** When a job that is fine is to be looked at again; it is looked at before where its definition changes. */
@@ -65,6 +68,7 @@ public class Expectations implements SmartLifecycle {
     private final Set<Long> toldWaiting = new HashSet<>();
     private final Map<String, LocalDate> toldExpiring = new HashMap<>();
     private boolean startsExpected;
+    private final PutBackSense sense = new PutBackSense(Instant.EPOCH);
     private boolean lowDisk;
     private int round;
 
@@ -78,7 +82,9 @@ public class Expectations implements SmartLifecycle {
             Journal journal,
             Notices notices,
             Settings settings,
+            Resumed resumed,
             Clock clock) {
+        this.resumed = resumed;
         this.jobs = jobs;
         this.runs = runs;
         this.ledger = ledger;
@@ -94,7 +100,7 @@ public class Expectations implements SmartLifecycle {
     @Override
     public void start() {
         rounds = Threads.timer("expectations");
-        rounds.scheduleWithFixedDelay(this::round, ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
+        rounds.scheduleWithFixedDelay(resumed.onceDone(this::round), ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
     }
 
     @Override
@@ -117,6 +123,9 @@ public class Expectations implements SmartLifecycle {
     /** Goes round once. */
     public synchronized void round() {
         Instant now = clock.instant();
+        if (sense.look(now).isPresent()) {
+            fineUntil.clear();
+        }
         safely(() -> {
             Map<String, Map<String, Silence>> silent = new HashMap<>();
             for (Silence each : silences.now()) {

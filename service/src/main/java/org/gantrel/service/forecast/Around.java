@@ -1,11 +1,9 @@
 package org.gantrel.service.forecast;
 
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Set;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.job.Job;
-import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.service.forecast.Outlooks.Outlook;
 
@@ -35,10 +33,6 @@ record Around(Job.Chain chain, PlannedTime planned, Set<String> inherited, int d
 
     /** What a part takes of what is not held around it already. */
     Demand left(Demand demand) {
-        var left = new HashMap<>(demand.lanes());
-        left.keySet().removeAll(inherited);
-        var needs = new HashSet<>(demand.needs());
-        inherited.forEach(lane -> needs.remove(Admission.ofLane(lane)));
-        return new Demand(left, demand.crowd(), demand.overlap(), needs);
+        return demand.within(inherited);
     }
 }

@@ -130,7 +130,7 @@ class Courses {
         private Of(Instant now, Supposed supposed, Collection<Run> open) {
             this.now = now;
             this.supposed = supposed;
-            this.bounds = new HeldBounds(holds.open());
+            this.bounds = new HeldBounds(holds.open(), now);
             this.open = open.stream().collect(Collectors.toMap(Run::number, Function.identity()));
             this.children = open.stream()
                     .filter(run -> run.parent().isPresent())
@@ -183,7 +183,7 @@ class Courses {
                     takes,
                     Duration.ZERO,
                     parts,
-                    HeldBounds.window(runs.jobOf(run), run.planned()),
+                    bounds.window(run, runs.jobOf(run)),
                     Turn.AS_PLANNED);
         }
 
@@ -202,7 +202,7 @@ class Courses {
                     demands.of(run),
                     demands.takesNoPlace(run),
                     parts.isEmpty() ? takes(entry, run.isSweep()) : Duration.ZERO,
-                    run.again().isPresent() ? Duration.ZERO : gatesOf(entry, job),
+                    run.waitsToGoOn() ? Duration.ZERO : gatesOf(entry, job),
                     parts,
                     bounds.of(run, entry, job),
                     Turn.AS_PLANNED);

@@ -65,6 +65,9 @@ public class Gatekeeper implements DisposableBean {
         public static final Answer OPEN = new Answer(Optional.empty(), Optional.empty(), Optional.empty());
     }
 
+    /** What is seen while the engine decides is of a moment later. */
+    private static final Duration SLACK = Duration.ofSeconds(10);
+
     private static final class Watch {
         private final Instant since;
         private boolean looking;
@@ -135,7 +138,7 @@ public class Gatekeeper implements DisposableBean {
         if (!run.gatesSkipped().isEmpty() || begunBefore) {
             return Answer.OPEN;
         }
-        if (now.isBefore(run.plannedAt())) {
+        if (run.isAhead(now)) {
             return new Answer(
                     Optional.of(new Wait(Wait.Kind.GATE, "", "its planned time")),
                     Optional.empty(),
@@ -152,7 +155,10 @@ public class Gatekeeper implements DisposableBean {
         if (watch.verdict instanceof Verdict.GiveUp giveUp) {
             return new Answer(Optional.empty(), Optional.of(giveUp.ending()), Optional.empty());
         }
-        boolean due = !watch.looking && !now.isBefore(watch.nextLook);
+        // much further ahead than it can be: the clock was put back
+        boolean due = !watch.looking
+                && (!now.isBefore(watch.nextLook)
+                        || watch.nextLook.isAfter(now.plus(gates.lookEvery()).plus(SLACK)));
         if (due && watch.dueSince.isEmpty()) {
             watch.dueSince = Optional.of(now);
         }

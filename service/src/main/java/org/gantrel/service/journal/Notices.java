@@ -59,7 +59,7 @@ public class Notices {
         Ration ration = rations.computeIfAbsent(type, key -> new Ration());
         Instant now = clock.instant();
         synchronized (ration) {
-            if (Duration.between(ration.since, now).compareTo(MINUTE) >= 0) {
+            if (Duration.between(ration.since, now).abs().compareTo(MINUTE) >= 0) {
                 ration.since = now;
                 ration.told = 0;
             }

@@ -22,6 +22,8 @@ import org.gantrel.service.aside.SetAside.Kind;
 import org.gantrel.service.aside.SetAside.Thing;
 import org.gantrel.service.durable.RoomToWrite;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Presence;
+import org.gantrel.service.time.PutBackSense;
 import org.gantrel.service.time.RepeatedFault;
 import org.gantrel.service.time.Threads;
 import org.slf4j.Logger;
@@ -59,6 +61,7 @@ class Courier implements SmartLifecycle {
     private final RoomToWrite room;
     private final TransactionTemplate transaction;
     private final Clock clock;
+    private final PutBackSense sense;
     private final Object bell = new Object();
     private final List<Supplier<Optional<Instant>>> before = new CopyOnWriteArrayList<>();
     private final Set<String> busy = ConcurrentHashMap.newKeySet();
@@ -76,7 +79,9 @@ class Courier implements SmartLifecycle {
             Settings settings,
             RoomToWrite room,
             TransactionTemplate transaction,
+            Presence presence,
             Clock clock) {
+        this.sense = new PutBackSense(presence.absence().from());
         this.store = store;
         this.calls = calls;
         this.texts = texts;
@@ -184,7 +189,12 @@ class Courier implements SmartLifecycle {
     private Duration look() {
         Optional<Instant> wanted =
                 before.stream().flatMap(task -> task.get().stream()).min(Comparator.naturalOrder());
-        store.dueChannels(clock.instant()).stream().filter(this::canGo).forEach(this::begin);
+        Instant now = clock.instant();
+        if (sense.look(now).isPresent()) {
+            // what is to go in a moment would wait for as long
+            transaction.executeWithoutResult(status -> store.hastenAll(now));
+        }
+        store.dueChannels(now).stream().filter(this::canGo).forEach(this::begin);
         return untilNext(wanted);
     }
 

@@ -177,4 +177,11 @@ interface DeliveryStore extends JpaRepository<DeliveryRecord, Long> {
             "update DeliveryRecord d set d.nextTryAt = :now where d.state = 'WAITING' and d.channel = :channel and d.tries >"
                     + " 0 and d.nextTryAt > :now")
     int hasten(String channel, Instant now);
+
+    /** Those that wait for no quiet hours to end go now. */
+    @Modifying
+    @Query(
+            "update DeliveryRecord d set d.nextTryAt = :now where d.state = 'WAITING' and d.held = false and d.nextTryAt >"
+                    + " :now")
+    int hastenAll(Instant now);
 }

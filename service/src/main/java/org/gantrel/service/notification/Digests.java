@@ -40,6 +40,7 @@ import org.gantrel.service.settings.Settings;
 import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.gantrel.service.telling.Tellings;
+import org.gantrel.service.time.PutBackSense;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -100,6 +101,7 @@ class Digests {
     private final Clock clock;
     private final Map<Digest, Optional<Instant>> planned = new HashMap<>();
 
+    private final PutBackSense sense = new PutBackSense(Instant.EPOCH);
     private Instant thinned;
 
     Digests(
@@ -153,6 +155,10 @@ class Digests {
                 next.add(now.plusSeconds(1));
             }
         }
+        if (sense.look(now).isPresent()) {
+            // what is next is sooner than it was
+            planned.clear();
+        }
         List<Digest> digests = tellings.digests();
         planned.keySet().retainAll(digests);
         for (Digest digest : digests) {
@@ -180,6 +186,9 @@ class Digests {
         if (before.isEmpty()) {
             // its first one tells of what happens from now on
             told.save(new DigestTold(digest.name(), now));
+        } else if (before.get().until().isAfter(now)) {
+            // the clock was put back: it goes on from here
+            before.get().told(now);
         } else if (digest.next(before.get().until(), days)
                 .filter(at -> !at.isAfter(now))
                 .isPresent()) {

@@ -8,12 +8,12 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Duration;
-import java.time.Instant;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.Supplier;
 import org.gantrel.core.credential.Credential;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.execution.Elsewhere.Listener;
@@ -22,6 +22,7 @@ import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.TaskResult;
 import org.gantrel.service.places.FoldersToRead;
+import org.gantrel.service.time.Stopwatch;
 
 /**
  * One command on another host, from its start to its end. The host's own folder of the run says how far it is; the log is
@@ -72,6 +73,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     private final RemoteScript script;
     private final RemoteHosts hosts;
     private final Listener listener;
+    private final Stopwatch watch;
     private final Clock clock;
     private final BlockingQueue<Wish> wishes = new LinkedBlockingQueue<>();
     private volatile RemoteFiles looked;
@@ -81,11 +83,15 @@ final class RemoteCommand implements InProcess.UnderWay {
     private int told;
     private boolean begun;
     private int looks;
-    private Instant silentSince;
-    private Instant claimedSince;
+    /** How long the host has not answered, and how long nobody has said who claimed the command; null where that is not so. */
+    private Supplier<Duration> silent;
+
+    private Supplier<Duration> claimed;
     private String refused = "";
 
-    RemoteCommand(Order order, RemoteScript script, RemoteHosts hosts, Listener listener, Clock clock) {
+    RemoteCommand(
+            Order order, RemoteScript script, RemoteHosts hosts, Listener listener, Stopwatch watch, Clock clock) {
+        this.watch = watch;
         this.order = order;
         this.script = script;
         this.hosts = hosts;
@@ -121,7 +127,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             } else {
                 listener.refused(refused);
             }
-            if (sent && isSettled() && silentSince == null) {
+            if (sent && isSettled() && silent == null) {
                 clean();
             }
         } catch (InterruptedException e) {
@@ -129,7 +135,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             Thread.currentThread().interrupt();
         } catch (IOException e) {
             // its folder stays there, which does no harm
-            silentSince = clock.instant();
+            silent = watch.begin();
         } finally {
             hosts.giveBack(order.host());
         }
@@ -186,6 +192,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 if (end.isPresent()) {
                     return end.get();
                 }
+                listener.goesOn();
                 signal();
                 pause = Math.min(pause * 3 / 2, LONGEST_PAUSE_MILLIS);
             } catch (HostRefused e) {
@@ -194,6 +201,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                 if (!sent) {
                     throw e;
                 }
+                listener.goesOn();
                 Optional<TaskResult> given = absent(e);
                 if (given.isPresent()) {
                     return given.get();
@@ -208,13 +216,12 @@ final class RemoteCommand implements InProcess.UnderWay {
     }
 
     private Optional<TaskResult> absent(IOException cause) {
-        Instant now = clock.instant();
-        if (silentSince == null) {
-            silentSince = now;
+        if (silent == null) {
+            silent = watch.begin();
             listener.news(cause.getMessage() + "; it goes on there, and is looked for");
         }
         Duration most = stops > 0 ? LONGEST_ABSENCE_WHEN_STOPPED : LONGEST_ABSENCE;
-        if (now.isBefore(silentSince.plus(most))) {
+        if (silent.get().compareTo(most) < 0) {
             return Optional.empty();
         }
         return Optional.of(TaskResult.failed(host.host() + " has not answered for " + Words.duration(most)
@@ -233,8 +240,8 @@ final class RemoteCommand implements InProcess.UnderWay {
             }
             standing = ask(standing.size());
         }
-        if (silentSince != null) {
-            silentSince = null;
+        if (silent != null) {
+            silent = null;
             listener.news(host.host() + " answers again");
         }
         begun = standing.state().equals("going");
@@ -259,9 +266,8 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     /** A command that a service of before has claimed says soon which process it is; nobody knows who claimed it. */
     private Optional<TaskResult> claimed() {
-        Instant now = clock.instant();
-        claimedSince = claimedSince == null ? now : claimedSince;
-        return now.isBefore(claimedSince.plus(LONGEST_SILENCE))
+        claimed = claimed == null ? watch.begin() : claimed;
+        return claimed.get().compareTo(LONGEST_SILENCE) < 0
                 ? Optional.empty()
                 : Optional.of(
                         TaskResult.failed("it was begun on " + host.host() + " and never said which process it is"));

@@ -14,6 +14,7 @@ import org.gantrel.service.execution.Elsewhere;
 import org.gantrel.service.execution.InProcess;
 import org.gantrel.service.secret.RandomToken;
 import org.gantrel.service.settings.Settings;
+import org.gantrel.service.time.Stopwatch;
 import org.springframework.beans.factory.DisposableBean;
 import org.springframework.stereotype.Component;
 
@@ -23,10 +24,12 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
 
     private final RemoteHosts hosts;
     private final Settings settings;
+    private final Stopwatch watch;
     private final Clock clock;
     private final ExecutorService threads;
 
-    RemoteCommands(RemoteHosts hosts, Settings settings, Clock clock) {
+    RemoteCommands(RemoteHosts hosts, Settings settings, Stopwatch watch, Clock clock) {
+        this.watch = watch;
         this.hosts = hosts;
         this.settings = settings;
         this.clock = clock;
@@ -42,7 +45,7 @@ public class RemoteCommands implements Elsewhere, DisposableBean {
     public InProcess.UnderWay begin(Order order, Listener listener) throws IOException {
         Files.createDirectories(order.folder().path());
         RemoteScript script = RemoteScript.of(installation(), order.name());
-        var command = new RemoteCommand(order, script, hosts, listener, clock);
+        var command = new RemoteCommand(order, script, hosts, listener, watch, clock);
         threads.execute(command::work);
         return command;
     }

@@ -58,6 +58,7 @@ public class Retentions implements SmartLifecycle {
     private final Changes changes;
     private final List<LetsGo> features;
     private final List<LetsGoOfOld> ofOld;
+    private final TrustInClock trust;
     private final Settings settings;
     private final TransactionTemplate transaction;
     private final Clock clock;
@@ -71,6 +72,7 @@ public class Retentions implements SmartLifecycle {
             Changes changes,
             List<LetsGo> features,
             List<LetsGoOfOld> ofOld,
+            TrustInClock trust,
             Settings settings,
             TransactionTemplate transaction,
             Clock clock) {
@@ -81,6 +83,7 @@ public class Retentions implements SmartLifecycle {
         this.changes = changes;
         this.features = features;
         this.ofOld = ofOld;
+        this.trust = trust;
         this.settings = settings;
         this.transaction = transaction;
         this.clock = clock;
@@ -92,7 +95,9 @@ public class Retentions implements SmartLifecycle {
         timer.scheduleWithFixedDelay(
                 () -> {
                     try {
-                        thin();
+                        if (trust.isTrusted(clock.instant())) {
+                            thin();
+                        }
                     } catch (Throwable e) {
                         LOG.warn("history could not be thinned; it is tried again", e);
                     }

@@ -3,7 +3,6 @@ package org.gantrel.service.run;
 import jakarta.persistence.EntityManager;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.ZonedDateTime;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -137,7 +136,7 @@ public class Ledger {
         Job job = jobs.current(from.job());
         RunRecord record = fresh(job, from, values.resolve(job, from.given(), from.cause(), from.planned()), now);
         RunLife.Move move = RunLife.on(
-                        record.status(), new RunEvent.Admitted(now, identity), policy(record.value()), now)
+                        record.status(), new RunEvent.Admitted(now, identity), policy(record.value(), now), now)
                 .orElseThrow();
         record.take(move.next());
         write(record, now);
@@ -198,7 +197,7 @@ public class Ledger {
         Finish finish = bounded(given);
         record.left(finish.exitCode(), finish.results());
         var done = new RunEvent.Done(finish.ending(), finish.doubt(), finish.exitCode());
-        boolean goesOn = RunLife.on(record.status(), done, policy(record.value()), now)
+        boolean goesOn = RunLife.on(record.status(), done, policy(record.value(), now), now)
                 .filter(move -> !move.ends())
                 .isPresent();
         Optional<Moved> moved = move(record, done, goesOn ? now : at);
@@ -228,7 +227,7 @@ public class Ledger {
             return Optional.empty();
         }
         lease.check();
-        Optional<RunLife.Move> move = RunLife.on(record.status(), event, policy(record.value()), now);
+        Optional<RunLife.Move> move = RunLife.on(record.status(), event, policy(record.value(), now), now);
         move.ifPresent(made -> take(record, made, now));
         return move.map(made -> new Moved(record.value(), made.effects()));
     }
@@ -298,10 +297,10 @@ public class Ledger {
     }
 
     /** What a run's definition says of its life. */
-    private RunPolicy policy(Run run) {
+    private RunPolicy policy(Run run, Instant now) {
         Job job = runs.jobOf(run);
         Limits limits = job.rules().limits();
-        Optional<Instant> stopAt = limits.windowEnd(run.planned()).map(ZonedDateTime::toInstant);
+        Optional<Instant> stopAt = run.windowEnd(limits, now);
         return !run.isParent() && job instanceof Job.Task task
                 ? new RunPolicy(
                         false,

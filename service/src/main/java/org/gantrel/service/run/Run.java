@@ -2,10 +2,12 @@ package org.gantrel.service.run;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.ZonedDateTime;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.PlannedTime;
 import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.run.Limits;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.run.RunStatus.Stop;
@@ -59,6 +61,10 @@ public record Run(
         boolean late,
         boolean unusuallyLong,
         Sealed sealed) {
+
+    /** Nothing is begun so long ahead of its time. */
+    private static final Duration JUST_AHEAD = Duration.ofSeconds(5);
+
     /** Secret values as they are kept; only the run feature opens them. */
     public static final class Sealed {
         private final String text;
@@ -101,8 +107,45 @@ public record Run(
         return waiting.isAfter(plannedAt()) ? waiting : plannedAt();
     }
 
-    /** How long it took; nothing before it ended, or where it never began. */
+    /**
+     * Whether its planned time is still to come. Schedules and triggers alone plan ahead, and what belongs to a run that is
+     * begun just ahead of its time waits with it. What was due when it was written down has nothing to wait for, though the
+     * clock was put back since.
+     */
+    public boolean isAhead(Instant now) {
+        boolean plans = cause == CauseKind.SCHEDULE || cause == CauseKind.TRIGGER;
+        return plannedAt().isAfter(now)
+                && (plans ? plannedAt().isAfter(queuedAt) : plannedAt().isBefore(now.plus(JUST_AHEAD)));
+    }
+
+    /** When it begins if it may begin now: at its planned time where that is just to come, so that it starts in time. */
+    public Instant begins(Instant now) {
+        return isAhead(now) ? plannedAt() : now;
+    }
+
+    /** Whether it waits to go on: for its next try, or since somebody took it up again after its end. */
+    public boolean waitsToGoOn() {
+        return again.isPresent() || state == RunState.WAITING && isParent() && startedAt.isPresent();
+    }
+
+    /**
+     * The end of the window that it has to keep to: of that in which it was planned, or, for what was taken up again when
+     * that was over, of the next from then on.
+     */
+    public Optional<Instant> windowEnd(Limits limits, Instant now) {
+        Optional<Instant> own = limits.windowEnd(planned).map(ZonedDateTime::toInstant);
+        if (!isParent() || startedAt.isEmpty()) {
+            return own;
+        }
+        Instant since = state == RunState.RUNNING ? startedAt.get() : now;
+        return own.filter(end -> end.isAfter(since)).or(() -> limits.windowEnd(new PlannedTime(since, planned.zone()))
+                .map(ZonedDateTime::toInstant));
+    }
+
+    /** How long it took; nothing before it ended, where it never began, or where the clock was put back meanwhile. */
     public Optional<Duration> took() {
-        return startedAt.flatMap(start -> finishedAt.map(end -> Duration.between(start, end)));
+        return startedAt
+                .flatMap(start -> finishedAt.map(end -> Duration.between(start, end)))
+                .filter(took -> !took.isNegative());
     }
 }

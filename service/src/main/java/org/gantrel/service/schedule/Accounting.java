@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -83,6 +84,11 @@ public class Accounting {
     /** Schedules that are due and wait: for their last late run to end. They are looked at in each step. */
     private final Set<Long> takingTurns = new HashSet<>();
 
+    /** Those whose coming occurrences are to be planned anew. */
+    private final Set<Long> planAnew = new LinkedHashSet<>();
+
+    private boolean allAnew;
+
     private Optional<Instant> lookAgain = Optional.empty();
     private Duration lead = LEAD;
 
@@ -111,15 +117,15 @@ public class Accounting {
         this.journal = journal;
     }
 
-    /** Accounts for what is due; says whether anything was written. */
-    public boolean account(Instant now) {
-        return account(now, presence.absence());
-    }
-
-    /** Accounts for what is due; what is too late by now was missed because of an absence. */
+    /**
+     * Accounts for what is due; what is too late by now was missed because of an absence.
+     *
+     * @return whether anything was written
+     */
     public boolean account(Instant now, Absence absence) {
         lookAgain = Optional.empty();
         takingTurns.clear();
+        planAnew(now);
         boolean written = false;
         List<ScheduleStore.Due> soon = schedules.soon(now.plus(LONGEST_LEAD), Limit.of(MOST_SCHEDULES));
         lead = lead(soon, now);
@@ -247,6 +253,61 @@ public class Accounting {
         Optional<Instant> next = schedules.earliest(except).map(at -> at.minus(LEAD));
         // a schedule that somebody holds is due all the time; it is looked at again after a moment, and not before
         return lookAgain.isPresent() ? lookAgain : next;
+    }
+
+    /**
+     * Is told that the clock was put back: what was accounted for after the new time comes again, unless it started. Each
+     * schedule stays to be dealt with until that is done.
+     */
+    public void clockWentBack() {
+        allAnew = true;
+    }
+
+    /** Whether that is still to be done for some. */
+    public boolean plansAnew() {
+        return allAnew || !planAnew.isEmpty();
+    }
+
+    private void planAnew(Instant now) {
+        if (allAnew) {
+            planAnew.addAll(schedules.inUse().stream().map(ScheduleRecord::id).toList());
+            allAnew = false;
+        }
+        List<Long> all = planAnew.stream()
+                .filter(id -> !aside.isHeld(Kind.SCHEDULE, id))
+                .limit(MOST_SCHEDULES)
+                .toList();
+        for (int from = 0; from < all.size(); from += TOGETHER) {
+            List<Long> some = all.subList(from, Math.min(all.size(), from + TOGETHER));
+            try {
+                planAnew.removeAll(transaction.execute(status -> planAnew(some, now)));
+            } catch (Throwable e) {
+                LOG.warn("{} schedules are planned anew one by one", some.size(), e);
+                some.forEach(id -> aside.attempt(
+                        Kind.SCHEDULE,
+                        id,
+                        () -> thing(id),
+                        () -> planAnew.removeAll(transaction.execute(status -> planAnew(List.of(id), now)))));
+            }
+        }
+    }
+
+    /** @return those that could be held, and are dealt with */
+    private Set<Long> planAnew(List<Long> ids, Instant now) {
+        List<ScheduleRecord> held = schedules.holdUnlessHeld(ids);
+        Set<Long> dealtWith = held.stream().map(ScheduleRecord::id).collect(Collectors.toSet());
+        if (!dealtWith.isEmpty()) {
+            occurrences.deleteNotStarted(dealtWith, now.plus(LONGEST_LEAD));
+        }
+        for (ScheduleRecord schedule : held) {
+            if (plans.definition(schedule).isPresent()) {
+                schedule.clockWentBack(now, plans.of(schedule));
+            }
+        }
+        if (held.size() < ids.size()) {
+            lookAgain = Optional.of(now.plus(SOON));
+        }
+        return dealtWith;
     }
 
     /** Accounts for what was due by a plan that is about to be replaced, in the transaction under way. */

@@ -27,6 +27,11 @@ interface OccurrenceStore extends JpaRepository<OccurrenceRecord, Long> {
     @Query("delete from OccurrenceRecord o where o.runNumber in :runs")
     void deleteOf(Collection<Long> runs);
 
+    @Modifying
+    @Query(
+            "delete from OccurrenceRecord o where o.scheduleId in :schedules and o.at > :after and o.outcome <> 'STARTED'")
+    void deleteNotStarted(Collection<Long> schedules, Instant after);
+
     Optional<OccurrenceRecord> findByScheduleIdAndAt(long scheduleId, Instant at);
 
     @Query("select o from OccurrenceRecord o where o.scheduleId in :schedules and o.at >= :from")

@@ -139,6 +139,14 @@ final class ScheduleRecord {
         }
     }
 
+    /** What is still to come by the clock as it is now is to be accounted for, though it was before. */
+    void clockWentBack(Instant now, Plan plan) {
+        if (switchedAt != null && switchedAt.isAfter(now)) {
+            switchedAt = now;
+        }
+        planAnew(now, plan);
+    }
+
     Long id() {
         return id;
     }

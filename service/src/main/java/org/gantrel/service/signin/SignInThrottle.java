@@ -28,6 +28,7 @@ class SignInThrottle {
     private static final int LOOKED_AT_ONCE = 4;
     private static final Duration FIRST_PAUSE = Duration.ofSeconds(2);
     private static final int MOST_DOUBLINGS = 9;
+    private static final Duration MINUTE = Duration.ofMinutes(1);
     private static final Duration FORGET_AFTER = Duration.ofHours(1);
     private static final int MOST_KEPT = 20_000;
 
@@ -97,14 +98,17 @@ class SignInThrottle {
 
     /** Whether so many have failed within the last minute that somebody tries from many addresses. */
     private boolean isStorm(Instant now) {
-        everywhere.removeIf(at -> at.isBefore(now.minus(Duration.ofMinutes(1))));
+        everywhere.removeIf(at -> Duration.between(at, now).abs().compareTo(MINUTE) > 0);
         return everywhere.size() >= STORM;
     }
 
     /** Counts a try, unless there is a pause: both at once, so that tries side by side are counted one after the other. */
     private static Failures count(Cache<String, Failures> failures, String key, int free, Instant now, String what) {
         return failures.asMap().compute(key, (same, known) -> {
-            if (known == null || known.last().plus(FORGET_AFTER).isBefore(now)) {
+            // one of a time that is to come was before the clock was put back
+            if (known == null
+                    || known.last().plus(FORGET_AFTER).isBefore(now)
+                    || known.last().isAfter(now.plus(MINUTE))) {
                 return new Failures(1, now);
             }
             known.pause(free, now).ifPresent(pause -> {

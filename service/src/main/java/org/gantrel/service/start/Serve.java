@@ -15,6 +15,8 @@ import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.PosixFilePermission;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -23,6 +25,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.locks.LockSupport;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.gantrel.core.problem.InvalidException;
@@ -49,6 +52,7 @@ public final class Serve {
 
     private static final int WRONG_USAGE = 2;
     private static final int CONFLICT = 4;
+    private static final Duration UNTIL_ANOTHER_HAS_ENDED = Duration.ofSeconds(5);
 
     private Serve() {}
 
@@ -265,11 +269,12 @@ public final class Serve {
     private static FileLock lock(Path data) throws IOException {
         FileChannel channel =
                 FileChannel.open(data.resolve("lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
-        FileLock lock = null;
-        try {
-            lock = channel.tryLock();
-        } catch (OverlappingFileLockException e) {
-            lock = null;
+        FileLock lock = tryLock(channel);
+        // one that was just ended may need a moment until the system has put its process away
+        for (Instant patience = Instant.now().plus(UNTIL_ANOTHER_HAS_ENDED);
+                lock == null && Instant.now().isBefore(patience);
+                lock = tryLock(channel)) {
+            LockSupport.parkNanos(Duration.ofMillis(100).toNanos());
         }
         if (lock == null) {
             channel.close();
@@ -277,6 +282,14 @@ public final class Serve {
                     "the data folder " + data + " is in use by a service that runs; choose another with --data");
         }
         return lock;
+    }
+
+    private static FileLock tryLock(FileChannel channel) throws IOException {
+        try {
+            return channel.tryLock();
+        } catch (OverlappingFileLockException e) {
+            return null;
+        }
     }
 
     private static void release(FileLock lock) {

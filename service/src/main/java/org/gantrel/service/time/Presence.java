@@ -21,11 +21,13 @@ public class Presence {
     private final Path file;
     private final Instant lastSeen;
     private final Instant upSince;
+    private volatile Instant latest;
 
     Presence(Settings settings, Clock clock) {
         this.file = settings.heartbeatFile();
         this.upSince = clock.instant();
         this.lastSeen = lastSeen(file, upSince);
+        this.latest = lastSeen;
         touch(upSince);
     }
 
@@ -33,8 +35,15 @@ public class Presence {
         return upSince;
     }
 
-    /** Notes that the service lives. */
+    /**
+     * Notes that the service lives. A time before the latest is not noted: whoever comes next has to know that the clock was
+     * put back, until {@link #follow} says that all is done that follows from it.
+     */
     public void touch(Instant now) {
+        if (now.isBefore(latest)) {
+            return;
+        }
+        latest = now;
         try {
             if (!Files.exists(file)) {
                 Files.createFile(file);
@@ -43,6 +52,12 @@ public class Presence {
         } catch (IOException e) {
             LOG.warn("the time at which the service was last alive cannot be noted: {}", e.getMessage());
         }
+    }
+
+    /** Notes times again from then on, after the clock was put back. */
+    public void follow(Instant now) {
+        latest = now;
+        touch(now);
     }
 
     /** The time before the service came up in which it was not there. */

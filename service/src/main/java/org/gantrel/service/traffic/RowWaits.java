@@ -51,7 +51,10 @@ public class RowWaits {
                     && known.by().on().equals(each.by().on());
             next.put(
                     each.number(),
-                    new Waiting(each.by(), same ? known.since() : at, ready.getOrDefault(each.number(), at)));
+                    new Waiting(
+                            each.by(),
+                            same ? known.since() : at,
+                            ready.getOrDefault(each.number(), known == null ? at : known.ready())));
         }
         now = Map.copyOf(next);
         return before.entrySet().stream()

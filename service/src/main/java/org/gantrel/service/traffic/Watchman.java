@@ -20,6 +20,7 @@ import org.gantrel.service.journal.Journal;
 import org.gantrel.service.journal.Notices;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Ledger;
+import org.gantrel.service.run.Resumed;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.time.Threads;
@@ -62,6 +63,7 @@ public class Watchman implements DisposableBean {
             Lanes lanes,
             Notices notices,
             Journal journal,
+            Resumed resumed,
             Clock clock) {
         this.journal = journal;
         this.waits = waits;
@@ -72,7 +74,7 @@ public class Watchman implements DisposableBean {
         this.demands = demands;
         this.facts = facts;
         this.clock = clock;
-        rounds.scheduleWithFixedDelay(this::round, ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
+        rounds.scheduleWithFixedDelay(resumed.onceDone(this::round), ROUND_SECONDS, ROUND_SECONDS, TimeUnit.SECONDS);
     }
 
     /** Goes round once. */

@@ -141,7 +141,7 @@ class WhyApi {
                     + Words.duration(Duration.between(now, again.get().at()))
                     + "; 'gantrel run try-now " + run.number() + "' has it come at once";
         }
-        if (run.plannedAt().isAfter(now)) {
+        if (run.isAhead(now)) {
             return "its planned time comes, in " + Words.duration(Duration.between(now, run.plannedAt()));
         }
         if (open.isEmpty()) {

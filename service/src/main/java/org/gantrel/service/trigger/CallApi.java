@@ -127,9 +127,8 @@ class CallApi {
         Instant now = clock.instant();
         Deque<Instant> recent = taken.computeIfAbsent(to.address(), key -> new ArrayDeque<>());
         synchronized (recent) {
-            while (!recent.isEmpty() && recent.peek().plus(MINUTE).isBefore(now)) {
-                recent.poll();
-            }
+            // those of more than a minute ago, by a clock that may have been put back
+            recent.removeIf(at -> Duration.between(at, now).abs().compareTo(MINUTE) > 0);
             if (recent.size() >= guard.mostAMinute()) {
                 throw Refusal.tooMany(
                         "at most " + guard.mostAMinute() + " calls a minute are taken here",

@@ -146,9 +146,8 @@ public class Listeners {
         Optional<Job> job = type.get().about() == EventType.About.JOB
                 ? jobs.named(String.valueOf(event.about().get("job"))).map(jobs::current)
                 : Optional.empty();
-        Set<String> off = switches.off();
         return candidates.stream()
-                .filter(each -> isFor(each, event, job) && !off.contains(each.address()))
+                .filter(each -> isFor(each, event, job) && switches.hears(each.address(), event.at()))
                 .toList();
     }
 

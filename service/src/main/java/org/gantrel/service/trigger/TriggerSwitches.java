@@ -1,9 +1,11 @@
 package org.gantrel.service.trigger;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.job.JobEntry;
@@ -20,6 +22,9 @@ class TriggerSwitches {
     private final Jobs jobs;
     private final Journal journal;
     private final Clock clock;
+    /** Of those that were switched on since the service started. */
+    private final Map<String, Instant> onSince = new ConcurrentHashMap<>();
+
     private final CommittedCache<String, Set<String>> off = new CommittedCache<>(1);
 
     TriggerSwitches(TriggerSwitchStore store, Jobs jobs, Journal journal, Clock clock) {
@@ -36,6 +41,14 @@ class TriggerSwitches {
                 .collect(Collectors.toUnmodifiableSet()));
     }
 
+    /**
+     * Whether a trigger hears of what happened at some time. Events are read some moments after they happened: what happened
+     * while it was off starts nothing, though it is on when that is read.
+     */
+    boolean hears(String address, Instant at) {
+        return !off().contains(address) && !at.isBefore(onSince.getOrDefault(address, Instant.MIN));
+    }
+
     Optional<TriggerSwitch> of(long job, String trigger) {
         return store.findByJobIdAndTriggerName(job, trigger);
     }
@@ -46,6 +59,9 @@ class TriggerSwitches {
         Optional<TriggerSwitch> known = store.findByJobIdAndTriggerName(job.id(), trigger);
         if (known.isEmpty() == on) {
             return false;
+        }
+        if (on) {
+            onSince.put(Listening.address(job.name(), trigger), clock.instant());
         }
         known.ifPresentOrElse(
                 store::delete, () -> store.save(new TriggerSwitch(job.id(), trigger, by, clock.instant())));

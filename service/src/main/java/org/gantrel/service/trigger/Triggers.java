@@ -302,14 +302,20 @@ public class Triggers implements SmartLifecycle, LetsGoOfOld {
                 .map(limit -> firings
                         .startedSince(by.job(), by.trigger().name(), event.at().minus(limit.in()))
                         .stream()
+                        // what began at a time that is to come was before the clock was put back
+                        .filter(firing -> !isAhead(firing) || waits(firing))
                         .map(firing -> new Made(
                                 firing.run().orElseThrow(), firing.planned().orElseThrow(), waits(firing)))
                         .toList())
                 .orElse(List.of());
     }
 
+    private boolean isAhead(Firing firing) {
+        return firing.planned().filter(clock.instant()::isBefore).isPresent();
+    }
+
     private boolean waits(Firing firing) {
-        return firing.planned().filter(clock.instant()::isBefore).isPresent()
+        return isAhead(firing)
                 && firing.run()
                         .flatMap(runs::find)
                         .filter(run -> run.state() == RunState.WAITING

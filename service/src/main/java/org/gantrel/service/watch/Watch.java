@@ -62,15 +62,16 @@ final class Watch implements Inotify.Ear {
         bell.run();
     }
 
-    /** Begins a look where one is due; says whether it does. */
+    /** Begins a look where one is due, or where the clock was put back since the last; says whether it does. */
     synchronized boolean begin(Instant now) {
-        if (looking || next.isAfter(now) && nextWhole.isAfter(now)) {
+        boolean isPutBack = since.isAfter(now);
+        if (looking || !isPutBack && next.isAfter(now) && nextWhole.isAfter(now)) {
             return false;
         }
         looking = true;
         since = now;
         said = false;
-        whole |= !nextWhole.isAfter(now);
+        whole |= isPutBack || !nextWhole.isAfter(now);
         return true;
     }
 

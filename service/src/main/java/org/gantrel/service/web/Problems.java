@@ -2,6 +2,7 @@ package org.gantrel.service.web;
 
 import jakarta.servlet.http.HttpServletRequest;
 import java.nio.file.InvalidPathException;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
@@ -11,6 +12,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView;
 import org.gantrel.service.refusal.Refusal;
+import org.h2.api.ErrorCode;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpHeaders;
@@ -125,6 +127,16 @@ class Problems {
             LOG.debug("whoever called went away", exception);
             return null;
         }
+        if (hasLostItsDatabase(exception)) {
+            LOG.warn("{} {} came while the database is closed", request.getMethod(), request.getRequestURI());
+            return answer(
+                    HttpStatus.SERVICE_UNAVAILABLE,
+                    "Away for a moment",
+                    "the service's database is closed: it stops, or its disk was full and it begins again by itself;"
+                            + " try once more in a moment",
+                    request,
+                    null);
+        }
         LOG.error("{} {} failed", request.getMethod(), request.getRequestURI(), exception);
         return answer(
                 HttpStatus.INTERNAL_SERVER_ERROR,
@@ -132,6 +144,16 @@ class Problems {
                 "the service's own log says more; nothing was changed",
                 request,
                 null);
+    }
+
+    /** A database whose disk is full closes itself, some moments before the service notices. */
+    private static boolean hasLostItsDatabase(Throwable exception) {
+        for (Throwable each = exception; each != null; each = each.getCause()) {
+            if (each instanceof SQLException sql && sql.getErrorCode() == ErrorCode.DATABASE_IS_CLOSED) {
+                return true;
+            }
+        }
+        return false;
     }
 
     private static ResponseEntity<ProblemView> answer(

@@ -38,10 +38,11 @@ final class CourseRehearsal {
      * @param state how it is supposed to end; {@code out-of-reach} where it would not run
      * @param from when it would begin; missing where it would not run
      * @param until when it would end
-     * @param why why it would not run
+     * @param why why it would not run, or not end as supposed
+     * @param waited how long and for what it would wait before it begins
      */
     @JsonInclude(JsonInclude.Include.NON_NULL)
-    record StepPlan(String step, String state, Instant from, Instant until, String why) {}
+    record StepPlan(String step, String state, Instant from, Instant until, String why, String waited) {}
 
     private final Job.Chain chain;
     private final Map<String, RunState> ends = new HashMap<>();
@@ -54,6 +55,7 @@ final class CourseRehearsal {
     /**
      * @param suppose the end of a step by its name, or a result of one as {@code settle.values.total}
      * @param usual how long a step takes that begins so long after the chain
+     * @param room which steps cannot go beside each other
      * @throws InvalidException where something is supposed of what is not there
      */
     CourseRehearsal(
@@ -61,7 +63,8 @@ final class CourseRehearsal {
             Bindings known,
             Instant begin,
             Map<String, String> suppose,
-            BiFunction<Step, Duration, Duration> usual) {
+            BiFunction<Step, Duration, Duration> usual,
+            ChainWalk.Room room) {
         this.chain = chain;
         this.known = known;
         this.begin = begin;
@@ -70,7 +73,8 @@ final class CourseRehearsal {
                 chain.steps(),
                 step -> ends.getOrDefault(step.name(), RunState.SUCCEEDED),
                 usual,
-                now -> condition -> holds(condition, now));
+                now -> condition -> holds(condition, now),
+                room);
     }
 
     private void read(Map<String, String> suppose) {
@@ -147,7 +151,8 @@ final class CourseRehearsal {
                         each.now().isEnded() ? each.now().state().word() : "out-of-reach",
                         each.from().map(begin::plus).orElse(null),
                         begin.plus(each.until()),
-                        each.why().isEmpty() ? null : each.why()))
+                        each.why().isEmpty() ? null : each.why(),
+                        each.waited().isEmpty() ? null : each.waited()))
                 .toList();
     }
 
@@ -157,12 +162,15 @@ final class CourseRehearsal {
         for (ChainWalk.Walked each : walk.steps()) {
             if (each.from().isPresent()) {
                 Duration from = each.from().get();
+                Duration takes = each.until().minus(from);
                 sheet.does(
                         "course",
                         ++place + ". " + each.step().name() + ", "
-                                + (from.isZero() ? "at once" : Words.duration(from) + " after the start") + ", for "
-                                + Words.duration(each.until().minus(from)) + ": supposed "
-                                + each.now().state().word().replace('-', ' '));
+                                + (from.isZero() ? "at once" : Words.duration(from) + " after the start")
+                                + (each.waited().isEmpty() ? "" : ", when it has waited " + each.waited())
+                                + (takes.isZero() ? ", for how long is not known" : ", for " + Words.duration(takes))
+                                + ": supposed " + each.now().state().word().replace('-', ' ')
+                                + (each.why().isEmpty() ? "" : ", since " + each.why()));
             } else if (!each.why().isEmpty()) {
                 sheet.does("course", "-  " + each.step().name() + " does not run: " + each.why());
             }

@@ -214,7 +214,12 @@ class GateEyes implements GateSight {
         Since since = steady.asMap()
                 .compute(
                         what,
-                        (key, known) -> known == null || !known.state().equals(state) ? new Since(state, now) : known);
+                        // where the clock was put back it counts from then
+                        (key, known) -> known == null
+                                        || !known.state().equals(state)
+                                        || known.at().isAfter(now)
+                                ? new Since(state, now)
+                                : known);
         return Duration.between(since.at(), now);
     }
 }

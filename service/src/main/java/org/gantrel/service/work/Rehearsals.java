@@ -1,6 +1,5 @@
 package org.gantrel.service.work;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -26,13 +25,11 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.calendar.Calendars;
-import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.credential.SignIn;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.CommandRehearsal;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
-import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.RosterRecord;
 import org.gantrel.service.roster.Rosters;
@@ -66,8 +63,7 @@ class Rehearsals {
     private final SignIn signIn;
     private final ByHand byHand;
     private final Settings settings;
-    private final RunFacts facts;
-    private final ChainSteps chains;
+    private final CourseRehearsals courses;
 
     Rehearsals(
             Jobs jobs,
@@ -81,10 +77,8 @@ class Rehearsals {
             SignIn signIn,
             ByHand byHand,
             Settings settings,
-            RunFacts facts,
-            ChainSteps chains) {
-        this.chains = chains;
-        this.facts = facts;
+            CourseRehearsals courses) {
+        this.courses = courses;
         this.byHand = byHand;
         this.settings = settings;
         this.signIn = signIn;
@@ -157,12 +151,7 @@ class Rehearsals {
         }
         Map<String, String> values = runValues.resolve(job, own, CauseKind.PERSON, planned);
         Optional<CourseRehearsal> course = over.isEmpty() && job instanceof Job.Chain chain
-                ? Optional.of(new CourseRehearsal(
-                        chain,
-                        runValues.known(values, planned),
-                        planned.at(),
-                        suppose,
-                        (step, from) -> usual(record, step, from, planned)))
+                ? Optional.of(courses.of(record, chain, values, planned, suppose))
                 : Optional.empty();
         if (course.isEmpty() && !suppose.isEmpty()) {
             throw new InvalidException("suppose", job.name() + " is no chain: it has no steps to suppose anything of");
@@ -175,26 +164,6 @@ class Rehearsals {
                 job.parameters().named(name).filter(Parameter::isSecret).isPresent() ? RunValues.MASK : value);
         String actsAs = actors.identity(job);
         return new Rehearsal(actsAs, planned, shown, sheet.lines(), course);
-    }
-
-    /** How long a step of a chain usually takes, from a time on that is counted from the chain's beginning. */
-    private Duration usual(JobEntry chain, Step step, Duration from, PlannedTime planned) {
-        if (step.work() instanceof Step.Pause pause) {
-            Instant begins = planned.at().plus(from);
-            Duration left = Duration.between(begins, pause.end(begins, planned));
-            return left.isNegative() ? Duration.ZERO : left;
-        }
-        if (step.runs().isEmpty()) {
-            return chains.usualWithoutRun(chain.id()).getOrDefault(step.name(), Duration.ZERO);
-        }
-        Duration once = step.runs()
-                .flatMap(runs -> jobs.named(runs.job()))
-                .flatMap(entry -> step.over().isEmpty() ? facts.usual(entry.id()) : facts.usualOver(entry.id()))
-                .orElse(Duration.ZERO);
-        return step.until()
-                .map(until ->
-                        until.inAll(once, chains.lately(chain.id()).turns().getOrDefault(step.name(), 1)))
-                .orElse(once);
     }
 
     /** Says which rows a sweep would take; the first of them goes on. */

@@ -393,6 +393,27 @@ class GroundTest {
     }
 
     @Test
+    @DisplayName("forgets what it could not do for a run when that is cancelled, and sleeps")
+    void forgetsWhatIsCancelled() {
+        service.define("lane: dry\nteam: revenue\nwidth: 1\n");
+        service.task("docked", "sleep 60", "lanes: [ dry ]\nwhile-running: 2\n");
+        Run first = service.underway(service.start("docked"));
+        Run second = service.start("docked");
+        service.waits(second, "a place in lane dry");
+        SetAside aside = service.bean(SetAside.class);
+        IntStream.range(0, 3)
+                .forEach(i -> aside.failed(
+                        new SetAside.Thing(SetAside.Kind.WAITING_RUN, second.number(), "docked", "revenue"),
+                        new IllegalStateException("the books are shut")));
+        assertThat(aside.all()).isNotEmpty();
+        for (Run each : List.of(second, first)) {
+            service.bean(Wishes.class).stop(each.number(), "mara", Instant.now());
+            service.ended(each);
+        }
+        Await.until("nothing is set aside", () -> aside.all().isEmpty());
+    }
+
+    @Test
     @DisplayName("says of each start over a roster that is gone that it is gone, and starts the rest")
     void goesOnAfterARetiredRoster() {
         service.define("roster: gone\nteam: revenue\ncolumns: [ word ]\nrows: [ { word: one } ]\n");

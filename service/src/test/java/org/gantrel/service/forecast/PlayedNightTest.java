@@ -230,9 +230,12 @@ class PlayedNightTest {
         Sweeps sweeps = service.bean(Sweeps.class);
         long patience = System.nanoTime() + Await.PATIENCE.toNanos();
         String before = "";
-        for (long since = steps; steps < since + CALM_STEPS; ) {
+        long seen = steps;
+        for (long since = seen; seen < since + CALM_STEPS; ) {
             service.bean(Waker.class).wake();
             wait(20);
+            // only those that were done before all is looked at
+            seen = steps;
             List<Run> underway = runs.underwayAll();
             long working = underway.stream()
                     .filter(run -> MINUTES_OF.containsKey(run.jobName()) && !run.isSweep())
@@ -301,6 +304,11 @@ class PlayedNightTest {
             Instant soon = end.orElse(next);
             Instant minute = now.plus(Duration.ofMinutes(1));
             clock.moveTo(pauses && minute.isBefore(soon) ? minute : soon);
+            if (moments.contains(clock.instant())
+                    && harbour.next().filter(clock.instant()::equals).isPresent()) {
+                // what is due is begun a little ahead of its time, and so before what ends at that time makes room
+                calm();
+            }
             synchronized (this) {
                 harbour.answer();
             }
@@ -321,9 +329,11 @@ class PlayedNightTest {
 
     private void begin() {
         service = LiveService.fresh(folder, clock);
-        service.bean(EnginePulse.class).onStep(took -> {
+        EnginePulse pulse = service.bean(EnginePulse.class);
+        pulse.onStep(took -> {
             synchronized (this) {
-                steps++;
+                // those that only hear of ends decide nothing
+                steps += pulse.onlyHears() ? 0 : 1;
                 notifyAll();
             }
         });

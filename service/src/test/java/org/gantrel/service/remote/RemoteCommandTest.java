@@ -13,6 +13,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -25,6 +26,7 @@ import org.gantrel.service.execution.Elsewhere.Order;
 import org.gantrel.service.execution.FetchedLog;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.TaskResult;
+import org.gantrel.service.time.Stopwatch;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -84,6 +86,9 @@ class RemoteCommandTest {
                     }
 
                     @Override
+                    public void goesOn() {}
+
+                    @Override
                     public void ended(TaskResult found) {
                         told.add("ended " + found.ending().map(Object::toString).orElse("with its code"));
                         command.settled();
@@ -92,6 +97,12 @@ class RemoteCommandTest {
                     @Override
                     public void refused(String why) {
                         told.add("refused " + why);
+                    }
+                },
+                new Stopwatch() {
+                    @Override
+                    public long nanos() {
+                        return ChronoUnit.NANOS.between(Instant.EPOCH, now);
                     }
                 },
                 clock);

@@ -258,6 +258,27 @@ class DueOccurrencesTest {
     }
 
     @Test
+    @DisplayName(
+            "begin in time with their steps, though these are written down and their gates asked for just ahead of it")
+    void inTimeWithTheirSteps() {
+        bringIn("task: opens\nteam: revenue\ndoes: { command: [ \"true\" ] }\n"
+                + "gates: [ { between: \"06:00\", and: \"07:00\" } ]\n---\nchain: early\nteam: revenue\n"
+                + "steps: [ { step: one, job: opens } ]\n"
+                + "schedules: [ { name: six, when: every day at 06:00, zone: UTC } ]\n");
+        clock.moveTo(Instant.parse("2026-11-23T05:59:59.900Z"));
+        service.getBean(Waker.class).wake();
+        Runs runs = service.getBean(Runs.class);
+        Await.until("its step waits", () -> runs.waiting().stream()
+                .anyMatch(
+                        run -> run.jobName().equals("opens") && run.waitingFor().equals("its planned time")));
+        clock.moveTo(Instant.parse("2026-11-23T06:00:00Z"));
+        service.getBean(Waker.class).wake();
+        Await.until(
+                "it has ended",
+                () -> runs.waiting().isEmpty() && runs.underwayAll().isEmpty());
+    }
+
+    @Test
     @DisplayName("that are started after all, each, are so one after the other")
     void oneAfterTheOther() throws IOException {
         Path lock = data.resolve("lock-of-the-job");

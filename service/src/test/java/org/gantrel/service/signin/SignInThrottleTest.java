@@ -57,6 +57,9 @@ class SignInThrottleTest {
         assertThat(right("mara.holt", "198.51.100.7", NOON)).isEqualTo(Failed.NOT);
         assertThat(right("ivo.brandt", HERE, NOON)).isEqualTo(Failed.NOT);
         assertThat(wrong("mara.holt", HERE, NOON.plus(Duration.ofMinutes(61)))).isEqualTo(Failed.ONCE);
+        assertThat(wrong("mara.holt", HERE, NOON.minus(Duration.ofMinutes(5))))
+                .as("when the clock was put back")
+                .isEqualTo(Failed.ONCE);
     }
 
     @Test

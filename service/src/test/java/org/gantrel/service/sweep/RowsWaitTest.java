@@ -5,6 +5,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.time.Duration;
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
@@ -92,5 +94,32 @@ class RowsWaitTest extends OnMovedClock {
         service.bean(Holds.class).end(LiveService.SERVICE, job.id());
         service.bean(Waker.class).wake();
         assertThat(service.ended(sweep).message()).isEqualTo("3 rows went well");
+    }
+
+    @Test
+    @DisplayName("say who has their values, and leave the places to others meanwhile")
+    void leavePlacesWhileTheirValuesAreInUse() throws IOException {
+        service.bean(Lanes.class).widen(LiveService.SERVICE, "quay", 2);
+        service.define("roster: again\nteam: revenue\ncolumns: [ route ]\nat-once: 3\nrows: [ { route: sound } ]\n");
+        service.define("task: load\nteam: revenue\nparameters: { route: { type: text } }\nlanes: [ quay ]\n"
+                + "apart-by: [ route ]\ndoes: { command: [ /bin/sh, -c, \"until test -e " + folder
+                + "/$R; do sleep 0.05; done\" ], environment: { R: \"${route}\" } }\n");
+        service.define(
+                "task: sweep-quay\nteam: revenue\nlanes: [ quay ]\npriority: 1\ndoes: { command: [ sleep, 0.3 ] }\n");
+        Run first = service.start("load", Map.of("route", "sound"));
+        service.underway(first);
+        Run sweep = service.startOver("load", "again");
+        rowsWaitFor(sweep, "run %d of load with route sound to end".formatted(first.number()));
+        for (Run each : List.of(service.start("sweep-quay"), service.start("sweep-quay"))) {
+            assertThat(service.ended(each).state()).isEqualTo(RunState.SUCCEEDED);
+        }
+        rowsWaitFor(sweep, "run %d of load with route sound to end".formatted(first.number()));
+        clock.moveBy(Duration.ofMinutes(5));
+        letGo("sound");
+        assertThat(service.ended(sweep).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.bean(RunWaits.class).of(sweep.number()))
+                .as("one wait, whatever else ended meanwhile")
+                .singleElement()
+                .satisfies(wait -> assertThat(wait.what()).endsWith("of load with route sound to end"));
     }
 }

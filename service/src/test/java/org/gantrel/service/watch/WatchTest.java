@@ -78,6 +78,22 @@ class WatchTest {
     }
 
     @Test
+    @DisplayName("looks at everything again when the clock was put back, and as often as ever from then on")
+    void clockPutBack() {
+        Watch watch = watch();
+        watch.begin(NOW);
+        watch.take();
+        watch.know(new HashMap<>(), false);
+        watch.end(Instant.MAX, Set.of(), NOW, NOW.plusSeconds(600));
+        Instant back = NOW.minusSeconds(3_600);
+        assertThat(watch.begin(back)).isTrue();
+        assertThat(watch.take()).isEmpty();
+        watch.end(Instant.MAX, Set.of(), back, back.plusSeconds(600));
+        assertThat(watch.begin(back.plusSeconds(599))).isFalse();
+        assertThat(watch.begin(back.plusSeconds(600))).isTrue();
+    }
+
+    @Test
     @DisplayName("looks at everything again when hints were lost, when a look failed, and now and then")
     void looksAtEverything() {
         Watch watch = watch();

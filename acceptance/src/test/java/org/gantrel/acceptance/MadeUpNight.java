@@ -1,0 +1,159 @@
+package org.gantrel.acceptance;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+
+/** Jobs with rules that are made up: what may go beside what, in which lanes, how often it is tried, and what starts it. */
+final class MadeUpNight {
+
+    /**
+     * A task.
+     *
+     * @param sideBySide how many runs of it may go at once, of the same value where they are told apart
+     * @param skips whether one that would have to wait is skipped
+     * @param follows the job whose ends start it; empty where none does
+     */
+    record Task(
+            String name,
+            int sideBySide,
+            boolean skips,
+            boolean apart,
+            Map<String, Integer> lanes,
+            int tries,
+            String follows) {}
+
+    private static final String VALUES = "abc";
+
+    final Map<String, Integer> lanes = new TreeMap<>();
+    final Map<String, Task> tasks = new TreeMap<>();
+    final Map<String, Integer> rosters = new TreeMap<>();
+    /** The lanes that each chain holds. */
+    final Map<String, Map<String, Integer>> chains = new TreeMap<>();
+
+    final List<String> definitions = new ArrayList<>();
+    private final Random random;
+
+    MadeUpNight(Random random) {
+        this.random = random;
+        for (int i = 0; i < 3; i++) {
+            lanes.put("lane-" + i, random.nextInt(1, 4));
+        }
+        lanes.forEach((name, width) -> definitions.add("lane: %s\nteam: revenue\nwidth: %d\n".formatted(name, width)));
+        for (int i = 0; i < 9; i++) {
+            task("task-" + i, i < 6 ? "" : "task-" + random.nextInt(6));
+        }
+        for (int i = 0; i < 2; i++) {
+            roster("roster-" + i);
+        }
+        for (int i = 0; i < 4; i++) {
+            chain("chain-" + i);
+        }
+    }
+
+    private void task(String name, String follows) {
+        var task = new Task(
+                name,
+                random.nextInt(1, 4),
+                random.nextInt(4) == 0,
+                random.nextInt(3) == 0,
+                someLanes(),
+                random.nextInt(1, 4),
+                follows);
+        tasks.put(name, task);
+        String overlap = task.skips() ? "skip" : String.valueOf(task.sideBySide());
+        definitions.add(
+                """
+                task: %s
+                team: revenue
+                parameters:
+                  k: { type: text, default: a }
+                  length: { type: text, default: "0.2" }
+                  failures: { type: text, default: "0" }
+                  of: { type: text, default: "" }
+                does: { command: [ ./work.sh, %s, "${k}", "${length}", "${failures}" ], in: FOLDER }
+                while-running: %s
+                %slanes: { %s }
+                priority: %d
+                %s%s"""
+                        .formatted(
+                                name,
+                                name,
+                                overlap,
+                                task.apart() ? "apart-by: [ k ]\n" : "",
+                                yaml(task.lanes()),
+                                random.nextInt(1, 10),
+                                task.tries() == 1 ? "" : "retry: { tries: %d, wait: 1 s }\n".formatted(task.tries()),
+                                follows.isEmpty()
+                                        ? ""
+                                        : "triggers: [ { name: then, on: run.ended, of: %s, with: { of: \"${event.run}\" } } ]\n"
+                                                .formatted(follows)));
+    }
+
+    private void roster(String name) {
+        int atOnce = random.nextInt(1, 5);
+        rosters.put(name, atOnce);
+        var rows = new ArrayList<String>();
+        for (int i = 0; i < random.nextInt(3, 9); i++) {
+            rows.add("{ %s }".formatted(yaml(values())));
+        }
+        definitions.add("roster: %s\nteam: revenue\ncolumns: [ failures, k, length ]\nrows: [ %s ]\nat-once: %d\n"
+                .formatted(name, String.join(", ", rows), atOnce));
+    }
+
+    private void chain(String name) {
+        var steps = new StringBuilder();
+        var before = new ArrayList<String>();
+        for (int i = 0; i < random.nextInt(2, 5); i++) {
+            String step = "step-" + i;
+            String after = before.isEmpty() || random.nextInt(3) == 0 ? "[]" : one(before);
+            boolean nested = chains.size() > 1 && random.nextInt(4) == 0;
+            String work = nested
+                    ? "job: " + one(List.copyOf(chains.keySet()))
+                    : random.nextInt(4) == 0
+                            ? "job: %s, over: %s".formatted(aTask(), one(List.copyOf(rosters.keySet())))
+                            : "job: %s, with: { %s }".formatted(aTask(), yaml(values()));
+            steps.append("  - { step: %s, %s, after: %s%s }\n"
+                    .formatted(step, work, after, after.equals("[]") ? "" : ", on: any"));
+            before.add(step);
+        }
+        Map<String, Integer> held = random.nextBoolean() ? someLanes() : Map.of();
+        chains.put(name, held);
+        definitions.add("chain: %s\nteam: revenue\nwhile-running: %d\nlanes: { %s }\nsteps:\n%s"
+                .formatted(name, random.nextInt(1, 3), yaml(held), steps));
+    }
+
+    private Map<String, Integer> someLanes() {
+        return lanes.keySet().stream()
+                .filter(lane -> random.nextInt(3) == 0)
+                .collect(Collectors.toMap(
+                        Function.identity(), lane -> random.nextInt(1, Math.min(2, lanes.get(lane)) + 1)));
+    }
+
+    String aTask() {
+        return one(List.copyOf(tasks.keySet()));
+    }
+
+    String one(List<String> of) {
+        return of.get(random.nextInt(of.size()));
+    }
+
+    /** What a run is given: how it counts, how long it takes, and how many of its tries fail. */
+    Map<String, String> values() {
+        return new TreeMap<>(Map.of(
+                "k", String.valueOf(VALUES.charAt(random.nextInt(VALUES.length()))),
+                "length", "0." + random.nextInt(1, 9),
+                "failures", String.valueOf(random.nextInt(3) == 0 ? random.nextInt(1, 4) : 0)));
+    }
+
+    private static String yaml(Map<String, ?> values) {
+        return values.entrySet().stream()
+                .map(each -> each.getKey() + ": "
+                        + (each.getValue() instanceof String text ? "\"" + text + "\"" : each.getValue()))
+                .collect(Collectors.joining(", "));
+    }
+}

@@ -1,0 +1,269 @@
+package org.gantrel.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
+import org.gantrel.acceptance.MadeUpNight.Task;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+
+@DisplayName("A night that was made up")
+class MadeUpNightTest extends OneService {
+
+    /** Others are tried by {@code -Dgantrel.night=2 -Dgantrel.starts=1000 -Dgantrel.kills=10}. */
+    private static final long NIGHT = Long.getLong("gantrel.night", 1);
+
+    private static final int STARTS = Integer.getInteger("gantrel.starts", 40);
+    private static final int KILLS = Integer.getInteger("gantrel.kills", 2);
+
+    /** So much may lie between what the service writes down of a chain and what the commands write down of themselves. */
+    private static final long SLACK = 30_000_000;
+
+    /** A try as its command wrote it down itself, in nanoseconds since 1970. */
+    private static final class Try {
+        private final long run;
+        private final int number;
+        private final String job;
+        private final String value;
+        private final long begin;
+        private long end;
+        private int code;
+
+        private Try(String[] words) {
+            run = Long.parseLong(words[1]);
+            number = Integer.parseInt(words[2]);
+            begin = Long.parseLong(words[3]);
+            job = words[4];
+            value = words[5];
+        }
+    }
+
+    /** Something that takes places for a while. */
+    private record Span(long begin, long end, int places, Object who) {}
+
+    private final MadeUpNight night = new MadeUpNight(new Random(NIGHT));
+    private final Map<Long, JsonNode> runs = new TreeMap<>();
+    private final Map<String, Try> tries = new TreeMap<>();
+
+    @Test
+    @DisplayName("goes by the rules, whoever kills the service: so say the books that the commands keep themselves")
+    void goesByTheRules() throws Exception {
+        work.program(
+                "work.sh",
+                """
+                echo "B $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $1 $2" >> books
+                sleep "$3"
+                code=0; test "$GANTREL_TRY" -gt "$4" || code=7
+                echo "E $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $code" >> books
+                exit $code""");
+        night.definitions.forEach(text ->
+                admin.bringIn(text.replace("FOLDER", work.folder().toString())).expect(200));
+        play();
+        readRuns();
+        readBooks();
+        beginsOnce();
+        keepsApart();
+        fillsNoLane();
+        startsWhatFollows();
+    }
+
+    private void play() throws Exception {
+        var random = new Random(NIGHT);
+        for (int i = 1; i <= STARTS; i++) {
+            int what = random.nextInt(10);
+            Map<String, ?> body = what < 6
+                    ? Map.of("parameters", night.values())
+                    : what < 8
+                            ? Map.of()
+                            : Map.of("over", Map.of("roster", night.one(List.copyOf(night.rosters.keySet()))));
+            String job = what == 6 || what == 7 ? night.one(List.copyOf(night.chains.keySet())) : night.aTask();
+            admin.post("/api/v1/jobs/" + job + "/runs", body).expect(201);
+            if (i * (KILLS + 1) % STARTS < KILLS + 1 && i < STARTS) {
+                int begun = lines();
+                Await.until("some more go", () -> lines() > begun + 5 || isOver());
+                killAndStart();
+            }
+        }
+        Await.until("all have ended", this::isOver);
+    }
+
+    private int lines() {
+        return work.read("books").length() / 40;
+    }
+
+    private boolean isOver() {
+        return admin.get("/api/v1/runs?state=waiting&rows=yes&limit=1").body().isEmpty()
+                && admin.get("/api/v1/runs?state=running&rows=yes&limit=1")
+                        .body()
+                        .isEmpty();
+    }
+
+    private void readRuns() {
+        String next = "/api/v1/runs?rows=yes&limit=500";
+        while (!next.isEmpty()) {
+            Http.Answer page = admin.get(next).expect(200);
+            page.body().forEach(run -> runs.put(run.path("number").asLong(), run));
+            next = page.header("Link").replaceAll("^.*<([^>]*)>; rel=\"next\".*$|^.*$", "$1");
+        }
+    }
+
+    private void readBooks() {
+        work.read("books").lines().map(line -> line.split(" ")).forEach(words -> {
+            String key = words[1] + " " + words[2];
+            if (words[0].equals("B")) {
+                assertThat(tries.put(key, new Try(words)))
+                        .as("begun twice: " + key)
+                        .isNull();
+            } else {
+                tries.get(key).end = Long.parseLong(words[3]);
+                tries.get(key).code = Integer.parseInt(words[4]);
+            }
+        });
+        assertThat(tries).hasSizeGreaterThan(STARTS);
+    }
+
+    /** Each try once, no more than there may be, each after the last and its wait, and the run ends as the last one. */
+    private void beginsOnce() {
+        Map<Long, List<Try>> byRun = tries.values().stream()
+                .sorted(Comparator.comparing((Try each) -> each.number))
+                .collect(Collectors.groupingBy(each -> each.run));
+        byRun.forEach((number, all) -> {
+            Try last = all.get(all.size() - 1);
+            assertThat(last.number).isEqualTo(all.size());
+            assertThat(all.size()).isLessThanOrEqualTo(night.tasks.get(last.job).tries());
+            for (int i = 1; i < all.size(); i++) {
+                assertThat(all.get(i - 1).code).isEqualTo(7);
+                assertThat(all.get(i).begin - all.get(i - 1).end).isGreaterThan(1_000_000_000 - SLACK);
+            }
+            assertThat(runs.get(number).path("state").asString())
+                    .as("run " + number)
+                    .isEqualTo(last.code == 0 ? "succeeded" : "failed");
+        });
+        runs.values().stream()
+                .filter(run -> run.path("kind").asString().equals("task")
+                        && run.path("state").asString().equals("succeeded"))
+                .forEach(run -> assertThat(byRun).containsKey(run.path("number").asLong()));
+    }
+
+    /** No more runs of a job together than may be; the rows of a sweep count as one, unless values tell them apart. */
+    private void keepsApart() {
+        for (Task task : night.tasks.values()) {
+            Map<String, List<Span>> crowds = new HashMap<>();
+            Map<Long, List<Try>> sweeps = new HashMap<>();
+            for (Try each : tries.values()) {
+                if (each.job.equals(task.name())) {
+                    JsonNode run = runs.get(each.run);
+                    if (run.path("cause").asString().equals("sweep") && !task.apart()) {
+                        sweeps.computeIfAbsent(run.path("parent").asLong(), key -> new ArrayList<>())
+                                .add(each);
+                    } else {
+                        crowds.computeIfAbsent(task.apart() ? each.value : "", key -> new ArrayList<>())
+                                .add(new Span(each.begin, each.end, 1, each.run));
+                    }
+                }
+            }
+            sweeps.forEach((sweep, rows) -> crowds.computeIfAbsent("", key -> new ArrayList<>())
+                    .add(new Span(
+                            rows.stream().mapToLong(row -> row.begin).min().getAsLong(),
+                            rows.stream().mapToLong(row -> row.end).max().getAsLong(),
+                            1,
+                            sweep)));
+            crowds.values().forEach(spans -> most(spans, task.skips() ? 1 : task.sideBySide(), task));
+        }
+        Map<Long, List<Span>> rows = tries.values().stream()
+                .filter(each -> runs.get(each.run).path("cause").asString().equals("sweep"))
+                .collect(Collectors.groupingBy(
+                        each -> runs.get(each.run).path("parent").asLong(),
+                        Collectors.mapping(each -> new Span(each.begin, each.end, 1, each.run), Collectors.toList())));
+        int widest = night.rosters.values().stream()
+                .mapToInt(Integer::intValue)
+                .max()
+                .orElseThrow();
+        rows.values().forEach(spans -> most(spans, widest, "rows at once"));
+    }
+
+    private void fillsNoLane() {
+        night.lanes.forEach((lane, width) -> {
+            var spans = new ArrayList<Span>();
+            for (Try each : tries.values()) {
+                int places = night.tasks.get(each.job).lanes().getOrDefault(lane, 0);
+                if (places > 0 && !isHeldAround(runs.get(each.run), lane)) {
+                    spans.add(new Span(each.begin, each.end, places, each.run));
+                }
+            }
+            for (JsonNode run : runs.values()) {
+                int places = run.path("kind").asString().equals("chain")
+                        ? night.chains.get(run.path("job").asString()).getOrDefault(lane, 0)
+                        : 0;
+                if (places > 0 && run.has("startedAt") && !isHeldAround(run, lane)) {
+                    spans.add(new Span(
+                            nanos(run, "startedAt") + SLACK,
+                            nanos(run, "finishedAt") - SLACK,
+                            places,
+                            run.path("number").asLong()));
+                }
+            }
+            most(spans, width, lane);
+        });
+    }
+
+    private boolean isHeldAround(JsonNode run, String lane) {
+        for (JsonNode above = run; above.has("parent"); ) {
+            above = runs.get(above.path("parent").asLong());
+            if (night.chains
+                    .getOrDefault(above.path("job").asString(), Map.of())
+                    .containsKey(lane)) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    /** Each end of a job starts what follows it, once. */
+    private void startsWhatFollows() {
+        for (Task task : night.tasks.values()) {
+            if (!task.follows().isEmpty()) {
+                List<String> wanted = runs.values().stream()
+                        .filter(run -> run.path("job").asString().equals(task.follows())
+                                && !run.path("cause").asString().equals("sweep"))
+                        .map(run -> run.path("number").asString())
+                        .toList();
+                List<String> found = runs.values().stream()
+                        .filter(run -> run.path("job").asString().equals(task.name())
+                                && run.path("cause").asString().equals("trigger"))
+                        .map(run -> run.path("parameters").path("of").asString())
+                        .toList();
+                assertThat(found).as("what follows " + task.follows()).containsExactlyInAnyOrderElementsOf(wanted);
+            }
+        }
+    }
+
+    private static long nanos(JsonNode run, String field) {
+        Instant at = Instant.parse(run.path(field).asString());
+        return at.getEpochSecond() * 1_000_000_000 + at.getNano();
+    }
+
+    private static void most(List<Span> spans, int places, Object what) {
+        for (Span begun : spans) {
+            var beside = new HashSet<>();
+            int taken = 0;
+            for (Span each : spans) {
+                if (each.begin <= begun.begin && each.end > begun.begin) {
+                    taken += each.places;
+                    beside.add(each.who);
+                }
+            }
+            assertThat(taken).as("%s: %s", what, beside).isLessThanOrEqualTo(places);
+        }
+    }
+}
