@@ -9,7 +9,7 @@ import {
   useReactFlow,
 } from "@xyflow/react";
 import "@xyflow/react/dist/style.css";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useMemo, useRef, useState } from "react";
 import type { Outcomes } from "../../theme";
 import { type Laid, NODE } from "./layout";
 import { type ChainStep, wasTaken } from "./model";
@@ -69,6 +69,7 @@ function Picture(props: GraphProps) {
   const theme = useTheme();
   const editable = onLink !== undefined;
   const laid = useLayout(steps) ?? NOTHING;
+  const [fitted, setFitted] = useState(false);
   const drawnNodes = useMemo(() => {
     const byName = new Map(steps.map((step) => [step.step, step]));
     return laid.nodes.map(({ step, x, y }): StepFlowNode => {
@@ -124,8 +125,16 @@ function Picture(props: GraphProps) {
   const edges = useSame(drawnEdges);
   // what is shown first is fitted into the window, so it waits for the places
   if (laid === NOTHING && steps.length > 0) return <div style={{ height: props.height ?? 560 }} />;
+  // and is neither seen nor grasped before: what is drawn to a step that jumps away would be lost
+  const jumps = !fitted && nodes.length > 0;
   return (
-    <div style={{ height: props.height ?? Math.min(560, Math.max(190, laid.height + 40)) }}>
+    <div
+      inert={jumps}
+      style={{
+        height: props.height ?? Math.min(560, Math.max(190, laid.height + 40)),
+        opacity: jumps ? 0 : undefined,
+      }}
+    >
       <ReactFlow
         nodes={nodes}
         edges={edges}
@@ -137,7 +146,8 @@ function Picture(props: GraphProps) {
           await flow.fitView({ maxZoom: 1, minZoom: 0.6, padding: 0.04 });
           const { x, y, zoom } = flow.getViewport();
           // what is longer than the window is read from its beginning
-          if (x < 0) flow.setViewport({ x: EDGE, y, zoom });
+          if (x < 0) await flow.setViewport({ x: EDGE, y, zoom });
+          setFitted(true);
         }}
         minZoom={0.15}
         maxZoom={2}

@@ -199,8 +199,9 @@ class ChainsTest extends OneService {
                 """)
                 .expect(200);
         Page page = browser.signedIn(service.url(), "/jobs/drawn/edit", 1280, ColorScheme.LIGHT);
-        drag(page, "one", "two");
         Locator text = page.getByLabel("Definition as YAML");
+        assertThat(text).containsText("chain: drawn");
+        drag(page, "one", "two");
         assertThat(text).containsText(Pattern.compile("step: two, job: say, after: one"));
         // by keyboard: the step is chosen with Enter, what it follows in a list
         page.locator(".react-flow__node[data-id=three]").focus();
@@ -243,12 +244,12 @@ class ChainsTest extends OneService {
     }
 
     private static void drag(Page page, String from, String to) {
-        BoundingBox start = page.locator(".react-flow__node[data-id=" + from + "] .react-flow__handle.source")
-                .boundingBox();
+        // hovers once it stands still and can be grasped
+        page.locator(".react-flow__node[data-id=" + from + "] .react-flow__handle.source")
+                .hover();
+        page.mouse().down();
         BoundingBox end = page.locator(".react-flow__node[data-id=" + to + "] .react-flow__handle.target")
                 .boundingBox();
-        page.mouse().move(start.x + start.width / 2, start.y + start.height / 2);
-        page.mouse().down();
         page.mouse()
                 .move(
                         end.x + end.width / 2,
