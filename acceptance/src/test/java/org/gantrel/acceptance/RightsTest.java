@@ -238,6 +238,10 @@ class RightsTest extends OneService {
                 "all teams' events | task: t; team: harbour; triggers: [ { name: x, on: run.ended, teams: any } ];"
                         + " does: { command: [ x ] } | may save a job that listens to all teams",
                 "a team | task: t; team: revenue; does: { command: [ x ] } | there is no team 'revenue'",
+                "a roster's team | roster: r; team: revenue; rows: [ { n: 1 } ] | there is no team 'revenue'",
+                "a calendar's team | calendar: c; team: revenue; days: [ 2026-12-24 ] | there is no team 'revenue'",
+                "a lane's team | lane: l; team: revenue; width: 1 | there is no team 'revenue'",
+                "a rule's team | notification: n; team: revenue; tells: failed; to: owner | there is no team 'revenue'",
                 "a raised job | task: t; team: harbour; raised: yes; does: { command: [ x ] } | whoever keeps accounts",
             })
     void references(String what, String definition, String refusal) {

@@ -302,7 +302,7 @@ class UnattendedTest extends ConsolePages {
                 "task: t; team: revenue; does: { command: [ x ] }; gates: [ { file: /a, free: 1 GB } ] | a gate asks for one thing",
                 "task: t; team: revenue; does: { command: [ x ] }; priority: 10 | a whole number from 1 to 9",
                 "task: t; team: revenue; does: { command: [ x ] }; schedules: [ { name: s, when: every day at 06:00, zone: UTC,"
-                        + " deadline: '05:30' } ] | is before the start at 06:00"
+                        + " deadline: '05:30' } ] | is not after the start at 06:00"
             })
     void isRefused(String definition, String why) {
         Http.Answer answer =

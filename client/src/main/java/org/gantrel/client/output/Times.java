@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.format.DateTimeFormatterBuilder;
 import java.time.format.ResolverStyle;
@@ -33,14 +34,23 @@ public final class Times {
             .withResolverStyle(ResolverStyle.STRICT);
 
     private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm:ss z", Locale.ENGLISH);
+    private static final DateTimeFormatter ABBREVIATION = DateTimeFormatter.ofPattern("z", Locale.ENGLISH);
     private static final Pattern AGO = Pattern.compile("(\\d{1,5})([smhdw])");
+
+    /** As lists print them: a blank where ISO 8601 has a T, and the zone behind it. */
+    private static final Pattern PRINTED =
+            Pattern.compile("(\\d{4}-\\d\\d-\\d\\d) +(\\d\\d:\\d\\d(?::\\d\\d)?)(?: +(\\S+))?");
 
     private Times() {}
 
     /** An instant in the reader's zone, which stands behind it; nothing where the field is missing. */
     public static String local(JsonNode row, String field) {
         String text = row.path(field).asString("");
-        return text.isEmpty() ? "" : LOCAL.format(Instant.parse(text).atZone(ZoneId.systemDefault()));
+        return text.isEmpty() ? "" : printed(Instant.parse(text), ZoneId.systemDefault());
+    }
+
+    static String printed(Instant at, ZoneId zone) {
+        return LOCAL.format(at.atZone(zone));
     }
 
     /** A duration in words; nothing where the field is missing. */
@@ -59,8 +69,12 @@ public final class Times {
         return since(text);
     }
 
-    /** Reads {@code 1d}, {@code 90m}, a date, an instant, or a local time of this machine. */
+    /** Reads {@code 1d}, {@code 90m}, a date, an instant, a local time of this machine, or one as lists print it. */
     public static Instant since(String text) {
+        return since(text, ZoneId.systemDefault());
+    }
+
+    static Instant since(String text, ZoneId own) {
         Matcher ago = AGO.matcher(text.strip().toLowerCase(Locale.ROOT));
         if (ago.matches()) {
             long number = Long.parseLong(ago.group(1));
@@ -75,15 +89,34 @@ public final class Times {
             return Instant.now().minus(length);
         }
         try {
+            Matcher printed = PRINTED.matcher(text.strip());
+            if (printed.matches()) {
+                LocalDateTime time = LocalDateTime.parse(printed.group(1) + "T" + printed.group(2));
+                return printed.group(3) == null ? time.atZone(own).toInstant() : inZone(time, printed.group(3), own);
+            }
             TemporalAccessor found = FORMS.parseBest(text.strip(), Instant::from, LocalDateTime::from, LocalDate::from);
             if (found instanceof Instant instant) {
                 return instant;
             }
             LocalDateTime local = found instanceof LocalDateTime time ? time : ((LocalDate) found).atStartOfDay();
-            return local.atZone(ZoneId.systemDefault()).toInstant();
+            return local.atZone(own).toInstant();
         } catch (DateTimeException e) {
             throw new Wrong("'" + text + "': 90m, 12h, 1d, a date such as 2026-11-23, a local time of this machine such"
-                    + " as 2026-11-23T06:00, or an instant such as 2026-11-23T06:00:00Z would be right");
+                    + " as 2026-11-23T06:00, one of a zone such as '2026-11-23 06:00 Europe/Oslo', or an instant such"
+                    + " as 2026-11-23T06:00:00Z would be right");
         }
+    }
+
+    /** A local time of a zone, which is named or abbreviated as this machine abbreviates its own. */
+    private static Instant inZone(LocalDateTime time, String zone, ZoneId own) {
+        // where clocks are put back, the abbreviation tells the two apart
+        for (ZoneOffset offset : own.getRules().getValidOffsets(time)) {
+            if (ABBREVIATION
+                    .format(time.atOffset(offset).atZoneSameInstant(own))
+                    .equals(zone)) {
+                return time.toInstant(offset);
+            }
+        }
+        return time.atZone(ZoneId.of(zone)).toInstant();
     }
 }

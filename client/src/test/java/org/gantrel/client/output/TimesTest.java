@@ -36,6 +36,9 @@ class TimesTest {
                 .isEqualTo(LocalDateTime.parse("2026-11-23T06:00:30")
                         .atZone(ZoneId.systemDefault())
                         .toInstant());
+        assertThat(Times.since("2026-11-23 06:00")).isEqualTo(Times.since("2026-11-23T06:00"));
+        assertThat(Times.since("2026-11-23 06:00:30 Europe/Oslo")).isEqualTo("2026-11-23T05:00:30Z");
+        assertThat(Times.since("2026-11-23 06:00 +02:00")).isEqualTo("2026-11-23T04:00:00Z");
         assertThat(Times.since("2026-11-23")).isBetween("2026-11-22T10:00:00Z", "2026-11-23T12:00:00Z");
     }
 
@@ -47,7 +50,9 @@ class TimesTest {
                 "2026-13-01",
                 "",
                 "-1d",
-                "2026-11-23 06:00",
+                "2026-11-23 6:00",
+                "2026-11-23 06:00 Europe/Nowhere",
+                "2026-02-30 06:00",
                 "2026-02-30",
                 "2026-11-23T25:00",
                 "2026-11-23T06:00Z and more"
@@ -55,6 +60,17 @@ class TimesTest {
     @DisplayName("that are neither say what would be right")
     void thatAreNeither(String text) {
         assertThatThrownBy(() -> Times.since(text)).isInstanceOf(Wrong.class).hasMessageContaining("90m, 12h, 1d");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"Europe/Oslo", "UTC", "America/New_York", "Australia/Lord_Howe", "Asia/Kathmandu"})
+    @DisplayName("are read as they are printed, in the hour that comes twice too")
+    void areReadAsPrinted(ZoneId zone) {
+        Instant first = Instant.parse("2026-01-01T00:10:00Z");
+        for (int i = 0; i < 2 * 24 * 366; i++) {
+            Instant at = first.plus(Duration.ofMinutes(30L * i));
+            assertThat(Times.since(Times.printed(at, zone), zone)).isEqualTo(at);
+        }
     }
 
     @Test

@@ -70,7 +70,8 @@ final class ScheduleForm {
                 .filter(first -> Duration.between(first.at(), each.of(first)).compareTo(MOST_AHEAD) > 0)
                 .ifPresent(first -> form.complain(
                         "deadline",
-                        text.get() + " is before the start at " + first.local().toLocalTime()
+                        text.get() + " is not after the start at "
+                                + first.local().toLocalTime()
                                 + ", so that it would be that of the next day; if that is meant, say how long: deadline: "
                                 + Words.duration(Duration.between(first.at(), each.of(first))))));
         return deadline;

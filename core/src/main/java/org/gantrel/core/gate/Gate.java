@@ -11,6 +11,7 @@ import org.gantrel.core.action.Checks.Check;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.expression.Bindings;
 import org.gantrel.core.expression.Template;
+import org.gantrel.core.text.Words;
 
 /** A condition that has to hold before a run starts. Texts may hold expressions over the run's values. */
 public sealed interface Gate {
@@ -99,7 +100,7 @@ public sealed interface Gate {
     record FreeSpace(long bytes, String under, String host) implements Gate {
         @Override
         public String words() {
-            return "%d MB free under %s".formatted(bytes / 1_000_000, under) + onHost(host);
+            return Words.bytes(bytes) + " free under " + under + onHost(host);
         }
 
         @Override

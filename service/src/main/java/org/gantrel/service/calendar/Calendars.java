@@ -154,20 +154,8 @@ public class Calendars {
     public List<Problem> problems(Caller caller, CalendarDefinition definition, Collection<Calendar> together) {
         Calendar calendar = definition.calendar();
         var problems = new ArrayList<Problem>();
-        if (teams.named(calendar.team()).isEmpty()) {
-            List<String> names =
-                    teams.visibleTo(caller).stream().map(Team::name).toList();
-            problems.add(problem(
-                    definition,
-                    "team",
-                    "there is no team '" + calendar.team() + "'" + Nearest.hint(calendar.team(), names)));
-        } else if (!caller.may(Deed.DEFINE_CALENDARS, calendar.team())) {
-            problems.add(problem(
-                    definition,
-                    "team",
-                    "to define calendars of the team " + calendar.team() + " takes the role "
-                            + Deed.DEFINE_CALENDARS.least().word() + " there"));
-        }
+        teams.complaint(caller, calendar.team(), Deed.DEFINE_CALENDARS, "calendars of")
+                .ifPresent(complaint -> problems.add(problem(definition, "team", complaint)));
         store.named(calendar.name())
                 .filter(known -> !caller.may(Deed.DEFINE_CALENDARS, known.team().name()))
                 .ifPresent(known -> problems.add(problem(

@@ -140,7 +140,7 @@ public class Credentials {
         Optional<CredentialRecord> known = store.named(name);
         known.ifPresent(
                 record -> caller.require(Deed.KEEP_CREDENTIALS, record.team().name()));
-        check(name, draft, known);
+        check(caller, name, draft, known);
         Team team = teams.named(draft.team()).orElseThrow();
         caller.require(Deed.KEEP_CREDENTIALS, team.name());
         if (draft.kind() == CredentialKind.ACCOUNT) {
@@ -191,14 +191,15 @@ public class Credentials {
         record.keep(seal.seal(JSON.writeValueAsString(secrets)), caller.name(), clock.instant());
     }
 
-    private void check(String name, Draft draft, Optional<CredentialRecord> known) {
+    private void check(Caller caller, String name, Draft draft, Optional<CredentialRecord> known) {
         var problems = new ArrayList<Problem>();
         if (!name.matches(Job.NAME) || name.length() > Job.LONGEST_NAME) {
             problems.add(Problem.of("name", "'" + name + "' is no name: lower-case letters, digits and single dashes"));
         }
-        Stream.concat(Stream.of(draft.team()), draft.teams().stream())
+        teams.unknown(caller, draft.team()).ifPresent(complaint -> problems.add(Problem.of("team", complaint)));
+        draft.teams().stream()
                 .filter(team -> teams.named(team).isEmpty())
-                .forEach(team -> problems.add(Problem.of("team", "there is no team '" + team + "'")));
+                .forEach(team -> problems.add(Problem.of("teams", teams.none(caller, team))));
         known.filter(record -> record.kind() != draft.kind())
                 .ifPresent(record -> problems.add(Problem.of(
                         "kind", "a credential keeps its kind, " + record.kind().word())));

@@ -281,9 +281,7 @@ public class Expectations implements SmartLifecycle {
             notices.tell(
                     EventType.DISK_LOW,
                     "",
-                    Map.of(
-                            "message",
-                            "only %d MB are free where the service keeps its data".formatted(free / 1_000_000)));
+                    Map.of("message", "only " + Words.bytes(free) + " are free where the service keeps its data"));
         }
         lowDisk = low;
     }

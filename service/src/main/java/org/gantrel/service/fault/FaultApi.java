@@ -3,11 +3,13 @@ package org.gantrel.service.fault;
 import com.fasterxml.jackson.annotation.JsonInclude;
 import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.job.JobEntry;
@@ -201,7 +203,8 @@ class FaultApi {
         FaultRecord fault = visible(caller, id);
         caller.require(Deed.CANCEL_RUNS, names(caller).get(fault.teamId()));
         if (fault.closedAt().isPresent()) {
-            throw Refusal.conflict("it works again since " + fault.closedAt().get());
+            throw Refusal.conflict(
+                    "it works again since " + Words.moment(fault.closedAt().get(), ZoneOffset.UTC));
         }
         return fault;
     }

@@ -4,12 +4,10 @@ import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.RejectedExecutionException;
@@ -31,7 +29,6 @@ import org.springframework.stereotype.Component;
 class RiskWatch implements DisposableBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(RiskWatch.class);
-    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
 
     private static final long EVERY_MILLIS = 60_000;
 
@@ -121,8 +118,8 @@ class RiskWatch implements DisposableBean {
         about.put("deadline", deadline.deadline().toString());
         about.put(
                 "message",
-                deadline.job() + " will probably miss its deadline, "
-                        + LOCAL.format(deadline.deadline().atZone(zone)) + " (" + zone + ")" + by + because);
+                deadline.job() + " will probably miss its deadline, " + Words.moment(deadline.deadline(), zone) + by
+                        + because);
         journal.write(EventType.JOB_AT_RISK.type(), deadline.team(), about);
     }
 

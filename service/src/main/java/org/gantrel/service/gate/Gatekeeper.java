@@ -315,7 +315,7 @@ public class Gatekeeper implements DisposableBean {
                 .orElseGet(() -> new Look(
                         false,
                         "no " + (gate.good() ? "good " : "") + "end since "
-                                + since.atZone(run.planned().zone()).toLocalDateTime()));
+                                + Words.moment(since, run.planned().zone())));
     }
 
     private static String brief(String text) {

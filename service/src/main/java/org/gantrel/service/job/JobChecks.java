@@ -24,7 +24,6 @@ import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
 import org.gantrel.service.team.Person;
-import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -223,15 +222,7 @@ public class JobChecks {
     }
 
     private Optional<String> checkTeam(Caller caller, Job job) {
-        if (teams.named(job.team()).isEmpty() || !caller.may(Deed.SEE_JOBS, job.team())) {
-            List<String> names =
-                    teams.visibleTo(caller).stream().map(Team::name).toList();
-            return Optional.of("there is no team '" + job.team() + "'" + Nearest.hint(job.team(), names));
-        }
-        return caller.may(Deed.DEFINE_JOBS, job.team())
-                ? Optional.empty()
-                : Optional.of("to define jobs of the team " + job.team() + " takes the role "
-                        + Deed.DEFINE_JOBS.least().word() + " there");
+        return teams.complaint(caller, job.team(), Deed.DEFINE_JOBS, "jobs of");
     }
 
     private static Problem problem(Definition definition, String field, String message) {

@@ -29,7 +29,6 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.roster.Rosters;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
@@ -216,12 +215,7 @@ class StepChecks {
 
         private void approval(Step step, Step.Approval approval) {
             if (teams.named(approval.team()).isEmpty()) {
-                List<String> names =
-                        teams.visibleTo(caller).stream().map(Team::name).toList();
-                complain(
-                        step,
-                        "approval",
-                        "there is no team '" + approval.team() + "'" + Nearest.hint(approval.team(), names));
+                complain(step, "approval", teams.none(caller, approval.team()));
             }
         }
 

@@ -28,7 +28,6 @@ import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.job.JobChecks.Together;
 import org.gantrel.service.journal.EventRights;
 import org.gantrel.service.team.Caller;
-import org.gantrel.service.team.Team;
 import org.gantrel.service.team.Teams;
 import org.springframework.stereotype.Component;
 
@@ -173,9 +172,7 @@ class TriggerChecks {
                     complain("teams", "an " + Role.ADMINISTRATOR.word() + " may save a job that listens to all teams");
                 }
             } else if (teams.named(name).isEmpty() || !caller.may(deed(), name)) {
-                List<String> names =
-                        teams.visibleTo(caller).stream().map(Team::name).toList();
-                complain("teams", "there is no team '" + name + "'" + Nearest.hint(name, names));
+                complain("teams", teams.none(caller, name));
             }
         }
 

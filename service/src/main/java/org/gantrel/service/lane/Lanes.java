@@ -198,21 +198,11 @@ public class Lanes {
     public List<Problem> problems(Caller caller, LaneDefinition definition) {
         Lane lane = definition.lane();
         var problems = new ArrayList<Problem>();
-        List<String> known = teams.visibleTo(caller).stream().map(Team::name).toList();
-        if (teams.named(lane.team()).isEmpty() || !caller.may(Deed.SEE_JOBS, lane.team())) {
-            problems.add(problem(
-                    definition, "team", "there is no team '" + lane.team() + "'" + Nearest.hint(lane.team(), known)));
-        } else if (!caller.may(Deed.DEFINE_JOBS, lane.team())) {
-            problems.add(problem(
-                    definition,
-                    "team",
-                    "to define lanes of the team " + lane.team() + " takes the role "
-                            + Deed.DEFINE_JOBS.least().word() + " there"));
-        }
+        teams.complaint(caller, lane.team(), Deed.DEFINE_JOBS, "lanes of")
+                .ifPresent(complaint -> problems.add(problem(definition, "team", complaint)));
         for (String team : lane.forTeams()) {
             if (teams.named(team).isEmpty()) {
-                problems.add(problem(
-                        definition, "for-teams", "there is no team '" + team + "'" + Nearest.hint(team, known)));
+                problems.add(problem(definition, "for-teams", teams.none(caller, team)));
             }
         }
         store.findByName(lane.name())

@@ -167,20 +167,9 @@ public class Rosters {
     public List<Problem> problems(Caller caller, RosterDefinition definition, Collection<String> jobs) {
         Roster roster = definition.roster();
         var problems = new ArrayList<Problem>();
-        if (teams.named(roster.team()).isEmpty()) {
-            problems.add(Places.problem(
-                    definition.text(),
-                    definition.line(),
-                    "team",
-                    "there is no team '" + roster.team() + "'" + Nearest.hint(roster.team(), teamNames(caller))));
-        } else if (!caller.may(Deed.DEFINE_JOBS, roster.team())) {
-            problems.add(Places.problem(
-                    definition.text(),
-                    definition.line(),
-                    "team",
-                    "to define rosters of the team " + roster.team() + " takes the role "
-                            + Deed.DEFINE_JOBS.least().word() + " there"));
-        }
+        teams.complaint(caller, roster.team(), Deed.DEFINE_JOBS, "rosters of")
+                .ifPresent(complaint ->
+                        problems.add(Places.problem(definition.text(), definition.line(), "team", complaint)));
         store.findByName(roster.name())
                 .filter(known -> !caller.may(Deed.DEFINE_JOBS, known.team().name()))
                 .ifPresent(known -> problems.add(Places.problem(
@@ -194,10 +183,6 @@ public class Rosters {
                             problems.add(Places.problem(definition.text(), definition.line(), "from", complaint)));
         }
         return problems;
-    }
-
-    private List<String> teamNames(Caller caller) {
-        return teams.visibleTo(caller).stream().map(Team::name).toList();
     }
 
     /**

@@ -84,8 +84,37 @@ public class Teams implements Callers {
         return visible.stream()
                 .filter(team -> team.name().equals(name))
                 .findFirst()
-                .orElseThrow(() -> Refusal.notFound("there is no team '" + name + "'"
-                        + Nearest.hint(name, visible.stream().map(Team::name).toList())));
+                .orElseThrow(() -> Refusal.notFound(none(caller, name)));
+    }
+
+    /** That there is no such team, and what may have been meant. */
+    @Transactional(readOnly = true)
+    public String none(Caller caller, String name) {
+        String hint =
+                Nearest.hint(name, visibleTo(caller).stream().map(Team::name).toList());
+        boolean mayMakeIt = caller.administrator() && name.matches(Job.NAME);
+        return "there is no team '" + name + "'"
+                + (hint.isEmpty() && mayMakeIt ? "; 'gantrel team create " + name + "' makes it" : hint);
+    }
+
+    /**
+     * What speaks against somebody's defining things of a team; nothing where they may. Whoever may not see a team's jobs is not
+     * told that there is one.
+     *
+     * @param things what is defined, such as {@code "jobs of"}
+     */
+    @Transactional(readOnly = true)
+    public Optional<String> complaint(Caller caller, String name, Deed deed, String things) {
+        return unknown(caller, name).or(() -> Optional.of("to define " + things + " the team " + name
+                        + " takes the role " + deed.least().word() + " there")
+                .filter(complaint -> !caller.may(deed, name)));
+    }
+
+    /** That somebody knows of no such team, where they do not. */
+    @Transactional(readOnly = true)
+    public Optional<String> unknown(Caller caller, String name) {
+        boolean known = teams.findByName(name).isPresent() && caller.may(Deed.SEE_JOBS, name);
+        return known ? Optional.empty() : Optional.of(none(caller, name));
     }
 
     public Team create(Caller caller, String name, String about) {

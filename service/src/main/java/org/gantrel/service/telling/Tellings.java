@@ -278,16 +278,8 @@ public class Tellings {
         }
 
         private void team() {
-            List<String> known =
-                    teams.visibleTo(caller).stream().map(Team::name).toList();
-            if (teams.named(telling.team()).isEmpty() || !caller.may(Deed.SEE_JOBS, telling.team())) {
-                complain("team", "there is no team '" + telling.team() + "'" + Nearest.hint(telling.team(), known));
-            } else if (!caller.may(Deed.DEFINE_JOBS, telling.team())) {
-                complain(
-                        "team",
-                        "to define it for the team " + telling.team() + " takes the role "
-                                + Deed.DEFINE_JOBS.least().word() + " there");
-            }
+            teams.complaint(caller, telling.team(), Deed.DEFINE_JOBS, "it for")
+                    .ifPresent(complaint -> complain("team", complaint));
         }
 
         private void rule(NotificationRule rule) {
@@ -369,9 +361,7 @@ public class Tellings {
 
         private void knownTeam(String field, String name) {
             if (teams.named(name).isEmpty()) {
-                List<String> names =
-                        teams.visibleTo(caller).stream().map(Team::name).toList();
-                complain(field, "there is no team '" + name + "'" + Nearest.hint(name, names));
+                complain(field, teams.none(caller, name));
             }
         }
 

@@ -187,7 +187,7 @@ class GateEyes implements GateSight {
         Optional<Long> free = gate.host().isEmpty()
                 ? freeHere(gate.under(), work.hands())
                 : there.free(host(gate, work), gate.under());
-        return free.map(bytes -> new Look(bytes >= gate.bytes(), "%d MB are free".formatted(bytes / 1_000_000)))
+        return free.map(bytes -> new Look(bytes >= gate.bytes(), Words.bytes(bytes) + " are free"))
                 .orElseGet(() -> new Look(false, "there is no folder " + gate.under()));
     }
 

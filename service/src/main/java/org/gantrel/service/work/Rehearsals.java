@@ -325,7 +325,7 @@ class Rehearsals {
     private void space(Sheet sheet) {
         long free = settings.data().toFile().getUsableSpace();
         if (free < LEAST_SPACE) {
-            sheet.wrong("space", "the data folder has " + free / 1_000_000 + " MB" + " left for logs and outputs");
+            sheet.wrong("space", "the data folder has " + Words.bytes(free) + " left for logs and outputs");
         }
     }
 

@@ -331,7 +331,7 @@ class ElsewhereTest extends WorkingService {
                 "file: /there/*                                 | ",
                 "file: /there/none/*                            | none is there",
                 "free: 1 MB, under: /there                      | ",
-                "free: 900000 GB, under: /there                 | MB are free",
+                "free: 900000 GB, under: /there                 | are free",
                 "free: 1 MB, under: /there/none.csv             | there is no folder",
                 "load: 900                                      | ",
                 "load: 0.01, during: 1 s                        | it is"
