@@ -82,8 +82,8 @@ public final class RunLife {
         }
         if (event instanceof TakenUp again && policy.parent()) {
             // what it leads goes on in the same run, so that its history stays in one place
-            return Optional.of(
-                    new Move(Waiting.FRESH, List.of(new Note(now, "goes on " + again.how() + ", by " + again.by()))));
+            return Optional.of(new Move(
+                    Waiting.TAKEN_UP, List.of(new Note(now, "goes on " + again.how() + ", by " + again.by()))));
         }
         return Optional.empty();
     }
@@ -102,12 +102,12 @@ public final class RunLife {
             return new Move(next, effects);
         }
         if (event instanceof HeldBack held && !held.by().equals(status.what())) {
-            return new Move(new Waiting(held.by(), status.again()), List.of());
+            return new Move(new Waiting(held.by(), status.again(), status.takenUp()), List.of());
         }
         if (event instanceof CancelAsked cancel) {
             String before = status.again()
                     .map(again -> " before try " + again.tries().number())
-                    .orElse(" before it started");
+                    .orElse(status.takenUp() ? " before it went on" : " before it started");
             return end(new Ending(RunState.CANCELLED, "cancelled by " + cancel.by() + before), Optional.empty(), now);
         }
         if (event instanceof Refused refused) {
@@ -130,7 +130,7 @@ public final class RunLife {
     private static Move onAgain(Again again, RunEvent event, Instant now) {
         if (event instanceof TryNow wanted && again.at().isAfter(now)) {
             return new Move(
-                    new Waiting("", Optional.of(new Again(again.tries(), now, again.last()))),
+                    Waiting.forTry("", new Again(again.tries(), now, again.last())),
                     List.of(new Note(now, "try " + again.tries().number() + " is wanted at once by " + wanted.by())));
         }
         if (event instanceof GiveUp giveUp) {
@@ -203,9 +203,7 @@ public final class RunLife {
                     String what = "try %d of %d, %s after the last"
                             .formatted(next, policy.retry().tries(), Words.duration(wait));
                     return new Move(
-                            new Waiting(
-                                    what,
-                                    Optional.of(new Again(new Tries(next, tries.began()), now.plus(wait), ending))),
+                            Waiting.forTry(what, new Again(new Tries(next, tries.began()), now.plus(wait), ending)),
                             List.of(
                                     new Note(
                                             now,

@@ -14,9 +14,15 @@ public sealed interface RunStatus {
      *
      * @param what for what; empty where nobody has looked at it yet
      * @param again its next try, where it waits for that
+     * @param takenUp whether it had begun, ended, and was taken up again
      */
-    record Waiting(String what, Optional<Again> again) implements RunStatus {
-        public static final Waiting FRESH = new Waiting("", Optional.empty());
+    record Waiting(String what, Optional<Again> again, boolean takenUp) implements RunStatus {
+        public static final Waiting FRESH = new Waiting("", Optional.empty(), false);
+        static final Waiting TAKEN_UP = new Waiting("", Optional.empty(), true);
+
+        static Waiting forTry(String what, Again again) {
+            return new Waiting(what, Optional.of(again), false);
+        }
 
         @Override
         public RunState state() {

@@ -42,7 +42,11 @@ class GivenTest {
         var ended = new Ended(new Ending(RunState.FAILED, "step settle failed"), NOW.minusSeconds(60));
         var event = new RunEvent.TakenUp("mara", "from what had failed");
         assertThat(RunLife.on(ended, event, RunPolicy.PARENT, NOW)).hasValueSatisfying(move -> {
-            assertThat(move.next()).isEqualTo(Waiting.FRESH);
+            assertThat(move.next()).isEqualTo(Waiting.TAKEN_UP);
+            assertThat(RunLife.on(move.next(), new RunEvent.CancelAsked("mara"), RunPolicy.PARENT, NOW)
+                            .orElseThrow()
+                            .next())
+                    .isEqualTo(new Ended(new Ending(RunState.CANCELLED, "cancelled by mara before it went on"), NOW));
             assertThat(move.effects()).containsExactly(new Effect.Note(NOW, "goes on from what had failed, by mara"));
         });
         assertThat(RunLife.on(ended, event, RunPolicy.task(Optional.empty()), NOW))

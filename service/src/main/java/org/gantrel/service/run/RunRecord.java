@@ -137,7 +137,7 @@ final class RunRecord {
 
     RunStatus status() {
         if (state == RunState.WAITING) {
-            return new Waiting(waitingFor, again());
+            return new Waiting(waitingFor, again(), again().isEmpty() && startedAt != null);
         }
         return state == RunState.RUNNING
                 ? new Underway(startedAt, actsAs, stop(), tries())
