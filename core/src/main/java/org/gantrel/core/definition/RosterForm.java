@@ -9,6 +9,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Request;
 import org.gantrel.core.parameter.Parameter;
@@ -49,15 +50,16 @@ final class RosterForm {
         if (section.has("rows") && section.has("from")) {
             section.complain("from", "rows are written down or drawn from data, not both");
         }
+        List<Section> rows = section.sections("rows");
         if (columns.isEmpty() && !section.has("from")) {
-            section.complain("columns", "is missing: the parameters that each row gives, such as [ day, route ]");
+            section.complain("columns", "is missing: the parameters that each row gives, such as " + columnsOf(rows));
         }
         return new Roster(
                 CommonForm.name(section, "roster", "the name of the roster"),
                 CommonForm.team(section),
                 CommonForm.about(section),
                 columns,
-                rows(section, columns),
+                rows(rows, columns),
                 source,
                 memory(section, columns),
                 new Manner(
@@ -68,18 +70,34 @@ final class RosterForm {
                         CommonForm.whenEmpty(section)));
     }
 
+    /** What stands in the first row that is written down, or an example where that tells nothing. */
+    private static String columnsOf(List<Section> rows) {
+        return rows.stream()
+                .limit(1)
+                .map(row -> row.keys().stream()
+                        .filter(key -> key.matches(Parameter.NAME) && !key.equals(INCLUDED))
+                        .limit(10)
+                        .collect(Collectors.joining(", ")))
+                .filter(names -> !names.isEmpty())
+                .findFirst()
+                .map(names -> "[ " + names + " ]")
+                .orElse("[ day, route ]");
+    }
+
     private static void column(Section section, String column) {
         if (!column.matches(Parameter.NAME) || column.equals(INCLUDED)) {
             section.complain("columns", "'" + column + "' is no name of a column: that of a parameter would be");
         }
     }
 
-    private static List<Row> rows(Section section, List<String> columns) {
+    private static List<Row> rows(List<Section> forms, List<String> columns) {
         var rows = new ArrayList<Row>();
         var known = new ArrayList<>(columns);
         known.add(INCLUDED);
-        for (Section form : section.sections("rows")) {
-            form.knowing(known.toArray(String[]::new));
+        for (Section form : forms) {
+            if (!columns.isEmpty()) {
+                form.knowing(known.toArray(String[]::new));
+            }
             Map<String, String> values = new LinkedHashMap<>();
             for (String column : columns) {
                 form.text(column, CommonForm.LONGEST_TEXT).ifPresent(text -> values.put(column, text));

@@ -72,10 +72,15 @@ public sealed interface Job {
     /** The events that start it. */
     List<Trigger> triggers();
 
+    /** The results that it declares to leave for later steps, with what they are. */
+    default Map<String, ParameterType> gives() {
+        return Map.of();
+    }
+
     /**
      * One action.
      *
-     * @param gives the results that it leaves for later steps, with what they are
+     * @param gives see {@link #gives()}
      */
     record Task(
             String name,

@@ -94,7 +94,8 @@ class RosterFormTest {
             delimiter = '|',
             quoteCharacter = '~',
             value = {
-                "about: x                                               | columns: is missing",
+                "about: x                                               | columns: is missing: the parameters that each row gives, such as [ day, route ]",
+                "rows: [ { to: x, include: no, n: 1 } ]                 | columns: is missing: the parameters that each row gives, such as [ to, n ]",
                 "columns: [ Route ]                                     | 'Route' is no name of a column",
                 "columns: [ include ]                                   | 'include' is no name of a column",
                 "columns: [ a ]@@rows: [ { b: 1 } ]                      | rows[0].b: unknown key",

@@ -3,11 +3,10 @@ package org.gantrel.service.chain;
 import java.util.HashMap;
 import java.util.Map;
 import java.util.Optional;
+import org.gantrel.core.chain.StepGives;
 import org.gantrel.core.chain.StepNow.Place;
 import org.gantrel.core.expression.StepFacts;
-import org.gantrel.core.expression.ValueKind;
 import org.gantrel.core.job.Job;
-import org.gantrel.core.job.Step;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -71,23 +70,7 @@ public final class ChainFacts implements StepFacts {
                 child.flatMap(Run::startedAt).or(row::beganAt),
                 child.flatMap(Run::finishedAt).or(row::endedAt),
                 child.map(Run::results).orElse(Map.of()),
-                child.map(run -> kinds(runs.jobOf(run))).orElse(Map.of())));
-    }
-
-    private static Map<String, ValueKind> kinds(Job job) {
-        Map<String, ValueKind> kinds = new HashMap<>();
-        if (job instanceof Job.Task task) {
-            task.gives().forEach((name, type) -> kinds.put(name, type.kind()));
-        }
-        return kinds;
-    }
-
-    /** What will be known of a step, by the job that it runs. */
-    public static Shape shape(Step step, Optional<Job> job) {
-        boolean declared = step.over().isEmpty()
-                && job.filter(each ->
-                                each instanceof Job.Task task && !task.gives().isEmpty())
-                        .isPresent();
-        return declared ? new Shape(Optional.of(kinds(job.get()))) : Shape.ANY;
+                child.map(run -> StepGives.kinds(chain.step(row.step()).orElseThrow(), runs.jobOf(run)))
+                        .orElse(Map.of())));
     }
 }

@@ -19,6 +19,7 @@ import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.Wait;
 import org.gantrel.core.sweep.SharedValues;
+import org.gantrel.core.sweep.Sums;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.service.execution.Actors;
 import org.gantrel.service.job.JobEntry;
@@ -176,10 +177,13 @@ class SweepRuns {
                 + counts.succeeded()
                 + counts.warned()
                 + counts.failed();
-        Map<String, String> results = Map.of(
-                "rows", String.valueOf(all),
-                "succeeded", String.valueOf(counts.succeeded() + counts.warned()),
-                "failed", String.valueOf(counts.failed()));
+        Map<String, String> results = Sums.results(
+                sweeps.sums(run.number()),
+                jobs.at(run.jobId(), run.revision()).gives(),
+                Map.of(
+                        "rows", String.valueOf(all),
+                        "succeeded", String.valueOf(counts.succeeded() + counts.warned()),
+                        "failed", String.valueOf(counts.failed())));
         return ledger.finish(run.number(), new Finish(ending, "", Optional.empty(), List.of(), results), now);
     }
 

@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.action.Safety;
+import org.gantrel.core.chain.StepGives;
 import org.gantrel.core.chain.StepSpeech;
 import org.gantrel.core.definition.Definition;
 import org.gantrel.core.expression.ExpressionException;
@@ -300,16 +301,7 @@ class StepChecks {
             return chain.steps().stream()
                     .filter(step -> step.alias().equals(alias))
                     .findFirst()
-                    .map(step -> step.over().isEmpty() ? shape(found.get(step.name())) : Shape.ANY);
-        }
-
-        private static Shape shape(Optional<Job> job) {
-            if (!(job.orElse(null) instanceof Job.Task task) || task.gives().isEmpty()) {
-                return Shape.ANY;
-            }
-            Map<String, ValueKind> kinds = new HashMap<>();
-            task.gives().forEach((name, type) -> kinds.put(name, type.kind()));
-            return new Shape(Optional.of(kinds));
+                    .map(step -> StepGives.shape(step, found.get(step.name())));
         }
 
         /** What is said of results, against what the jobs declare to give; all else was checked when it was read. */

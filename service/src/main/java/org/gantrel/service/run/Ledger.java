@@ -276,7 +276,8 @@ public class Ledger {
 
     private void ended(RunRecord record) {
         Run run = record.value();
-        followers.publishEvent(new RunEnding(run));
+        followers.publishEvent(
+                new RunEnding(run, () -> jobs.at(run.jobId(), run.revision()).gives()));
         journal.write("gantrel.run.ended", run.number(), jobs.teamOf(run.jobId()), about(run));
     }
 

@@ -11,7 +11,7 @@ import tools.jackson.databind.json.JsonMapper;
 /** Keeps values by name in one column, as JSON, in their order. Values are replaced and never changed in place. */
 @Converter
 @Immutable
-class ValuesColumn implements AttributeConverter<Map<String, String>, String> {
+public class ValuesColumn implements AttributeConverter<Map<String, String>, String> {
 
     private static final JsonMapper JSON = JsonMapper.shared();
 

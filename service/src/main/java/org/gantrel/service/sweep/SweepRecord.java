@@ -1,6 +1,7 @@
 package org.gantrel.service.sweep;
 
 import jakarta.persistence.Column;
+import jakarta.persistence.Convert;
 import jakarta.persistence.Entity;
 import jakarta.persistence.EnumType;
 import jakarta.persistence.Enumerated;
@@ -9,6 +10,7 @@ import jakarta.persistence.Table;
 import java.util.EnumMap;
 import java.util.Map;
 import org.gantrel.core.roster.Roster.AfterFailure;
+import org.gantrel.service.run.ValuesColumn;
 import org.gantrel.service.sweep.SweepRow.Fate;
 
 /** What a run over a roster is beside a run: which rows, how many at once, how far its rows are drawn. */
@@ -47,6 +49,10 @@ public final class SweepRecord {
     @Column(updatable = false)
     private int notReached;
 
+    @Column(updatable = false)
+    @Convert(converter = ValuesColumn.class)
+    private Map<String, String> sums = Map.of();
+
     protected SweepRecord() {}
 
     SweepRecord(long runNumber, long rosterId, long jobId, String selection, int atOnce, AfterFailure afterFailure) {
@@ -84,6 +90,11 @@ public final class SweepRecord {
         counts.put(Fate.FAILED, failed);
         counts.values().removeIf(count -> count == 0);
         return counts;
+    }
+
+    /** What its rows gave together ({@link org.gantrel.core.sweep.Sums}). */
+    Map<String, String> sums() {
+        return sums;
     }
 
     public long runNumber() {

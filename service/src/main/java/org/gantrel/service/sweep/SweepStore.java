@@ -2,6 +2,7 @@ package org.gantrel.service.sweep;
 
 import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
@@ -27,4 +28,8 @@ interface SweepStore extends JpaRepository<SweepRecord, Long> {
             + " s.notReached = s.notReached + :notReached"
             + " where s.runNumber = :sweep")
     void count(long sweep, int started, int succeeded, int warned, int failed, int leftOut, int notReached);
+
+    @Modifying
+    @Query("update SweepRecord s set s.sums = :sums where s.runNumber = :sweep")
+    void give(long sweep, Map<String, String> sums);
 }

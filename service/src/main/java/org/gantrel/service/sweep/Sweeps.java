@@ -16,6 +16,7 @@ import org.gantrel.core.roster.Roster;
 import org.gantrel.core.roster.Roster.Memory;
 import org.gantrel.core.run.Progress;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.sweep.Sums;
 import org.gantrel.core.sweep.SweepCourse;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.retention.LetsGo;
@@ -267,6 +268,24 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
                 Map.of()));
     }
 
+    /**
+     * What the rows gave together ({@link Sums}). A sweep that goes on with the failed rows of another stands for that one's
+     * good ones too.
+     */
+    @Transactional
+    public Map<String, String> sums(long sweep) {
+        tally.settle();
+        SweepRecord record = entities.find(SweepRecord.class, sweep);
+        if (record == null) {
+            return Map.of();
+        }
+        entities.refresh(record);
+        return SweepRequest.ofRun(record.selection())
+                .filter(before -> before.which() == Which.FAILED)
+                .map(before -> Sums.together(sums(before.run()), record.sums()))
+                .orElse(record.sums());
+    }
+
     /** How many rows are how far. */
     @Transactional
     public SweepCourse.Counts counts(long sweep) {
@@ -316,6 +335,9 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
             written.ended(sweep.rosterId(), row.origin(), run.state(), run.number());
         }
         boolean good = run.state() == RunState.SUCCEEDED || run.state() == RunState.WARNED;
+        if (good && before == Fate.STARTED && !run.results().isEmpty()) {
+            tally.give(sweep.runNumber(), run.results(), ended.gives().get());
+        }
         Memory memory = rosters.current(rosters.withId(sweep.rosterId())).memory();
         if (good && memory.isKept()) {
             remember(sweep, memory, row.values(), run.number());

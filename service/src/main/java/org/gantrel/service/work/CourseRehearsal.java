@@ -181,9 +181,13 @@ final class CourseRehearsal {
                         "course",
                         "whether " + condition + " is known only then; it is supposed to hold, unless other results are"
                                 + " supposed"));
+        boolean unknown = walk.steps().stream()
+                .anyMatch(each -> each.from().filter(each.until()::equals).isPresent());
+        String earliest = unknown ? " at the earliest" : "";
         sheet.does(
                 "course",
-                "ends " + Words.duration(walk.took()) + " after the start: "
+                "ends" + (walk.took().isZero() ? "" : " " + Words.duration(walk.took()) + " after the start" + earliest)
+                        + ": "
                         + walk.ending().state().word().replace('-', ' ') + ", "
                         + walk.ending().message());
     }

@@ -96,6 +96,7 @@ class ChainOwnTest extends WorkingChains {
                   - { step: settle, job: settles, over: three-names, files: { SHEET: "sheet:of today.csv" } }
                   - { step: fine, job: tells, over: { rows-of: settle, that: good }, on: any }
                   - { step: wrong, job: tells, over: { rows-of: settle, that: failed }, after: settle, on: any }
+                  - { step: sum, job: notes, after: settle, on: any, when: "settle.values.crowns > 20", with: { what: "${settle.values.crowns}" } }
                 """);
         Files.writeString(folder.resolve("r-a"), "");
         Files.writeString(folder.resolve("r-b"), "");
@@ -103,10 +104,54 @@ class ChainOwnTest extends WorkingChains {
         assertThat(service.ended(run).message()).contains("step settle failed");
         assertThat(rowsOf(run, "fine")).containsExactlyInAnyOrder("r-a 11", "r-b 11");
         assertThat(rowsOf(run, "wrong")).containsExactly("r-c -1");
+        assertThat(step(run, "sum").run().number())
+                .satisfies(
+                        number -> assertThat(service.found(number).parameters()).containsEntry("what", "22"));
         // a sweep that goes on with its failed rows stands for those that had been good before
         Files.writeString(folder.resolve("r-c"), "");
         assertThat(goOn(run, "", Map.of()).state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(rowsOf(run, "fine")).containsExactlyInAnyOrder("r-a 11", "r-b 11", "r-c 11");
+        assertThat(service.found(step(run, "sum").run().number()).parameters()).containsEntry("what", "33");
+        assertThat(service.found(step(run, "settle").run().number()).results())
+                .isEqualTo(Map.of("rows", "1", "succeeded", "1", "failed", "0", "crowns", "33"));
+    }
+
+    @Test
+    @DisplayName("gives the sums of its rows' numbers, and nothing else of what they give")
+    void givesSums() {
+        service.define("roster: none\nteam: revenue\ncolumns: [ json ]\nrows: []\n---\n"
+                + "roster: some\nteam: revenue\ncolumns: [ json ]\nrows:\n"
+                + "  - { json: '{ \"total\": 1.5, \"route\": \"7\", \"more\": 2, \"mixed\": 1 }' }\n"
+                + "  - { json: '{ \"total\": -4, \"route\": \"8\", \"more\": 3, \"mixed\": \"x\" }' }\n");
+        for (String roster : List.of("none", "some")) {
+            chain(
+                    "sums-of-" + roster,
+                    """
+                    steps:
+                      - { step: all, job: gives, over: ROSTER }
+                      - { step: tell, job: notes, with: { what: "${all.values.total}" }, when: "all.values.total < 1" }
+                    """
+                            .replace("ROSTER", roster));
+        }
+        Run none = service.start("sums-of-none");
+        Run some = service.start("sums-of-some");
+        assertThat(service.ended(none).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.ended(some).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.found(step(none, "tell").run().number()).parameters())
+                .containsEntry("what", "0");
+        assertThat(service.found(step(some, "tell").run().number()).parameters())
+                .containsEntry("what", "-2.5");
+        assertThat(service.found(step(some, "all").run().number()).results())
+                .isEqualTo(Map.of("rows", "2", "succeeded", "2", "failed", "0", "total", "-2.5", "more", "5"));
+        assertThatThrownBy(
+                        () -> chain(
+                                "sums-wrong",
+                                """
+                steps:
+                  - { step: all, job: gives, over: some }
+                  - { step: tell, job: notes, with: { what: "${all.values.route}" } }
+                """))
+                .hasMessageContaining("nothing is known as 'all.values.route'; did you mean 'all.values.rows'?");
     }
 
     private static List<String> rowsOf(Run run, String step) {
