@@ -293,7 +293,8 @@ class WorkCommandsTest {
         assertThat(gantrel("job", "rehearse", "good", "-p", "route=sound", "--at", "2026-12-31T22:00:00Z"))
                 .isZero();
         assertThat(asked.get(0)).contains("\"at\":\"2026-12-31T22:00:00Z\"", "\"route\":\"sound\"");
-        assertThat(said()).contains("good, planned for 2026-12-31T22:00:00Z (Europe/Oslo), as settle", "route = sound");
+        assertThat(said())
+                .contains("good, planned for 2026-12-31 23:00:00 CET (Europe/Oslo), as settle", "route = sound");
         assertThat(gantrel("job", "rehearse", "bad")).isEqualTo(1);
         assertThat(said()).contains("this would go wrong");
         assertThat(gantrel("job", "rehearse", "bad", "--format", "json")).isEqualTo(1);

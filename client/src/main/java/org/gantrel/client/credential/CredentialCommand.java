@@ -11,6 +11,7 @@ import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
+import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -95,7 +96,7 @@ public final class CredentialCommand extends NounCommand {
                     + (found.path("jobs").isEmpty() ? "" : "; only the jobs " + Words.list(found.path("jobs"), "")));
             printer.line("  used by: " + Words.list(found.path("usedBy"), "no job"));
             printer.line("  rosters drawn with it: " + Words.list(found.path("drawnBy"), "none"));
-            printer.line("  rotated: " + found.path("rotatedAt").asString());
+            printer.line("  rotated: " + Times.local(found, "rotatedAt"));
             if (found.has("warning")) {
                 Printer.say(found.path("warning").asString());
             }

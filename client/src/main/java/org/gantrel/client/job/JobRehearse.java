@@ -7,6 +7,7 @@ import org.gantrel.client.ServiceCommand;
 import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Format;
 import org.gantrel.client.output.Printer;
+import org.gantrel.client.output.Times;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -74,7 +75,8 @@ final class JobRehearse extends ServiceCommand {
         if (format == Format.json) {
             printer.json(found);
         } else {
-            Printer.say(name + ", planned for " + found.path("plannedAt").asString() + " ("
+            Printer.say(name + ", planned for "
+                    + Times.in(found, "plannedAt", found.path("zone").asString()) + " ("
                     + found.path("zone").asString() + ")"
                     + (found.path("actsAs").asString("").isEmpty()
                             ? ""

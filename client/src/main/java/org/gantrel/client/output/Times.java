@@ -49,6 +49,11 @@ public final class Times {
         return text.isEmpty() ? "" : printed(Instant.parse(text), ZoneId.systemDefault());
     }
 
+    /** An instant as a zone has it. */
+    public static String in(JsonNode row, String field, String zone) {
+        return printed(Instant.parse(row.path(field).asString()), ZoneId.of(zone));
+    }
+
     static String printed(Instant at, ZoneId zone) {
         return LOCAL.format(at.atZone(zone));
     }
