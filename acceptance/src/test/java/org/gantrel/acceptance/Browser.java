@@ -1,6 +1,5 @@
 package org.gantrel.acceptance;
 
-import com.google.gson.JsonObject;
 import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
@@ -78,7 +77,6 @@ final class Browser implements AutoCloseable {
                 .setStorageState(session)
                 .setTimezoneId("Europe/London"));
         Page page = context.newPage();
-        slowDown(page);
         page.setDefaultTimeout(Await.PATIENCE.toMillis());
         page.onConsoleMessage(message -> {
             // a browser notes every refusal of a call; what the page makes of it is what counts
@@ -90,16 +88,6 @@ final class Browser implements AutoCloseable {
         page.onPageError(error -> complaints.add("thrown: " + error));
         page.navigate(url);
         return page;
-    }
-
-    /** A page on a slower machine, where {@code -Dgantrel.browser.slower=8} asks for one: it finds tests that are too quick. */
-    private static void slowDown(Page page) {
-        int times = Integer.getInteger("gantrel.browser.slower", 1);
-        if (times > 1) {
-            var rate = new JsonObject();
-            rate.addProperty("rate", times);
-            page.context().newCDPSession(page).send("Emulation.setCPUThrottlingRate", rate);
-        }
     }
 
     static Locator button(Page page, String name) {

@@ -6,9 +6,11 @@ import static org.gantrel.acceptance.Browser.button;
 
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.TimeoutError;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.BoundingBox;
 import com.microsoft.playwright.options.ColorScheme;
+import com.microsoft.playwright.options.WaitForSelectorState;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
@@ -243,7 +245,13 @@ class ChainsTest extends OneService {
         assertThat(browser.complaints()).isEmpty();
     }
 
+    /** Draws a link from dot to dot, and lets go once the line says that it is one. */
     private static void drag(Page page, String from, String to) {
+        Await.until("a line is drawn from " + from + " to " + to, () -> isDrawn(page, from, to));
+        page.mouse().up();
+    }
+
+    private static boolean isDrawn(Page page, String from, String to) {
         // hovers once it stands still and can be grasped
         page.locator(".react-flow__node[data-id=" + from + "] .react-flow__handle.source")
                 .hover();
@@ -255,6 +263,15 @@ class ChainsTest extends OneService {
                         end.x + end.width / 2,
                         end.y + end.height / 2,
                         new com.microsoft.playwright.Mouse.MoveOptions().setSteps(6));
-        page.mouse().up();
+        try {
+            page.locator(".react-flow__connection.valid")
+                    .waitFor(new Locator.WaitForOptions()
+                            .setState(WaitForSelectorState.ATTACHED)
+                            .setTimeout(10_000));
+            return true;
+        } catch (TimeoutError e) {
+            page.mouse().up();
+            return false;
+        }
     }
 }
