@@ -241,7 +241,9 @@ class ChainRuns {
                         + Words.duration(approval.within().orElseThrow());
                 end(row, approval.goesOn() ? RunState.WARNED : RunState.FAILED, why);
             } else if (step.work() instanceof Step.Meeting meeting) {
-                String why = "not all came within " + Words.duration(meeting.within());
+                String missing = missing(meeting, row);
+                String why = (missing.isEmpty() ? "no other chain came" : missing + " did not come") + " within "
+                        + Words.duration(meeting.within());
                 end(row, meeting.goesOn() ? RunState.WARNED : RunState.FAILED, why);
             } else {
                 run(step, row);
@@ -307,7 +309,8 @@ class ChainRuns {
                 others.remove(chain.number());
                 end(row, RunState.SUCCEEDED, "met " + Words.list(comers(row)));
             } else {
-                row.await(row.untilAt(), "waits for " + missing(meeting, row));
+                String missing = missing(meeting, row);
+                row.await(row.untilAt(), "waits for " + (missing.isEmpty() ? "another chain" : missing));
             }
         }
 
@@ -327,12 +330,12 @@ class ChainRuns {
                     .toList();
         }
 
+        /** The chains that are named and have not come; nothing where none is named. */
         private String missing(Step.Meeting meeting, StepRecord row) {
             List<String> here = comers(row);
-            List<String> missing = partiesBut(meeting).stream()
+            return Words.list(partiesBut(meeting).stream()
                     .filter(name -> !here.contains(name))
-                    .toList();
-            return missing.isEmpty() ? "another chain" : Words.list(missing);
+                    .toList());
         }
 
         private void run(Step step, StepRecord row) {

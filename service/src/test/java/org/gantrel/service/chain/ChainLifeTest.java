@@ -186,7 +186,7 @@ class ChainLifeTest extends WorkingChains {
         awaits(alone, "bank-is-done", "waiting");
         move(Duration.ofHours(3));
         assertThat(service.ended(alone).state()).isEqualTo(RunState.FAILED);
-        assertThat(step(alone, "bank-is-done").message()).isEqualTo("not all came within 3 h");
+        assertThat(step(alone, "bank-is-done").message()).isEqualTo("bank did not come within 3 h");
     }
 
     @Test
