@@ -15,6 +15,7 @@ import picocli.CommandLine.Command;
             RunOutputs.class,
             RunRows.class,
             RunWhy.class,
+            RunCompare.class,
             RunTries.Now.class,
             RunTries.GiveUp.class,
             RunCancel.class,

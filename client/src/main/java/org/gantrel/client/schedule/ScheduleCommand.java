@@ -73,8 +73,9 @@ public final class ScheduleCommand extends NounCommand {
                 names = "--at",
                 paramLabel = "TIME",
                 required = true,
-                description = "The moment: an instant, a local time of this machine such as 2026-11-25T02:30, or one of a zone"
-                        + " such as '2026-11-25 02:30 Europe/Oslo'.")
+                description =
+                        "The moment: an instant, a local time of this machine such as 2026-11-25T02:30, or one of a zone"
+                                + " such as '2026-11-25 02:30 Europe/Oslo'.")
         private String at;
 
         @Option(
