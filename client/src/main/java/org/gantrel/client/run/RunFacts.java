@@ -21,6 +21,7 @@ final class RunFacts {
     enum Kind {
         TEXT,
         TIME,
+        NUMBER,
         DURATION
     }
 
@@ -44,7 +45,7 @@ final class RunFacts {
         waited.forEach((kind, took) -> put("waited, " + kind, took));
         put("took", Kind.DURATION, run.path("took"));
         run.path("parameters").forEachEntry((name, value) -> put("value " + name, Kind.TEXT, value));
-        run.path("results").forEachEntry((name, value) -> put("gave " + name, Kind.TEXT, value));
+        run.path("results").forEachEntry((name, value) -> put("gave " + name, Kind.NUMBER, value));
         run.path("steps").forEach(this::step);
     }
 
@@ -102,17 +103,18 @@ final class RunFacts {
     }
 
     private static String by(Fact one, Fact other) {
-        if (one.kind() == Kind.TIME) {
-            return "";
-        }
         if (one.kind() == Kind.DURATION) {
             Duration more = Duration.parse(other.value()).minus(Duration.parse(one.value()));
             return (more.isNegative() ? "-" : "+") + Words.duration(more.abs());
+        }
+        if (one.kind() != Kind.NUMBER) {
+            return "";
         }
         try {
             BigDecimal more = new BigDecimal(other.value()).subtract(new BigDecimal(one.value()));
             return (more.signum() > 0 ? "+" : "") + more.toPlainString();
         } catch (NumberFormatException e) {
+            // a result may be a text as well
             return "";
         }
     }
