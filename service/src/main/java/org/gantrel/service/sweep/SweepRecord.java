@@ -55,7 +55,16 @@ public final class SweepRecord {
 
     protected SweepRecord() {}
 
-    SweepRecord(long runNumber, long rosterId, long jobId, String selection, int atOnce, AfterFailure afterFailure) {
+    /** @param sums what those rows gave that it stands for as well */
+    SweepRecord(
+            long runNumber,
+            long rosterId,
+            long jobId,
+            String selection,
+            int atOnce,
+            AfterFailure afterFailure,
+            Map<String, String> sums) {
+        this.sums = sums;
         this.runNumber = runNumber;
         this.rosterId = rosterId;
         this.jobId = jobId;

@@ -115,13 +115,15 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
         RosterRecord record = roster(over);
         String selection = over.rows().strip();
         Roster.Manner manner = rosters.current(record).manner();
+        long job = begun.run().jobId();
         entities.persist(new SweepRecord(
                 begun.run().number(),
                 record.id(),
-                begun.run().jobId(),
+                job,
                 selection,
                 over.atOnce().orElse(manner.atOnce()),
-                over.afterFailure().orElse(manner.afterFailure())));
+                over.afterFailure().orElse(manner.afterFailure()),
+                before(selection, job).map(SweepRecord::sums).orElse(Map.of())));
     }
 
     @Override
@@ -210,9 +212,9 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
         if (those.which() != Which.FAILED) {
             each(those.run(), Fate.SUCCEEDED, each);
             each(those.run(), Fate.WARNED, each);
-            SweepRequest.ofRun(of(those.run()).selection())
-                    .filter(before -> before.which() == Which.FAILED)
-                    .ifPresent(before -> each(new RowsOfRun(Which.GOOD, before.run()), each));
+            SweepRecord record = of(those.run());
+            before(record.selection(), record.jobId())
+                    .ifPresent(before -> each(new RowsOfRun(Which.GOOD, before.runNumber()), each));
         }
     }
 
@@ -275,15 +277,17 @@ public class Sweeps implements RosterFacts, LetsGo, SweepShare {
     @Transactional
     public Map<String, String> sums(long sweep) {
         tally.settle();
-        SweepRecord record = entities.find(SweepRecord.class, sweep);
-        if (record == null) {
-            return Map.of();
-        }
+        SweepRecord record = of(sweep);
         entities.refresh(record);
-        return SweepRequest.ofRun(record.selection())
-                .filter(before -> before.which() == Which.FAILED)
-                .map(before -> Sums.together(sums(before.run()), record.sums()))
-                .orElse(record.sums());
+        return record.sums();
+    }
+
+    /** The sweep with whose failed rows another of the same job goes on; nothing where it does not. */
+    private Optional<SweepRecord> before(String selection, long job) {
+        return SweepRequest.ofRun(selection)
+                .filter(rows -> rows.which() == Which.FAILED)
+                .map(rows -> entities.find(SweepRecord.class, rows.run()))
+                .filter(record -> record.jobId() == job);
     }
 
     /** How many rows are how far. */

@@ -104,6 +104,8 @@ class ChainOwnTest extends WorkingChains {
         assertThat(service.ended(run).message()).contains("step settle failed");
         assertThat(rowsOf(run, "fine")).containsExactlyInAnyOrder("r-a 11", "r-b 11");
         assertThat(rowsOf(run, "wrong")).containsExactly("r-c -1");
+        // what another job gave for other rows is none of its own
+        assertThat(service.found(step(run, "wrong").run().number()).results()).doesNotContainKey("crowns");
         assertThat(step(run, "sum").run().number())
                 .satisfies(
                         number -> assertThat(service.found(number).parameters()).containsEntry("what", "22"));
