@@ -6,6 +6,7 @@ import org.gantrel.client.api.Refused;
 import org.gantrel.client.api.Unreachable;
 import org.gantrel.client.calendar.CalendarCommand;
 import org.gantrel.client.credential.CredentialCommand;
+import org.gantrel.client.definition.DefinitionCommand;
 import org.gantrel.client.event.BeatCommand;
 import org.gantrel.client.event.EventCommand;
 import org.gantrel.client.event.SilenceCommand;
@@ -50,6 +51,7 @@ import picocli.CommandLine.Option;
             StatusCommand.class,
             ImportCommand.class,
             ExportCommand.class,
+            DefinitionCommand.class,
             JobCommand.class,
             RunCommand.class,
             ScheduleCommand.class,

@@ -1,13 +1,12 @@
 package org.gantrel.client;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
-import java.util.stream.Stream;
 import org.gantrel.client.api.Api;
+import org.gantrel.client.definition.DefinitionFiles;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Difference;
 import org.gantrel.client.output.Format;
@@ -47,9 +46,8 @@ final class ImportCommand extends ListCommand {
     @Override
     public Integer call() throws IOException {
         var files = new ArrayList<Map<String, String>>();
-        for (Path file : files()) {
-            boolean stdin = file.toString().equals("-");
-            files.add(Map.of("name", stdin ? "standard input" : file.toString(), "text", TextFile.read(file)));
+        for (Path file : DefinitionFiles.of(paths)) {
+            files.add(Map.of("name", DefinitionFiles.name(file), "text", TextFile.read(file)));
         }
         JsonNode answer = api().post(
                         Api.path("/api/v1/imports", Map.of("dryRun", dryRun, "overEdits", overEdits)),
@@ -98,24 +96,5 @@ final class ImportCommand extends ListCommand {
             case "change" -> dryRun ? "would change" : "changed";
             default -> dryRun ? "would leave" : "left alone";
         };
-    }
-
-    private List<Path> files() throws IOException {
-        var files = new ArrayList<Path>();
-        for (Path path : paths) {
-            if (!Files.isDirectory(path)) {
-                files.add(path);
-                continue;
-            }
-            try (Stream<Path> found = Files.walk(path)) {
-                found.filter(file -> file.toString().matches(".*\\.(yaml|yml|json)"))
-                        .sorted()
-                        .forEach(files::add);
-            }
-        }
-        if (files.isEmpty()) {
-            throw new Wrong("there is no .yaml, .yml or .json file in " + paths.get(0));
-        }
-        return files;
     }
 }

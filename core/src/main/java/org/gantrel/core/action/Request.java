@@ -42,8 +42,8 @@ public record Request(
     public static final List<String> USUAL = List.of("200-299");
 
     /** A plain question. */
-    public static Request get(String address, List<String> expect, Duration patience) {
-        return new Request("GET", address, Map.of(), "", expect, "", Map.of(), patience, Optional.empty());
+    public static Request get(String address, Map<String, String> headers) {
+        return new Request("GET", address, headers, "", USUAL, "", Map.of(), USUAL_PATIENCE, Optional.empty());
     }
 
     /** Whether a status is one that is expected. */

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import org.gantrel.core.action.Action;
 import org.gantrel.core.action.Checks;
 import org.gantrel.core.action.Checks.Check;
@@ -32,6 +33,27 @@ final class ActionForm {
     /** The key that says what kind of work it is. */
     private static final List<String> KINDS =
             List.of("command", "shell", "request", "sql", "checks", "files", "mail", "outside");
+
+    static final List<String> EXPECTATIONS = List.of("equals", "at-least", "at-most", "contains");
+
+    /** What is looked at, with the keys that go with it alone. */
+    static final Map<String, List<String>> LOOKED_AT = new TreeMap<>(Map.of(
+            "sql", List.of(),
+            "request",
+                    List.of(
+                            "headers",
+                            "expect",
+                            "patience",
+                            "method",
+                            "body",
+                            "json",
+                            "take",
+                            "faster-than",
+                            "certificate-days",
+                            "header",
+                            "at",
+                            "from"),
+            "file", List.of("newer-than", "larger-than")));
 
     private final Parameters parameters;
 
@@ -214,30 +236,7 @@ final class ActionForm {
         Optional<GitSource> from = GitSourceForm.read(form, names);
         var checks = new ArrayList<Check>();
         for (Section each : form.sections("checks")) {
-            each.knowing(
-                    "name",
-                    "acts-as",
-                    "sql",
-                    "request",
-                    "file",
-                    "headers",
-                    "expect",
-                    "patience",
-                    "newer-than",
-                    "larger-than",
-                    "equals",
-                    "at-least",
-                    "at-most",
-                    "contains",
-                    "method",
-                    "body",
-                    "json",
-                    "take",
-                    "faster-than",
-                    "certificate-days",
-                    "header",
-                    "at",
-                    "from");
+            knowing(each);
             check(each, each.needed("name", 120, "what is expected, in a few words"))
                     .ifPresent(check -> {
                         if (from.isPresent() && check.subject() instanceof Checks.FileState file) {
@@ -258,6 +257,24 @@ final class ActionForm {
         return new Checks(checks, from);
     }
 
+    /** Complains of what does not go with the one thing that is looked at. */
+    private static void knowing(Section check) {
+        List<String> words = new ArrayList<>(List.of("name"));
+        List<String> subjects = subjects(check);
+        if (subjects.size() == 1) {
+            words.addAll(List.of(subjects.get(0), "acts-as"));
+            words.addAll(LOOKED_AT.get(subjects.get(0)));
+            words.addAll(EXPECTATIONS);
+        } else {
+            words.addAll(LOOKED_AT.keySet());
+        }
+        check.knowing(words, LOOKED_AT);
+    }
+
+    private static List<String> subjects(Section check) {
+        return LOOKED_AT.keySet().stream().filter(check::has).toList();
+    }
+
     /** One expectation, whose keys the caller has looked at. */
     Optional<Check> check(Section form, String name) {
         var expectation = new Expectation(
@@ -275,8 +292,7 @@ final class ActionForm {
     }
 
     private Optional<Subject> subject(Section form) {
-        List<String> subjects =
-                List.of("sql", "request", "file").stream().filter(form::has).toList();
+        List<String> subjects = subjects(form);
         if (subjects.size() != 1) {
             form.complain("name", "it looks at one thing: sql, request or file");
             return Optional.empty();

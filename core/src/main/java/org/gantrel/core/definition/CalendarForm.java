@@ -169,8 +169,14 @@ final class CalendarForm {
                 form.complain(
                         "on", "one of three is expected: on: 25 December, or from: and to: with two dates, or rule:");
             } else if (!form.has("from")) {
+                if (form.has("to")) {
+                    form.complain("to", "goes with 'from': it ends a span of days");
+                }
                 on(form, label).ifPresent(specials::add);
             } else {
+                if (form.has("on-weekend")) {
+                    form.complain("on-weekend", "goes with 'on' or 'rule': a span of days stays where it is");
+                }
                 range(form, label).ifPresent(specials::add);
             }
         }

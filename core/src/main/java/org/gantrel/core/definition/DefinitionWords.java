@@ -3,6 +3,7 @@ package org.gantrel.core.definition;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -55,17 +56,22 @@ public final class DefinitionWords {
     }
 
     private static Map<String, List<Word>> read() {
-        try (InputStream in = DefinitionWords.class.getResourceAsStream("words.yaml")) {
-            var places = (Map<?, ?>) new Load(LoadSettings.builder().build()).loadFromInputStream(in);
-            Map<String, List<Word>> all = new LinkedHashMap<>();
-            places.forEach(
-                    (place, keys) -> all.put(String.valueOf(place), words(String.valueOf(place), (Map<?, ?>) keys)));
-            all.put(
-                    "",
-                    DefinitionReader.KINDS.stream()
-                            .map(kind -> new Word(kind, "Begins a " + kind + "; what follows is its name.", List.of()))
-                            .toList());
-            return Map.copyOf(all);
+        Map<String, List<Word>> all = new LinkedHashMap<>();
+        resource("words.yaml")
+                .forEach((place, keys) ->
+                        all.put(String.valueOf(place), words(String.valueOf(place), (Map<?, ?>) keys)));
+        all.put(
+                "",
+                DefinitionReader.KINDS.stream()
+                        .map(kind -> new Word(kind, "Begins a " + kind + "; what follows is its name.", List.of()))
+                        .toList());
+        return Collections.unmodifiableMap(all);
+    }
+
+    /** A mapping in YAML that stands beside this class. */
+    static Map<?, ?> resource(String name) {
+        try (InputStream in = DefinitionWords.class.getResourceAsStream(name)) {
+            return (Map<?, ?>) new Load(LoadSettings.builder().build()).loadFromInputStream(in);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

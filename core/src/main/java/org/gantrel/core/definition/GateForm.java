@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.expression.Template;
 import org.gantrel.core.gate.Gate;
@@ -18,8 +19,6 @@ final class GateForm {
 
     private static final List<String> SUBJECTS =
             List.of("file", "free", "load", "request", "sql", "between", "calendar", "job", "when");
-    private static final List<String> EXPECTATIONS = List.of("equals", "at-least", "at-most", "contains");
-
     private final Section section;
     private final Parameters parameters;
 
@@ -179,9 +178,15 @@ final class GateForm {
     }
 
     private Optional<Gate> expected(Section form, String subject) {
-        form.knowing(subject, "acts-as", "headers", "expect", "patience", "equals", "at-least", "at-most", "contains");
-        if (subject.equals("sql") && EXPECTATIONS.stream().noneMatch(form::has)) {
-            form.complain("sql", "what is expected of its value is missing: " + String.join(", ", EXPECTATIONS));
+        boolean query = subject.equals("sql");
+        List<String> ofRequests = List.of("headers", "expect", "patience");
+        List<String> words = new ArrayList<>(List.of(subject, "acts-as"));
+        words.addAll(query ? List.of() : ofRequests);
+        words.addAll(ActionForm.EXPECTATIONS);
+        form.knowing(words, Map.of("request", ofRequests));
+        if (query && ActionForm.EXPECTATIONS.stream().noneMatch(form::has)) {
+            form.complain(
+                    "sql", "what is expected of its value is missing: " + String.join(", ", ActionForm.EXPECTATIONS));
         }
         return new ActionForm(parameters).check(form, "gate").map(Gate.Expected::new);
     }

@@ -25,7 +25,9 @@ import org.gantrel.core.yaml.Section;
 final class RosterForm {
 
     private static final String INCLUDED = "include";
-    private static final List<String> SOURCES = List.of("sql", "csv", "json", "files", "request", "output");
+    /** Where rows come from, with the keys that go with it. */
+    private static final Map<String, List<String>> SOURCES = sources();
+
     static final List<String> AFTER =
             Stream.of(AfterFailure.values()).map(AfterFailure::word).toList();
 
@@ -107,17 +109,27 @@ final class RosterForm {
         return rows;
     }
 
+    private static Map<String, List<String>> sources() {
+        Map<String, List<String>> sources = new LinkedHashMap<>();
+        sources.put("sql", List.of("acts-as"));
+        sources.put("csv", List.of("charset"));
+        sources.put("json", List.of());
+        sources.put("files", List.of("matching"));
+        sources.put("request", List.of("acts-as", "headers"));
+        sources.put("output", List.of("of"));
+        return sources;
+    }
+
     private static Optional<Source> source(Section form) {
-        form.knowing(
-                "sql", "csv", "json", "files", "request", "output", "acts-as", "matching", "of", "headers", "charset");
-        List<String> given = SOURCES.stream().filter(form::has).toList();
+        List<String> given = SOURCES.keySet().stream().filter(form::has).toList();
         if (given.size() != 1) {
-            form.complain("", "rows come from one of " + String.join(", ", SOURCES));
+            form.complain("", "rows come from one of " + String.join(", ", SOURCES.keySet()));
             return Optional.empty();
         }
-        if (form.has("charset") && !given.get(0).equals("csv")) {
-            form.complain("charset", "goes with 'csv': what else is read says by itself how it is written");
-        }
+        form.knowing(
+                Stream.concat(given.stream(), SOURCES.get(given.get(0)).stream())
+                        .toList(),
+                SOURCES);
         String credential = form.has("acts-as") ? CommonForm.name(form, "acts-as", "a credential") : "";
         String text = form.text(given.get(0), CommonForm.LONGEST_TEXT).orElse("");
         CommonForm.check(form, given.get(0), text, List.of());
@@ -127,10 +139,15 @@ final class RosterForm {
                     case "csv" -> new Roster.FromFile(text, false, charset(form));
                     case "json" -> new Roster.FromFile(text, true, StandardCharsets.UTF_8);
                     case "files" -> new Roster.FromFolder(text, matching(form));
-                    case "request" ->
-                        new Roster.FromAnswer(Request.get(text, Request.USUAL, Request.USUAL_PATIENCE), credential);
+                    case "request" -> new Roster.FromAnswer(Request.get(text, headers(form)), credential);
                     default -> new Roster.FromOutput(form.needed("of", 60, "the job that left the output"), text);
                 });
+    }
+
+    private static Map<String, String> headers(Section form) {
+        Map<String, String> headers = form.map("headers", CommonForm.LONGEST_TEXT);
+        headers.values().forEach(text -> CommonForm.check(form, "headers", text, List.of()));
+        return headers;
     }
 
     private static Charset charset(Section form) {

@@ -137,9 +137,7 @@ final class StepForm {
                 form, "job", "the job that the step runs; or pause, approval or meeting for a step that runs none");
         Map<String, String> with = form.map("with", CommonForm.LONGEST_TEXT);
         Map<String, Step.OutputOf> files = files();
-        Optional<Section> rows = form.mixed("over", CommonForm.LONGEST_LINE).stream()
-                .flatMap(entry -> entry.section().stream())
-                .findFirst();
+        Optional<Section> rows = form.inner("over");
         if (rows.isPresent()) {
             return new Step.Runs(job, "", Optional.of(rowsOf(rows.get())), with, files);
         }
@@ -184,9 +182,7 @@ final class StepForm {
 
     /** {@code pause: 30 min}, or {@code pause: { until: "06:00" }}. */
     private Step.Work pause() {
-        Optional<Section> until = form.mixed("pause", CommonForm.LONGEST_LINE).stream()
-                .flatMap(entry -> entry.section().stream())
-                .findFirst();
+        Optional<Section> until = form.inner("pause");
         if (until.isPresent()) {
             until.get().knowing("until");
             until.get().needed("until", 40, "a local time such as \"06:00\"");

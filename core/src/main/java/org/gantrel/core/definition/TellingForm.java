@@ -214,7 +214,7 @@ final class TellingForm {
         List<String> kinds = List.of("person", "team", "duty", "address");
         List<String> said = kinds.stream().filter(own::has).toList();
         if (said.size() != 1) {
-            own.complain("", "one of person, team, duty and address is expected");
+            own.complain("", "a receiver is one of: " + String.join(", ", kinds));
             return Optional.empty();
         }
         if (said.get(0).equals("team")) {

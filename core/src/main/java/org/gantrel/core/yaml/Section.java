@@ -96,9 +96,24 @@ public final class Section {
 
     /** Complains of every key but these, each with the known one that it was probably meant to be. */
     public Section knowing(String... known) {
-        List<String> words = List.of(known);
+        return knowing(List.of(known), Map.of());
+    }
+
+    /**
+     * Complains of every key but those that go with what is there.
+     *
+     * @param words the key that decides what else may stand here, and what may stand beside it
+     * @param others what may stand beside other keys that decide, by these
+     */
+    public Section knowing(List<String> words, Map<String, List<String>> others) {
         keys.forEach((key, keyNode) -> {
-            if (!words.contains(key)) {
+            List<String> with = others.entrySet().stream()
+                    .filter(other -> other.getValue().contains(key))
+                    .map(other -> "'" + other.getKey() + "'")
+                    .toList();
+            if (!words.contains(key) && !with.isEmpty()) {
+                complain(keyNode, at(key), "goes with " + String.join(" or ", with));
+            } else if (!words.contains(key)) {
                 String near = Nearest.hint(key, words);
                 complain(
                         keyNode,

@@ -173,6 +173,8 @@ class CalendarDaysTest {
                           - { on: 25 December, on-weekend: later }
                           - { label: nothing }
                           - { from: 2027-07-14, to: 2027-07-12 }
+                          - { on: 1 May, to: 3 May }
+                          - { from: 2027-07-14, on-weekend: following }
                         """))
                 .isInstanceOfSatisfying(InvalidException.class, wrong -> assertThat(wrong.problems())
                         .extracting(problem -> problem.line() + " " + problem.field() + ": " + problem.message())
@@ -183,6 +185,8 @@ class CalendarDaysTest {
                         .anySatisfy(text -> assertThat(text).contains("'mondy'", "column 6", "did you mean 'monday'?"))
                         .anySatisfy(text -> assertThat(text).startsWith("9 closed[1].on-weekend: 'later'"))
                         .anySatisfy(text -> assertThat(text).startsWith("10 closed[2].on: one of three is expected"))
-                        .anySatisfy(text -> assertThat(text).startsWith("11 closed[3].to: 2027-07-12 is before")));
+                        .anySatisfy(text -> assertThat(text).startsWith("11 closed[3].to: 2027-07-12 is before"))
+                        .anySatisfy(text -> assertThat(text).startsWith("12 closed[4].to: goes with 'from'"))
+                        .anySatisfy(text -> assertThat(text).startsWith("13 closed[5].on-weekend: goes with 'on'")));
     }
 }

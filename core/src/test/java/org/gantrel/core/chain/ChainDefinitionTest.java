@@ -131,6 +131,7 @@ class ChainDefinitionTest {
                 "- { job: a }\\n- { job: b, over: { rows-of: a } } | a runs over no roster, so it has no rows",
                 "- { job: a, over: { rows-of: b }, after: [] }\\n- { job: b, over: r, after: [] } | b does not come before this step",
                 "- { job: a, over: r }\\n- { job: b, over: { rows-of: a, that: bad } } | 'bad'",
+                "- { job: a, over: r }\\n- { job: b, over: [ { rows-of: a } ] } | a single value is expected here",
                 "- { job: a }\\n- { job: b, files: { path: \"a:x.csv\" } } | is no name for a file",
                 "- { job: a }\\n- { job: b, files: { \"A B\": \"a:x.csv\" } } | the command finds it as GANTREL_FILE_SALES",
                 "- { job: a }\\n- { job: b, files: { SALES: x.csv } } | the step and the name of the output, such as report:sales.csv",

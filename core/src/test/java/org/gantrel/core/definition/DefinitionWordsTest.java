@@ -19,8 +19,11 @@ class DefinitionWordsTest {
 
     private static final String KNOWN = "unknown key; known here: ";
     /** Where one key of some is to stand, these are said to be missing before others are looked at. */
-    private static final List<String> ONE_OF =
-            List.of("is missing what is done: one of ", "a gate asks for one thing: ");
+    private static final List<String> ONE_OF = List.of(
+            "is missing what is done: one of ",
+            "a gate asks for one thing: ",
+            "a receiver is one of: ",
+            "rows come from one of ");
 
     private static final Set<String> LISTS = Set.of(
             "schedules",
@@ -34,7 +37,8 @@ class DefinitionWordsTest {
             "closed",
             "open",
             "covers",
-            "then");
+            "then",
+            "outputs");
 
     /** What has to stand beside a key for it to be read at all. */
     private static final Map<String, String> NEEDED = Map.of(
@@ -82,11 +86,16 @@ class DefinitionWordsTest {
     }
 
     private static String asking(String[] keys, String beside) {
-        String within = (beside.isEmpty() ? "" : beside + ", ") + "\"0000000000000000\": x";
+        return around(keys, (beside.isEmpty() ? "" : beside + ", ") + "\"0000000000000000\": x");
+    }
+
+    /** A definition in which this stands at a place, which is given by its keys. */
+    static String around(String[] keys, String content) {
         if (keys.length == 1) {
-            return keys[0] + ": some\nteam: some\n" + within + "\n";
+            return "{ " + keys[0] + ": some, " + (content.startsWith("\"team\"") ? "" : "team: some, ") + content
+                    + " }\n";
         }
-        within = "{ " + within + " }";
+        String within = "{ " + content + " }";
         for (int i = keys.length - 1; i > 0; i--) {
             String key = keys[i].equals("*") ? "some" : keys[i];
             String needed = NEEDED.getOrDefault(keys[i], "");

@@ -104,6 +104,8 @@ class RosterFormTest {
                 "from: { csv: a, charset: latin }                       | is no character set; UTF-8, windows-1252 or",
                 "from: { csv: a, charset: 'a b' }                       | is no character set; UTF-8, windows-1252 or",
                 "from: { json: a, charset: windows-1252 }               | goes with 'csv'",
+                "from: { csv: a, matching: x, acts-as: c }              | from.matching: goes with 'files'",
+                "from: { csv: a, acts-as: c }                           | from.acts-as: goes with 'sql' or 'request'",
                 "from: { sql: select 1 }                                | a query needs a credential",
                 "from: { output: a.csv }                                | the job that left the output",
                 "from: { csv: \"${route}\" }                            | nothing is known as 'route'",

@@ -91,7 +91,7 @@ class TellingFormTest {
             value = {
                 "notification: n\\nteam: t | is missing: who is told",
                 "notification: n\\nteam: t\\nto: [ boss ] | 'boss': owner, starter, an address",
-                "notification: n\\nteam: t\\nto: [ { team: x, person: y } ] | one of person, team, duty and address",
+                "notification: n\\nteam: t\\nto: [ { team: x, person: y } ] | a receiver is one of: person, team, duty, address",
                 "notification: n\\nteam: t\\nto: [ { address: nobody } ] | 'nobody' is no mail address",
                 "notification: n\\nteam: t\\nto: [ owner ]\\ntells: [ faild ] | did you mean 'failed'?",
                 "notification: n\\nteam: t\\nto: [ owner ]\\ntells: [ recovered ] | is told to those who were told that it did not",

@@ -129,6 +129,7 @@ class UnattendedFormTest {
                 "gates: [ { } ] | a gate asks for one thing",
                 "gates: [ { file: a, job: b } ] | here are file and job",
                 "gates: [ { sql: select 1 } ] | what is expected of its value is missing",
+                "gates: [ { sql: select 1, acts-as: c, equals: 1, expect: 200 } ] | goes with 'request'",
                 "gates: [ { between: '05:00', and: '05:00' } ] | would always be shut",
                 "gates: [ { load: much } ] | such as 1.5",
                 "gates: [ { load: 0.0 } ] | would always be shut",

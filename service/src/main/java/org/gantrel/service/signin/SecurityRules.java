@@ -53,6 +53,7 @@ class SecurityRules {
                                 "/api/v1/health",
                                 "/api/v1/health/ready",
                                 "/api/openapi.json",
+                                "/api/definition.schema.json",
                                 "/api/v1/sessions",
                                 "/error",
                                 "/api/v1/calls/*/*",
