@@ -93,6 +93,29 @@ class FirstDayTest {
     }
 
     @Test
+    @DisplayName("may begin without a service: files are checked by themselves, expressions in them too")
+    void checksFiles() {
+        String wrong = work.task("alone", "\"./settle-${planned.dat}.sh\"", "");
+        Map<String, String> nowhere = Map.of("GANTREL_URL", "http://127.0.0.1:1");
+        assertThat(Shell.run(nowhere, wrong, "gantrel", "definition", "check", "-")
+                        .expect(1)
+                        .out())
+                .startsWith("standard input:4:")
+                .contains("planned.dat");
+        String settle = work.folder().resolve("settle.yaml").toString();
+        assertThat(Shell.run(nowhere, "", "gantrel", "definition", "check", settle)
+                        .expect(0)
+                        .err())
+                .contains("nothing is wrong by itself");
+        assertThat(json(Shell.run(nowhere, "", "gantrel", "definition", "schema")
+                                .expect(0))
+                        .path("$defs")
+                        .path("lane")
+                        .path("required"))
+                .hasSize(2);
+    }
+
+    @Test
     @DisplayName("brings work in: a dry run says what would be done, and the same file again is left alone")
     void importsDefinitions() {
         String file = work.folder().resolve("settle.yaml").toString();

@@ -3,6 +3,7 @@ package org.gantrel.client.definition;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -99,17 +100,9 @@ public final class DefinitionCommand extends NounCommand {
 
         @Override
         public Integer call() throws IOException {
-            List<JsonNode> wrong = new ArrayList<>();
-            int read = 0;
             List<Path> files = DefinitionFiles.of(paths);
-            for (Path file : files) {
-                String name = DefinitionFiles.name(file);
-                try {
-                    read += count(DefinitionReader.read(TextFile.read(file)));
-                } catch (InvalidException e) {
-                    e.problems().forEach(problem -> wrong.add(row(name, problem)));
-                }
-            }
+            Looked looked = look(files);
+            List<JsonNode> wrong = looked.wrong();
             if (format == Format.table) {
                 wrong.forEach(row -> printer.line(line(row)));
             } else {
@@ -122,11 +115,30 @@ public final class DefinitionCommand extends NounCommand {
                         "");
             }
             if (wrong.isEmpty()) {
-                Printer.say(Words.count(read, "definition") + " in " + Words.count(files.size(), "file")
+                Printer.say(Words.count(looked.read(), "definition") + " in " + Words.count(files.size(), "file")
                         + ": nothing is wrong by itself; what is named in them was not looked at, 'gantrel import"
                         + " --dry-run' does that");
             }
             return wrong.isEmpty() ? 0 : 1;
+        }
+
+        /** What is wrong, in the order of the files and their lines, and how many definitions there are where nothing is. */
+        record Looked(List<JsonNode> wrong, int read) {}
+
+        static Looked look(List<Path> files) {
+            List<JsonNode> wrong = new ArrayList<>();
+            int read = 0;
+            for (Path file : files) {
+                String name = DefinitionFiles.name(file);
+                try {
+                    read += count(DefinitionReader.read(TextFile.read(file)));
+                } catch (InvalidException e) {
+                    e.problems().stream()
+                            .sorted(Comparator.comparingInt(Problem::line).thenComparingInt(Problem::column))
+                            .forEach(problem -> wrong.add(row(name, problem)));
+                }
+            }
+            return new Looked(wrong, read);
         }
 
         private static int count(Definitions all) {
@@ -145,7 +157,7 @@ public final class DefinitionCommand extends NounCommand {
             return JSON.valueToTree(row);
         }
 
-        private static String line(JsonNode row) {
+        static String line(JsonNode row) {
             String field = row.path("field").asString();
             return row.path("file").asString() + ":" + row.path("line").asInt() + ":"
                     + row.path("column").asInt() + ": " + (field.isEmpty() ? "" : field + ": ")
