@@ -56,7 +56,7 @@ class ConsoleCallsTest extends OneService {
         JsonNode words = admin.get("/api/v1/definition-words").expect(200).body();
         assertThat(names(words.path("task"), "word")).contains("team", "time-limit", "expect");
         assertThat(names(words.path(""), "word")).contains("task", "chain", "calendar");
-        JsonNode schema = Http.unsigned(SERVICE.url())
+        JsonNode schema = Http.unsigned(service.url())
                 .get("/api/definition.schema.json")
                 .expect(200)
                 .body();
