@@ -159,8 +159,9 @@ public final class DefinitionCommand extends NounCommand {
 
         static String line(JsonNode row) {
             String field = row.path("field").asString();
-            return row.path("file").asString() + ":" + row.path("line").asInt() + ":"
-                    + row.path("column").asInt() + ": " + (field.isEmpty() ? "" : field + ": ")
+            int at = row.path("line").asInt();
+            String place = at == 0 ? "" : at + ":" + row.path("column").asInt() + ":";
+            return row.path("file").asString() + ":" + place + " " + (field.isEmpty() ? "" : field + ": ")
                     + row.path("message").asString();
         }
     }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.lane.Lane;
@@ -224,8 +225,8 @@ public final class DefinitionReader {
                 && problems.isEmpty()) {
             problems.add(Problem.of(
                     "",
-                    "there is no definition in it; it should begin with 'task: NAME', 'chain: NAME', 'calendar: NAME', 'roster: NAME', 'lane: NAME',"
-                            + " 'notification: NAME', 'duty: NAME', 'channel: NAME' or 'digest: NAME'"));
+                    "there is no definition in it; it should begin with "
+                            + either(KINDS.stream().map(kind -> "'" + kind + ": NAME'"))));
         }
         for (int i = 0; i < definitions.size(); i++) {
             refuseRepeated(i);
@@ -296,13 +297,18 @@ public final class DefinitionReader {
             default -> {
                 section.complain(
                         kind,
-                        "the first key says what is defined: 'task', 'chain', 'calendar', 'roster', 'lane', 'notification', 'duty',"
-                                + " 'channel', 'digest' or 'wording'"
+                        "the first key says what is defined: "
+                                + either(KINDS.stream().map(each -> "'" + each + "'"))
                                 + Nearest.hint(kind, KINDS));
                 return Optional.empty();
             }
         }
         return kept || problems.size() == before ? Optional.of(job) : Optional.empty();
+    }
+
+    private static String either(Stream<String> words) {
+        List<String> all = words.toList();
+        return String.join(", ", all.subList(0, all.size() - 1)) + " or " + all.get(all.size() - 1);
     }
 
     private static List<Document> documents(String text) {
