@@ -15,19 +15,39 @@ final class MadeUpNight {
      * A task.
      *
      * @param sideBySide how many runs of it may go at once, of the same value where they are told apart
-     * @param skips whether one that would have to wait is skipped
+     * @param overlap what becomes of one that would have to wait: it does, it is skipped, or it takes the place of the other
+     * @param limited whether a try that takes longer than a second is stopped
+     * @param gate for what it waits: a file that comes, a job that ends, or nothing
      * @param follows the job whose ends start it; empty where none does
      */
     record Task(
             String name,
             int sideBySide,
-            boolean skips,
+            Overlap overlap,
             boolean apart,
             Map<String, Integer> lanes,
             int tries,
-            String follows) {}
+            boolean limited,
+            Gate gate,
+            String follows) {
 
-    private static final String VALUES = "abc";
+        int most() {
+            return overlap == Overlap.WAITS ? sideBySide : 1;
+        }
+    }
+
+    enum Overlap {
+        WAITS,
+        SKIPS,
+        REPLACES
+    }
+
+    /** @param job the job that has to have ended; empty where it is a file */
+    record Gate(boolean file, String job) {}
+
+    private static final Gate NO_GATE = new Gate(false, "");
+
+    static final String VALUES = "abc";
 
     final Map<String, Integer> lanes = new TreeMap<>();
     final Map<String, Task> tasks = new TreeMap<>();
@@ -59,13 +79,20 @@ final class MadeUpNight {
         var task = new Task(
                 name,
                 random.nextInt(1, 4),
-                random.nextInt(4) == 0,
+                Overlap.values()[Math.max(0, random.nextInt(6) - 3)],
                 random.nextInt(3) == 0,
                 someLanes(),
                 random.nextInt(1, 4),
+                random.nextInt(3) == 0,
+                gate(),
                 follows);
         tasks.put(name, task);
-        String overlap = task.skips() ? "skip" : String.valueOf(task.sideBySide());
+        String overlap =
+                switch (task.overlap()) {
+                    case WAITS -> String.valueOf(task.sideBySide());
+                    case SKIPS -> "skip";
+                    case REPLACES -> "replace";
+                };
         definitions.add(
                 """
                 task: %s
@@ -79,7 +106,7 @@ final class MadeUpNight {
                 while-running: %s
                 %slanes: { %s }
                 priority: %d
-                %s%s"""
+                %s%s%s%s"""
                         .formatted(
                                 name,
                                 name,
@@ -88,10 +115,30 @@ final class MadeUpNight {
                                 yaml(task.lanes()),
                                 random.nextInt(1, 10),
                                 task.tries() == 1 ? "" : "retry: { tries: %d, wait: 1 s }\n".formatted(task.tries()),
+                                task.limited() ? "time-limit: 1 s\n" : "",
+                                gates(task.gate()),
                                 follows.isEmpty()
                                         ? ""
                                         : "triggers: [ { name: then, on: run.ended, of: %s, with: { of: \"${event.run}\" } } ]\n"
                                                 .formatted(follows)));
+    }
+
+    private Gate gate() {
+        return switch (random.nextInt(5)) {
+            case 0 -> new Gate(true, "");
+            case 1 -> tasks.isEmpty() ? NO_GATE : new Gate(false, aTask());
+            default -> NO_GATE;
+        };
+    }
+
+    private static String gates(Gate gate) {
+        if (gate.equals(NO_GATE)) {
+            return "";
+        }
+        String one = gate.file()
+                ? "file: \"FOLDER/came-${k}\", settled: 1 s"
+                : "job: " + gate.job() + ", ended: any, since: 12 h";
+        return "gates: [ { " + one + " } ]\ngate-patience: { look-every: 1 s, for: 1 min, then: skip }\n";
     }
 
     private void roster(String name) {
@@ -146,7 +193,7 @@ final class MadeUpNight {
     Map<String, String> values() {
         return new TreeMap<>(Map.of(
                 "k", String.valueOf(VALUES.charAt(random.nextInt(VALUES.length()))),
-                "length", "0." + random.nextInt(1, 9),
+                "length", (random.nextInt(8) == 0 ? "1." : "0.") + random.nextInt(1, 9),
                 "failures", String.valueOf(random.nextInt(3) == 0 ? random.nextInt(1, 4) : 0)));
     }
 

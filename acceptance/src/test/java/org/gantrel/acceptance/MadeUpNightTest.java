@@ -12,6 +12,8 @@ import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import org.gantrel.acceptance.MadeUpNight.Gate;
+import org.gantrel.acceptance.MadeUpNight.Overlap;
 import org.gantrel.acceptance.MadeUpNight.Task;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -56,6 +58,10 @@ class MadeUpNightTest extends OneService {
     private final MadeUpNight night = new MadeUpNight(new Random(NIGHT));
     private final Map<Long, JsonNode> runs = new TreeMap<>();
     private final Map<String, Try> tries = new TreeMap<>();
+    /** When the file came that a gate waits for, by the value in its name. */
+    private final Map<String, Long> came = new TreeMap<>();
+    /** When which job was held. */
+    private final List<Span> holds = new ArrayList<>();
 
     @Test
     @DisplayName("goes by the rules, whoever kills the service: so say the books that the commands keep themselves")
@@ -63,11 +69,12 @@ class MadeUpNightTest extends OneService {
         work.program(
                 "work.sh",
                 """
+                end() { echo "E $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $1" >> books; exit $1; }
+                trap 'end 143' TERM
                 echo "B $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $1 $2" >> books
-                sleep "$3"
+                sleep "$3" & wait
                 code=0; test "$GANTREL_TRY" -gt "$4" || code=7
-                echo "E $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $code" >> books
-                exit $code""");
+                end $code""");
         night.definitions.forEach(text ->
                 admin.bringIn(text.replace("FOLDER", work.folder().toString())).expect(200));
         play();
@@ -77,6 +84,8 @@ class MadeUpNightTest extends OneService {
         keepsApart();
         fillsNoLane();
         startsWhatFollows();
+        waitsForGates();
+        keepsHolds();
     }
 
     private void play() throws Exception {
@@ -90,13 +99,45 @@ class MadeUpNightTest extends OneService {
                             : Map.of("over", Map.of("roster", night.one(List.copyOf(night.rosters.keySet()))));
             String job = what == 6 || what == 7 ? night.one(List.copyOf(night.chains.keySet())) : night.aTask();
             admin.post("/api/v1/jobs/" + job + "/runs", body).expect(201);
+            if (i % (STARTS / 4 + 1) == 0) {
+                letCome(MadeUpNight.VALUES.charAt(came.size()));
+            }
+            if (i % (STARTS / 3) == 1) {
+                hold(night.aTask());
+            }
             if (i * (KILLS + 1) % STARTS < KILLS + 1 && i < STARTS) {
                 int begun = lines();
                 Await.until("some more go", () -> lines() > begun + 5 || isOver());
                 killAndStart();
             }
         }
+        for (char value : MadeUpNight.VALUES.substring(came.size()).toCharArray()) {
+            letCome(value);
+        }
         Await.until("all have ended", this::isOver);
+    }
+
+    private void letCome(char value) {
+        came.put(String.valueOf(value), nanos(Instant.now()));
+        work.write("came-" + value, "");
+    }
+
+    /** Holds a job until some more have begun. */
+    private void hold(String job) throws Exception {
+        long id = admin.post("/api/v1/holds", Map.of("on", "job", "name", job, "why", "for a while"))
+                .expect(201)
+                .body()
+                .path("id")
+                .asLong();
+        long begin = nanos(Instant.now());
+        int begun = lines();
+        Await.until("some go while it is held", () -> lines() > begun + 3 || isIdle());
+        holds.add(new Span(begin, nanos(Instant.now()), 0, job));
+        admin.send("DELETE", "/api/v1/holds/" + id, null).expect(200);
+    }
+
+    private boolean isIdle() {
+        return admin.get("/api/v1/runs?state=running&rows=yes&limit=1").body().isEmpty();
     }
 
     private int lines() {
@@ -144,17 +185,33 @@ class MadeUpNightTest extends OneService {
             assertThat(last.number).isEqualTo(all.size());
             assertThat(all.size()).isLessThanOrEqualTo(night.tasks.get(last.job).tries());
             for (int i = 1; i < all.size(); i++) {
-                assertThat(all.get(i - 1).code).isEqualTo(7);
+                assertThat(all.get(i - 1).code)
+                        .isIn(7, night.tasks.get(last.job).limited() ? 143 : 7);
                 assertThat(all.get(i).begin - all.get(i - 1).end).isGreaterThan(1_000_000_000 - TICKS);
             }
             assertThat(runs.get(number).path("state").asString())
                     .as("run " + number)
-                    .isEqualTo(last.code == 0 ? "succeeded" : "failed");
+                    .isIn(endsAfter(last.code, night.tasks.get(last.job)));
         });
         runs.values().stream()
                 .filter(run -> run.path("kind").asString().equals("task")
                         && run.path("state").asString().equals("succeeded"))
                 .forEach(run -> assertThat(byRun).containsKey(run.path("number").asLong()));
+    }
+
+    /** How a run may end whose last try did so. Whoever is stopped may have ended by itself meanwhile. */
+    private static List<String> endsAfter(int code, Task task) {
+        List<String> ends = new ArrayList<>();
+        if (code != 143) {
+            ends.add(code == 0 ? "succeeded" : "failed");
+        }
+        if (task.overlap() == Overlap.REPLACES) {
+            ends.add("cancelled");
+        }
+        if (task.limited()) {
+            ends.add("timed-out");
+        }
+        return ends;
     }
 
     /** No more runs of a job together than may be; the rows of a sweep count as one, unless values tell them apart. */
@@ -180,7 +237,7 @@ class MadeUpNightTest extends OneService {
                             rows.stream().mapToLong(row -> row.end).max().getAsLong(),
                             1,
                             sweep)));
-            crowds.values().forEach(spans -> most(spans, task.skips() ? 1 : task.sideBySide(), task));
+            crowds.values().forEach(spans -> most(spans, task.most(), task));
         }
         Map<Long, List<Span>> rows = tries.values().stream()
                 .filter(each -> runs.get(each.run).path("cause").asString().equals("sweep"))
@@ -250,8 +307,39 @@ class MadeUpNightTest extends OneService {
         }
     }
 
+    /** No first try begins before what its gate waits for. */
+    private void waitsForGates() {
+        Map<String, Long> ended = new HashMap<>();
+        runs.values().stream()
+                .filter(run -> run.has("finishedAt"))
+                .forEach(run -> ended.merge(run.path("job").asString(), nanos(run, "finishedAt"), Math::min));
+        for (Try each : tries.values()) {
+            Gate gate = night.tasks.get(each.job).gate();
+            if (gate.file()) {
+                assertThat(each.begin).as("run " + each.run).isGreaterThan(came.get(each.value));
+            } else if (!gate.job().isEmpty()) {
+                assertThat(ended).as("run " + each.run).containsKey(gate.job());
+                assertThat(each.begin).as("run " + each.run).isGreaterThan(ended.get(gate.job()) - TICKS);
+            }
+        }
+    }
+
+    /** Nothing of a job begins while it is held but what was on its way. */
+    private void keepsHolds() {
+        for (Span hold : holds) {
+            tries.values().stream()
+                    .filter(each -> each.job.equals(hold.who) && each.begin > hold.begin && each.begin < hold.end)
+                    .forEach(each -> assertThat(nanos(runs.get(each.run), "startedAt"))
+                            .as("run %s while %s is held", each.run, hold.who)
+                            .isLessThan(hold.begin));
+        }
+    }
+
     private static long nanos(JsonNode run, String field) {
-        Instant at = Instant.parse(run.path(field).asString());
+        return nanos(Instant.parse(run.path(field).asString()));
+    }
+
+    private static long nanos(Instant at) {
         return at.getEpochSecond() * 1_000_000_000 + at.getNano();
     }
 
