@@ -18,6 +18,7 @@ const PAGES: RouteObject[] = [
   // what somebody gets who takes the number off the address of a run
   { path: "runs", element: <Navigate to="/history" replace /> },
   page("runs/:number", "RunPage", () => import("./features/run/RunPage")),
+  page("runs/:number/comparison", "ComparisonPage", () => import("./features/run/ComparisonPage")),
   page("jobs", "JobsPage", () => import("./features/jobs/JobsPage")),
   page("new-job", "JobEditorPage", () => import("./features/jobs/JobEditorPage")),
   page("jobs/:name", "JobPage", () => import("./features/jobs/JobPage")),

@@ -25,6 +25,9 @@ export type Run = Closed<
   | "gatesSkipped"
 >;
 
+export type ComparedFact = Closed<Schemas["FactView"]>;
+export type Comparison = { one: Run; other: Run; facts: ComparedFact[] };
+
 export type Progress = { share?: number; text: string; values: Record<string, string>; at: string };
 export type Why = Omit<
   Closed<Schemas["Why"], "waitsFor" | "toStart" | "keeps" | "gatesSkipped">,

@@ -7,8 +7,21 @@ import { useTheme } from "@mui/material/styles";
 import { useEffect, useRef } from "react";
 import { codeTheme } from "./codeTheme";
 
+const BEFORE_AND_AFTER = ["The text before", "The text after"];
+
 /** Two versions of a text beside each other, to be read; what is alike and far from a difference is folded. */
-export default function SideBySide({ left, right }: { left: string; right: string }) {
+export default function SideBySide({
+  left,
+  right,
+  labels = BEFORE_AND_AFTER,
+  plain = false,
+}: {
+  left: string;
+  right: string;
+  labels?: string[];
+  /** Text of no kind, instead of a definition. */
+  plain?: boolean;
+}) {
   const place = useRef<HTMLDivElement>(null);
   const theme = useTheme();
   useEffect(() => {
@@ -16,7 +29,7 @@ export default function SideBySide({ left, right }: { left: string; right: strin
     const side = (doc: string, label: string) => ({
       doc,
       extensions: [
-        yaml(),
+        ...(plain ? [] : [yaml()]),
         codeTheme(theme),
         EditorState.readOnly.of(true),
         EditorView.lineWrapping,
@@ -24,14 +37,14 @@ export default function SideBySide({ left, right }: { left: string; right: strin
       ],
     });
     const view = new MergeView({
-      a: side(left, "The text before"),
-      b: side(right, "The text after"),
+      a: side(left, labels[0]),
+      b: side(right, labels[1]),
       parent: place.current,
       gutter: true,
       collapseUnchanged: { margin: 3, minSize: 6 },
     });
     return () => view.destroy();
-  }, [left, right, theme]);
+  }, [left, right, labels, plain, theme]);
   return (
     <Box
       ref={place}

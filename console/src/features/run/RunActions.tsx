@@ -5,7 +5,7 @@ import DialogActions from "@mui/material/DialogActions";
 import DialogContent from "@mui/material/DialogContent";
 import DialogTitle from "@mui/material/DialogTitle";
 import { useState } from "react";
-import { useSearchParams } from "react-router";
+import { Link as RouterLink, useSearchParams } from "react-router";
 import type { RunDetail } from "../../api/types";
 import { useMe } from "../../ui/me";
 import { Trouble } from "../../ui/Trouble";
@@ -36,6 +36,9 @@ export function RunActions({ run }: { run: RunDetail }) {
           {mine ? "Leave it" : "I'm on it"}
         </Button>
       )}
+      <Button component={RouterLink} to={`/runs/${run.number}/comparison`}>
+        Compare
+      </Button>
       {run.kind === "chain" && <ChainActions run={run} />}
       {run.mayDo.includes("start-runs") && !open && run.kind !== "sweep" && (
         <Button variant="outlined" onClick={() => setRepeating(true)} disabled={repeat.isPending}>

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -122,6 +123,65 @@ class ConsoleCallsTest extends OneService {
         assertThat(names(history.path("root"), "state")).hasSize(3).containsOnly("failed");
         assertThat(history.path("nowhere").get(0).path("run").asLong()).isEqualTo(last);
         assertThat(names(history.path("nowhere"), "state")).containsOnly("failed");
+    }
+
+    private static Map<String, String> besides(JsonNode comparison) {
+        Map<String, String> facts = new TreeMap<>();
+        comparison
+                .path("facts")
+                .forEach(fact -> facts.put(
+                        fact.path("what").asString(),
+                        fact.path("one").asString() + "|" + fact.path("other").asString() + "|"
+                                + fact.path("by").asString()));
+        return facts;
+    }
+
+    @Test
+    @DisplayName("put two runs side by side: with the good one before where none is named, and only what may be seen")
+    void comparison() {
+        work.program(
+                "count.sh",
+                "mkdir out; printf '%s' \"$2\" > out/a.csv; echo \"{\\\"n\\\": $1}\" > \"$GANTREL_RESULT\"");
+        admin.bringIn(
+                        work.task(
+                                "counts",
+                                "./count.sh, \"${n}\", \"${text}\"",
+                                """
+                gives: { n: number }
+                outputs: [ { file: out/a.csv } ]
+                parameters: { n: { type: text }, text: { type: text, default: ab } }
+                """))
+                .expect(200);
+        long first = admin.start("counts", Map.of("n", "2"));
+        service.ended(admin, first);
+        String path = "/api/v1/runs/" + first + "/comparison";
+        assertThat(admin.get(path).expect(409).body().path("detail").asString())
+                .contains("no run of counts before run " + first + " ended well");
+        long bad = admin.start("counts", Map.of("n", "oops"));
+        service.ended(admin, bad);
+        long second = admin.start("counts", Map.of("n", "5", "text", "abcd"));
+        service.ended(admin, second);
+        JsonNode compared =
+                admin.get("/api/v1/runs/" + second + "/comparison").expect(200).body();
+        assertThat(compared.path("one").path("number").asLong()).isEqualTo(first);
+        assertThat(besides(compared))
+                .containsEntry("value n", "2|5|")
+                .containsEntry("gave n", "2|5|+3")
+                .containsEntry("state", "succeeded|succeeded|")
+                .containsEntry("output a.csv", "2|4|+2 bytes");
+        assertThat(besides(admin.get(path + "?with=" + bad).expect(200).body()))
+                .containsEntry("state", "failed|succeeded|");
+        admin.get(path + "?with=999999").expect(404);
+        admin.get(path + "?with=x").expect(400);
+        admin.post("/api/v1/people", Map.of("name", "looks.on", "password", Service.PASSWORD))
+                .expect(201);
+        Http outsider = service.as("looks.on", Service.PASSWORD);
+        outsider.get(path + "?with=" + second).expect(404);
+        assertThat(gantrel("run", "compare", String.valueOf(first), String.valueOf(second))
+                        .expect(0)
+                        .out())
+                .contains("gave n", "+3", "output a.csv")
+                .doesNotContain("state");
     }
 
     @Test

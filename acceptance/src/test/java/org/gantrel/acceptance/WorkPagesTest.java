@@ -72,6 +72,28 @@ class WorkPagesTest extends ConsolePages {
     }
 
     @Test
+    @DisplayName("puts a run beside another of its job, with what differs and what both said")
+    void compares() {
+        long one = admin.start("settle-tickets", Map.of("route", "sound"));
+        service.ended(admin, one);
+        long other = admin.start("settle-tickets", Map.of("route", "skarholm"));
+        service.ended(admin, other);
+        Page page = page("/runs/" + other);
+        page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Compare"))
+                .click();
+        assertThat(heading(page, "Run " + one + " beside run " + other)).isVisible();
+        Locator table = page.getByRole(AriaRole.TABLE);
+        assertThat(table).containsText("value route");
+        assertThat(table).not().containsText("exit code");
+        page.getByText("also what is alike").click();
+        assertThat(table).containsText("exit code");
+        button(page, "Show both logs").click();
+        assertThat(page.getByLabel("The log of run " + other)).containsText("skarholm");
+        page.navigate(service.url() + "/runs/" + other + "/comparison?with=999999");
+        assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no run 999999");
+    }
+
+    @Test
     @DisplayName("takes rows from a spreadsheet, runs a job over them, and shows how each row ended")
     void sweeps() {
         admin.bringIn("roster: lines\nteam: revenue\ncolumns: [ route ]\n").expect(200);

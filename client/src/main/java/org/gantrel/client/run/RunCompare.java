@@ -1,13 +1,13 @@
 package org.gantrel.client.run;
 
-import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import org.gantrel.client.ListCommand;
-import org.gantrel.client.Wrong;
+import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Times;
+import org.gantrel.core.text.Words;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -40,12 +40,14 @@ final class RunCompare extends ListCommand {
 
     @Override
     public Integer call() {
-        JsonNode named = run(number);
-        JsonNode first = other == null ? run(goodBefore(named)) : named;
-        JsonNode second = other == null ? named : run(other);
-        List<JsonNode> rows = RunFacts.beside(facts(first), facts(second), all);
-        String one = "run " + first.path("number").asString();
-        String another = "run " + second.path("number").asString();
+        String path = "/api/v1/runs/" + (other == null ? number : other) + "/comparison";
+        JsonNode compared = api().get(other == null ? path : Api.path(path, Map.of("with", number)));
+        List<JsonNode> rows = compared.path("facts")
+                .valueStream()
+                .filter(fact -> all || !fact.path("alike").asBoolean())
+                .toList();
+        String one = "run " + compared.path("one").path("number").asString();
+        String another = "run " + compared.path("other").path("number").asString();
         return print(
                 rows,
                 List.of(Column.of("WHAT", "what"), column(one, "one"), column(another, "other"), Column.of("BY", "by")),
@@ -57,31 +59,14 @@ final class RunCompare extends ListCommand {
                 .asString());
     }
 
-    private JsonNode run(long wanted) {
-        return api().get("/api/v1/runs/" + wanted);
-    }
-
-    private RunFacts facts(JsonNode run) {
-        return new RunFacts(run, api().get("/api/v1/runs/" + run.path("number").asLong() + "/why"));
-    }
-
-    private long goodBefore(JsonNode run) {
-        Map<String, Object> filter = new HashMap<>();
-        filter.put("job", run.path("job").asString());
-        filter.put("state", "succeeded,warned");
-        filter.put("until", run.path("plannedAt").asString());
-        return api().list("/api/v1/runs", filter, 10).stream()
-                .map(each -> each.path("number").asLong())
-                .filter(each -> each != number)
-                .findFirst()
-                .orElseThrow(() -> new Wrong("no run of " + run.path("job").asString() + " before run " + number
-                        + " ended well; name the one to compare it with"));
-    }
-
     private static String said(JsonNode row, String field) {
         return switch (row.path("kind").asString()) {
             case "duration" -> Times.duration(row, field);
             case "time" -> Times.local(row, field);
+            case "bytes" ->
+                row.path(field).asString().isEmpty()
+                        ? ""
+                        : Words.bytes(row.path(field).asLong());
             default -> row.path(field).asString();
         };
     }

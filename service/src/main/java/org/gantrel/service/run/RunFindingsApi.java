@@ -98,7 +98,11 @@ class RunFindingsApi {
 
     @GetMapping("/outputs")
     List<OutputView> outputs(@AuthenticationPrincipal Caller caller, @PathVariable long number) throws IOException {
-        Path folder = logs.outputs(access.visible(caller, number).number());
+        return outputsIn(logs.outputs(access.visible(caller, number).number()));
+    }
+
+    /** The outputs that a run keeps in its folder, the first {@link Paging#MOST} of them. */
+    static List<OutputView> outputsIn(Path folder) throws IOException {
         if (!Files.isDirectory(folder)) {
             return List.of();
         }

@@ -121,6 +121,20 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             order by r.jobId desc, r.number desc""")
     List<RunRecord> newestSingle(long job, Collection<RunState> states, Limit limit);
 
+    @Query(
+            """
+            select r.number from RunRecord r where r.jobId = :job and r.number < :before and r.kind <> 'sweep'
+            and ((:row = true and r.cause = 'SWEEP') or (:row = false and r.cause <> 'SWEEP')) and r.state in :states
+            order by r.jobId desc, r.number desc""")
+    List<Long> goodBefore(long job, long before, boolean row, Collection<RunState> states, Limit limit);
+
+    @Query(
+            """
+            select s.runNumber from SweepRecord s join RunRecord r on r.number = s.runNumber
+            where s.jobId = :job and s.runNumber < :before and r.state in :states
+            order by s.jobId desc, s.runNumber desc""")
+    List<Long> goodSweepBefore(long job, long before, Collection<RunState> states, Limit limit);
+
     /** Sweeps are few among the runs of their rows, so that they are found by their own records. */
     @Query(
             """

@@ -139,6 +139,14 @@ public class Runs {
                 .map(RunRecord::number);
     }
 
+    /** The latest run of a run's job before it that went well and is of its kind: a row beside rows, a sweep beside sweeps. */
+    Optional<Long> goodBefore(Run run) {
+        List<Long> found = run.isSweep()
+                ? store.goodSweepBefore(run.jobId(), run.number(), GOOD, Limit.of(1))
+                : store.goodBefore(run.jobId(), run.number(), run.isRow(), GOOD, Limit.of(1));
+        return found.stream().findFirst();
+    }
+
     /** The latest end of a job's runs by itself since a moment. @param good whether it has to have been good */
     public Optional<Run> latestEnd(long job, Instant since, boolean good) {
         List<RunState> states = good
