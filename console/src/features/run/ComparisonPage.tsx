@@ -114,7 +114,7 @@ function FactTable({ compared }: { compared: Comparison }) {
       <FormControlLabel
         control={<Switch size="small" checked={all} onChange={(event) => setAll(event.target.checked)} />}
         label={`also what is alike (${alike})`}
-        sx={{ mb: 1 }}
+        sx={{ mb: 1, ml: 0 }}
       />
       {shown.length === 0 ? (
         <Typography>They are alike in all that is compared.</Typography>

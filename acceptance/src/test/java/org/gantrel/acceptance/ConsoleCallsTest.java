@@ -141,7 +141,7 @@ class ConsoleCallsTest extends OneService {
     void comparison() {
         work.program(
                 "count.sh",
-                "mkdir out; printf '%s' \"$2\" > out/a.csv; echo \"{\\\"n\\\": $1}\" > \"$GANTREL_RESULT\"");
+                "mkdir out; test \"$1\" != oops || exit 1; printf '%s' \"$2\" > out/a.csv; echo \"{\\\"n\\\": $1}\" > \"$GANTREL_RESULT\"");
         admin.bringIn(
                         work.task(
                                 "counts",

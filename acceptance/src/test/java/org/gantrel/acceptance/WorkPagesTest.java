@@ -74,7 +74,7 @@ class WorkPagesTest extends ConsolePages {
     @Test
     @DisplayName("puts a run beside another of its job, with what differs and what both said")
     void compares() {
-        long one = admin.start("settle-tickets", Map.of("route", "sound"));
+        long one = admin.start("settle-tickets", Map.of("route", "skarholm", "day", "2026-01-03"));
         service.ended(admin, one);
         long other = admin.start("settle-tickets", Map.of("route", "skarholm"));
         service.ended(admin, other);
@@ -83,12 +83,18 @@ class WorkPagesTest extends ConsolePages {
                 .click();
         assertThat(heading(page, "Run " + one + " beside run " + other)).isVisible();
         Locator table = page.getByRole(AriaRole.TABLE);
-        assertThat(table).containsText("value route");
+        assertThat(table).containsText("value day");
         assertThat(table).not().containsText("exit code");
         page.getByText("also what is alike").click();
         assertThat(table).containsText("exit code");
         button(page, "Show both logs").click();
-        assertThat(page.getByLabel("The log of run " + other)).containsText("skarholm");
+        assertThat(page.locator("main")).containsText("Both said the same.");
+        long bad = admin.start("bad", Map.of());
+        service.ended(admin, bad);
+        page.navigate(service.url() + "/runs/" + other + "/comparison?with=" + bad);
+        button(page, "Show both logs").click();
+        assertThat(page.getByLabel("The log of run " + bad)).containsText("card processor refused the login");
+        assertThat(page.getByLabel("The log of run " + other)).containsText("settled skarholm");
         page.navigate(service.url() + "/runs/" + other + "/comparison?with=999999");
         assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no run 999999");
     }

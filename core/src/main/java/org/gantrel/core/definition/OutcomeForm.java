@@ -58,7 +58,7 @@ final class OutcomeForm {
             String path = form.needed("file", CommonForm.LONGEST_LINE, "the file or folder, from the working folder");
             within(form, "file", path);
             CommonForm.glob(form, "file", path);
-            String name = form.text("name", 120).orElse(path.replaceFirst(".*/(?=.)", ""));
+            String name = form.text("name", 120).orElse(Output.usualName(path));
             CommonForm.check(form, "file", path, parameters.names());
             CommonForm.check(form, "name", name, parameters.names());
             files.add(new Output(name, path, CommonForm.size(form, "at-most").orElse(Outputs.USUAL_SIZE)));

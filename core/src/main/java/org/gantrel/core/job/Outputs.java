@@ -26,6 +26,12 @@ public record Outputs(List<Output> files, Optional<Duration> keep) {
      * @param atMost the largest size in bytes that is kept
      */
     public record Output(String name, String path, long atMost) {
+
+        /** What an output is called that nobody has named: as the last part of its path. */
+        public static String usualName(String path) {
+            return path.replaceFirst(".*/(?=.)", "");
+        }
+
         public Output fill(Bindings known) {
             return new Output(known.fill(name), known.fill(path), atMost);
         }

@@ -106,6 +106,11 @@ public final class Glob {
         return pattern.matches(path);
     }
 
+    /** Whether a path matches; one that names no folder fits the files of all. */
+    public boolean fits(String path) {
+        return matches(path) || !text.contains("/") && matches(path.substring(path.lastIndexOf('/') + 1));
+    }
+
     @Override
     public String toString() {
         return text;

@@ -197,9 +197,8 @@ final class Aftermath {
         }
         var troubles = new ArrayList<String>();
         for (Entry file : files) {
-            Path below = Path.of(output.name());
             try {
-                keep(file, files.size() > 1 ? below.resolve(file.path()) : below, output.atMost(), lost);
+                keep(file, name(output, file, files.size()), output.atMost(), lost);
             } catch (FileSystemException e) {
                 troubles.add(cannotBeKept(file.path(), e));
             }
@@ -209,6 +208,18 @@ final class Aftermath {
             lost.add(Words.count(troubles.size() - MOST_TROUBLES, "more file") + " of the output " + output.path()
                     + " cannot be kept");
         }
+    }
+
+    /** What a file is kept as. What fits a pattern keeps its own path where nobody has named it: a pattern is no name. */
+    private static Path name(Output output, Entry file, int files) {
+        Path name = Path.of(output.name());
+        boolean named = !output.name().equals(Output.usualName(output.path()));
+        String plain = Path.of(output.path()).normalize().toString();
+        boolean byPattern = !file.path().equals(plain) && !file.path().startsWith(plain + "/");
+        if (byPattern && !named) {
+            return Path.of(file.path());
+        }
+        return files > 1 ? name.resolve(file.path()) : name;
     }
 
     /** Of a file that cannot be read; the others, and what the log says, count all the same. */

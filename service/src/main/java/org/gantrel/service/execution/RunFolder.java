@@ -3,13 +3,16 @@ package org.gantrel.service.execution;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import org.gantrel.core.run.Progress;
+import org.gantrel.core.text.Glob;
 import org.springframework.util.FileSystemUtils;
 
 /**
@@ -52,6 +55,39 @@ public record RunFolder(Path path) {
     /** What is kept of that which the run left behind. */
     public Path outputs() {
         return path.resolve("outputs");
+    }
+
+    /**
+     * A file among the outputs, by its name or by a pattern that it alone fits.
+     *
+     * @throws IOException where a pattern fits several
+     */
+    public Optional<Path> output(String name) throws IOException {
+        Path file = outputs().resolve(name).normalize();
+        if (!file.startsWith(outputs()) || file.equals(outputs())) {
+            return Optional.empty();
+        }
+        if (Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
+            return Optional.of(file);
+        }
+        if (!name.matches(".*[*?\\[{].*") || !Files.isDirectory(outputs())) {
+            return Optional.empty();
+        }
+        try (Stream<Path> files = Files.walk(outputs())) {
+            Glob glob = Glob.of(name);
+            List<Path> fitting = files.filter(each -> Files.isRegularFile(each, LinkOption.NOFOLLOW_LINKS)
+                            && glob.fits(outputs().relativize(each).toString()))
+                    .limit(2)
+                    .toList();
+            if (fitting.size() > 1) {
+                throw new IOException(
+                        "several outputs fit " + name + ", such as " + outputs().relativize(fitting.get(0)) + " and "
+                                + outputs().relativize(fitting.get(1)));
+            }
+            return fitting.stream().findFirst();
+        } catch (IllegalArgumentException e) {
+            return Optional.empty();
+        }
     }
 
     public Path work() {

@@ -3,8 +3,6 @@ package org.gantrel.service.execution;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -103,9 +101,8 @@ public class StepFiles {
         if (!file.startsWith(outputs) || file.equals(outputs)) {
             throw new IOException("'" + name + "' is the name of no output");
         }
-        if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
-            throw new IOException("the step " + step + " left no output " + outputs.relativize(file));
-        }
-        return file;
+        return RunFolder.of(settings.runsFolder(), before.number())
+                .output(name.strip())
+                .orElseThrow(() -> new IOException("the step " + step + " left no output " + outputs.relativize(file)));
     }
 }

@@ -25,6 +25,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.parameter.Parameter;
 import org.gantrel.core.parameter.ParameterType;
 import org.gantrel.core.problem.Problem;
+import org.gantrel.core.text.Glob;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.credential.Credentials;
 import org.gantrel.service.lane.Lanes;
@@ -199,19 +200,34 @@ class StepChecks {
             if (!(job instanceof Job.Task task)) {
                 return Optional.of(job.name() + " is a chain, which leaves no outputs of its own");
             }
-            List<String> names =
-                    task.outputs().files().stream().map(Outputs.Output::name).toList();
-            boolean unknown = task.action() instanceof Command
-                    && names.stream()
-                            .noneMatch(each -> Template.of(each).hasExpressions()
-                                    || name.equals(each)
-                                    || name.startsWith(each + "/"));
+            List<Outputs.Output> outputs = task.outputs().files();
+            List<String> names = outputs.stream().map(Outputs.Output::name).toList();
+            boolean unknown =
+                    task.action() instanceof Command && outputs.stream().noneMatch(output -> mayBe(output, name));
             return unknown
                     ? Optional.of(job.name() + " keeps no output '" + name + "'"
                             + (names.isEmpty()
                                     ? "; its outputs: say what it keeps"
                                     : "; there are " + String.join(", ", names) + Nearest.hint(name, names)))
                     : Optional.empty();
+        }
+
+        private static boolean mayBe(Outputs.Output output, String name) {
+            String called = output.name();
+            return Template.of(called).hasExpressions()
+                    || Template.of(output.path()).hasExpressions()
+                    || name.equals(called)
+                    || name.startsWith(called + "/")
+                    || fits(output.path(), name);
+        }
+
+        private static boolean fits(String path, String name) {
+            try {
+                return Glob.of(path).matches(name);
+            } catch (IllegalArgumentException e) {
+                // it is refused at a save nowadays
+                return false;
+            }
         }
 
         private void approval(Step step, Step.Approval approval) {

@@ -43,7 +43,7 @@ record Attachments(List<File> files, List<String> left) {
                 @Override
                 public FileVisitResult visitFile(Path file, BasicFileAttributes what) {
                     String name = outputs.relativize(file).toString();
-                    if (what.isRegularFile() && globs.stream().anyMatch(glob -> glob.matches(name))) {
+                    if (what.isRegularFile() && globs.stream().anyMatch(glob -> glob.fits(name))) {
                         found.put(name, new File(name, file, what.size()));
                     }
                     return ++seen < MOST_LOOKED_AT ? FileVisitResult.CONTINUE : FileVisitResult.TERMINATE;

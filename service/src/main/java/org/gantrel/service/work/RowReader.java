@@ -7,7 +7,6 @@ import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystemException;
 import java.nio.file.Files;
-import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
@@ -201,15 +200,15 @@ class RowReader implements RowSource {
                 json(body, each);
             }
         } else if (source instanceof Roster.FromOutput output) {
-            Path folder = runs.latestGood(output.job())
-                    .map(number -> RunFolder.of(settings.runsFolder(), number).outputs())
+            RunFolder folder = runs.latestGood(output.job())
+                    .map(number -> RunFolder.of(settings.runsFolder(), number))
                     .orElseThrow(() -> new WorkFailed("the job " + output.job() + " has not run well yet"));
-            Path file = new Root(folder).resolve(output.output());
-            if (!Files.isRegularFile(file, LinkOption.NOFOLLOW_LINKS)) {
-                throw new WorkFailed("the job " + output.job() + " left no output " + output.output());
-            }
+            new Root(folder.outputs()).resolve(output.output());
+            Path file = folder.output(output.output())
+                    .orElseThrow(
+                            () -> new WorkFailed("the job " + output.job() + " left no output " + output.output()));
             try (InputStream stream = Files.newInputStream(file)) {
-                rows(stream, output.output().endsWith(".json"), StandardCharsets.UTF_8, each);
+                rows(stream, file.toString().endsWith(".json"), StandardCharsets.UTF_8, each);
             }
         }
     }

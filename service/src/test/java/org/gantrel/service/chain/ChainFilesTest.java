@@ -67,6 +67,33 @@ class ChainFilesTest extends WorkingChains {
     }
 
     @Test
+    @DisplayName("what fits a pattern, under the path that it has, where it alone does")
+    void handsOnWhatFits() {
+        service.define(
+                """
+                task: sheets
+                team: revenue
+                parameters: { names: { type: text, default: a } }
+                does: { shell: 'mkdir out; for n in $N; do echo row > "out/$n.csv"; done', environment: { N: "${names}" } }
+                outputs: [ { file: "out/*.csv" } ]
+                """);
+        chain(
+                "fits",
+                """
+                steps:
+                  - { step: sheets, job: sheets, with: { names: "${day}" } }
+                  - { step: by-path, job: count, after: sheets, files: { ROWS: "sheets:out/a.csv" } }
+                  - { step: by-pattern, job: count, after: sheets, files: { ROWS: "sheets:*.csv" } }
+                """);
+        Run one = service.ended(service.start("fits", Map.of("day", "a")));
+        assertThat(one.state()).as(one.message()).isEqualTo(RunState.SUCCEEDED);
+        Run two = service.ended(service.start("fits", Map.of("day", "a b")));
+        assertThat(step(two, "by-path").message()).contains("exit code 0");
+        assertThat(step(two, "by-pattern").message())
+                .contains("several outputs fit *.csv, such as out/a.csv and out/b.csv");
+    }
+
+    @Test
     @DisplayName("only what a step leaves, and only to commands; all that is wrong is said at once")
     void isChecked() {
         assertThat(
