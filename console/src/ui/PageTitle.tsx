@@ -12,7 +12,7 @@ export function PageTitle({ title, about, children }: { title: string; about?: R
           {title}
         </Typography>
         {about && <Typography color="textSecondary">{about}</Typography>}
-        <Box sx={{ ml: "auto", display: "flex", flexWrap: "wrap", gap: 1 }}>{children}</Box>
+        <Box sx={{ ml: "auto", minWidth: 0, display: "flex", flexWrap: "wrap", gap: 1 }}>{children}</Box>
       </Box>
     </>
   );

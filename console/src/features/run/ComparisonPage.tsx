@@ -80,13 +80,13 @@ function OtherRun({ run, chosen, onChoose }: { run: Run; chosen?: number; onChoo
       label="compare with"
       value={chosen ?? ""}
       onChange={(event) => onChoose(Number(event.target.value))}
-      sx={{ minWidth: 260 }}
+      sx={{ minWidth: { xs: 0, sm: 260 }, maxWidth: "100%" }}
       slotProps={{ inputLabel: { shrink: true } }}
     >
       {!known && <MenuItem value={chosen}>run {chosen}</MenuItem>}
       {found.map((other) => (
         <MenuItem key={other.number} value={other.number}>
-          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center" }}>
+          <Box sx={{ display: "flex", gap: 1.5, alignItems: "center", overflow: "hidden" }}>
             <span>{other.number}</span>
             <StateMark state={other.state} />
             <Box component="span" sx={{ color: "text.secondary", fontFamily: MONO, fontSize: "0.86em" }}>
@@ -131,7 +131,7 @@ function FactTable({ compared }: { compared: Comparison }) {
           <TableBody>
             {shown.map((fact) => (
               <TableRow key={fact.what}>
-                <TableCell component="th" scope="row" sx={{ color: "text.secondary", overflowWrap: "anywhere" }}>
+                <TableCell component="th" scope="row" sx={{ color: "text.secondary", minWidth: 96 }}>
                   {fact.what}
                 </TableCell>
                 <Value fact={fact} value={fact.one} />
