@@ -1,5 +1,6 @@
 package org.gantrel.core.definition;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -314,7 +315,7 @@ final class ActionForm {
             form.complain("at", "'" + at + "' is no JSON pointer; one begins with /, such as /open/0/name");
         }
         return new Checks.AnswerLimits(
-                CommonForm.duration(form, "faster-than", "PT1H"),
+                CommonForm.duration(form, "faster-than", Duration.ofMillis(1), "PT1H"),
                 form.text("certificate-days", 10).flatMap(text -> {
                     if (!text.matches("[1-9]\\d{0,3}")) {
                         form.complain("certificate-days", "'" + text + "': a number of days such as 14 is expected");

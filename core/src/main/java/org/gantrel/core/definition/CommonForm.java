@@ -216,17 +216,23 @@ final class CommonForm {
      * @param most the longest that is taken, as ISO 8601 writes it
      */
     static Optional<Duration> duration(Section section, String key, String most) {
+        return duration(section, key, Duration.ofSeconds(1), most);
+    }
+
+    /** The same from a length on that may be shorter than a second. */
+    static Optional<Duration> duration(Section section, String key, Duration least, String most) {
         Optional<String> text = section.text(key, 40);
         if (text.isEmpty()) {
             return Optional.empty();
         }
         Optional<Duration> duration = Durations.parse(text.get())
-                .filter(found ->
-                        found.compareTo(Duration.ofSeconds(1)) >= 0 && found.compareTo(Duration.parse(most)) <= 0);
+                .filter(found -> found.compareTo(least) >= 0 && found.compareTo(Duration.parse(most)) <= 0);
         if (duration.isEmpty()) {
             section.complain(
                     key,
-                    "'" + text.get() + "': a duration from 1 s to " + Words.duration(Duration.parse(most)) + ", "
+                    "'" + text.get() + "': a duration from "
+                            + (least.toMillis() < 1_000 ? least.toMillis() + " ms" : "1 s") + " to "
+                            + Words.duration(Duration.parse(most)) + ", "
                             + Durations.FORM);
         }
         return duration;
