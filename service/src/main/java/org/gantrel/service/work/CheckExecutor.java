@@ -168,8 +168,8 @@ class CheckExecutor implements ActionExecutor<Checks> {
 
     private void keeps(AnswerLimits limits, HttpAnswer got, Duration took) {
         limits.fasterThan().filter(most -> took.compareTo(most) > 0).ifPresent(most -> {
-            throw new WorkFailed(
-                    "the answer took " + took.toMillis() + " ms, expected less than " + Words.duration(most));
+            throw new WorkFailed("the answer took " + took.toMillis() + " ms, expected less than "
+                    + (most.toMillis() < 1_000 ? most.toMillis() + " ms" : Words.duration(most)));
         });
         limits.certificateDays().ifPresent(days -> {
             Instant until = got.certificateUntil()
