@@ -211,7 +211,10 @@ public final class DefinitionReader {
         }
         for (Document document : documents(text)) {
             var found = new ArrayList<Problem>();
-            Section.compose(document.text(), found).ifPresent(section -> read(section, document, found));
+            Section.compose(document.text(), found).ifPresent(section -> {
+                section.refuseNothing("json");
+                read(section, document, found);
+            });
             found.forEach(problem -> problems.add(problem.down(document.firstLine() - 1)));
             if (!found.isEmpty()) {
                 wrong.add(document.firstLine());

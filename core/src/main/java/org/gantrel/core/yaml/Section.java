@@ -32,6 +32,7 @@ public final class Section {
 
     private static final int MOST_ENTRIES = 500;
     private static final int LONGEST_LIST = 2_000;
+    private static final List<String> NOTHING = List.of("null", "Null", "NULL", "~");
 
     private final String path;
     private final Node node;
@@ -256,6 +257,35 @@ public final class Section {
             default ->
                 text.matches("-?(0|[1-9]\\d{0,30})(\\.\\d{1,30})?([eE][-+]?\\d{1,3})?") ? new BigDecimal(text) : text;
         };
+    }
+
+    /**
+     * Complains of each value that is nothing (YAML 1.2.2, 10.2.1.1), which would be read as the word, but below a key whose
+     * values are those of JSON.
+     */
+    public void refuseNothing(String below) {
+        entries.forEach((key, value) -> refuseNothing(value, at(key), below));
+    }
+
+    private void refuseNothing(Node value, String field, String below) {
+        if (value instanceof MappingNode mapping) {
+            mapping.getValue().stream()
+                    .filter(tuple -> tuple.getKeyNode() instanceof ScalarNode)
+                    .filter(tuple ->
+                            !((ScalarNode) tuple.getKeyNode()).getValue().equals(below))
+                    .forEach(tuple -> refuseNothing(
+                            tuple.getValueNode(), field + "." + ((ScalarNode) tuple.getKeyNode()).getValue(), below));
+        } else if (value instanceof SequenceNode sequence) {
+            sequence.getValue().forEach(item -> refuseNothing(item, field, below));
+        } else if (value instanceof ScalarNode scalar
+                && scalar.getScalarStyle() == ScalarStyle.PLAIN
+                && NOTHING.contains(scalar.getValue())) {
+            complain(
+                    value,
+                    field,
+                    scalar.getValue()
+                            + " is no value here: without the key it is as usual, and in quotes it is the word");
+        }
     }
 
     /** Where something stands in a text, in characters from its beginning; {@code to} is not part of it. */

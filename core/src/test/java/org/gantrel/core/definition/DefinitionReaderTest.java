@@ -274,4 +274,39 @@ class DefinitionReaderTest {
         assertThat(problems(text))
                 .anySatisfy(problem -> assertThat(problem.message()).contains(message));
     }
+
+    @ParameterizedTest(name = "{0}")
+    @CsvSource(
+            delimiter = '|',
+            quoteCharacter = '^',
+            value = {
+                "json: &a [ *a ] | the alias stands within what it stands for",
+                "json: &a { b: { c: *a } } | the alias stands within what it stands for",
+                "headers: { A: null } | does.headers.A: null is no value here",
+                "patience: ~ | does.patience: ~ is no value here",
+                "save-to: 'null' | ",
+                "json: { a: null, b: [ ~ ], c: &c [ 1, 2 ], d: *c } | ",
+            })
+    @DisplayName("takes neither what holds itself nor a value that is nothing, but in a payload")
+    void holdsItself(String line, String message) {
+        List<Problem> problems =
+                problems("task: a\nteam: t\ndoes: { request: \"http://k.example.org\", " + line + " }\n");
+        if (message == null) {
+            assertThat(problems).isEmpty();
+        } else {
+            assertThat(problems)
+                    .anySatisfy(problem -> assertThat(problem.sentence()).contains(message));
+        }
+    }
+
+    @Test
+    @DisplayName("takes no aliases that make a short text a very large one")
+    void multiplies() {
+        String many = "1, ".repeat(20_000);
+        String text = "task: a\nteam: t\ndoes:\n  request: http://k.example.org\n  json:\n    a: &a [ " + many
+                + "1 ]\n    b: &b [ *a, *a ]\n    c: &c [ *b, *b ]\n    d: [ *c, *c, *c ]\n";
+        assertThat(problems(text)).singleElement().satisfies(problem -> assertThat(problem.sentence())
+                .startsWith("line 8, column ")
+                .contains("the aliases stand for more than 50000 parts together"));
+    }
 }
