@@ -24,6 +24,9 @@ final class Shallow implements Parser {
     /** For so many parts the aliases of a text may stand together. */
     private static final long MOST_BY_ALIAS = 50_000;
 
+    /** So many letters of a text count as one part more. */
+    private static final int LETTERS = 20;
+
     /** A list or mapping that has not ended yet. */
     private static final class Open {
         private final Optional<Anchor> anchor;
@@ -70,8 +73,10 @@ final class Shallow implements Parser {
             count(ended.parts);
         } else if (event instanceof AliasEvent alias) {
             expand(alias);
-        } else if (event instanceof ScalarEvent) {
-            count(1);
+        } else if (event instanceof ScalarEvent scalar) {
+            long size = 1 + scalar.getValue().length() / LETTERS;
+            scalar.getAnchor().ifPresent(anchor -> parts.put(anchor, size));
+            count(size);
         }
         return event;
     }
