@@ -3,7 +3,6 @@ package org.gantrel.service.imports;
 import java.util.List;
 import java.util.Map;
 import org.gantrel.core.definition.DefinitionReader;
-import org.gantrel.core.definition.DefinitionSchema;
 import org.gantrel.core.definition.DefinitionWords;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.service.http.ProblemView;
@@ -24,12 +23,6 @@ class DefinitionApi {
     @GetMapping("/api/v1/definition-words")
     Map<String, List<DefinitionWords.Word>> words() {
         return DefinitionWords.all();
-    }
-
-    /** The JSON Schema of a definition, for editors outside; it is the same for everybody, and holds nothing of anybody. */
-    @GetMapping(path = "/api/definition.schema.json", produces = "application/schema+json")
-    Map<String, Object> definitionSchema() {
-        return DefinitionSchema.all();
     }
 
     /**
