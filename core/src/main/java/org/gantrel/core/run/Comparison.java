@@ -108,9 +108,12 @@ public final class Comparison {
     }
 
     private static BigDecimal limited(String text) {
+        if (text.length() > 60) {
+            throw new NumberFormatException("too long to be reckoned with");
+        }
         var number = new BigDecimal(text.strip());
-        if (Math.abs((long) number.scale()) > 40 || number.precision() > 60) {
-            throw new NumberFormatException(text);
+        if (Math.abs((long) number.scale()) > 40) {
+            throw new NumberFormatException("too large or too small to be reckoned with");
         }
         return number;
     }

@@ -1,6 +1,7 @@
 package org.gantrel.service.execution;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -85,6 +86,9 @@ public record RunFolder(Path path) {
                                 + outputs().relativize(fitting.get(1)));
             }
             return fitting.stream().findFirst();
+        } catch (UncheckedIOException e) {
+            // they are let go meanwhile
+            throw e.getCause();
         } catch (IllegalArgumentException e) {
             return Optional.empty();
         }
