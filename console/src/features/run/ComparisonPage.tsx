@@ -119,7 +119,7 @@ function FactTable({ compared }: { compared: Comparison }) {
       {shown.length === 0 ? (
         <Typography>They are alike in all that is compared.</Typography>
       ) : (
-        <Table size="small" sx={{ "& td": { verticalAlign: "top" } }}>
+        <Table size="small" sx={{ "& td, & th": { verticalAlign: "top" } }}>
           <TableHead>
             <TableRow>
               <TableCell>what</TableCell>
