@@ -278,6 +278,20 @@ public record Step(
         return work instanceof Runs runs ? Optional.of(runs) : Optional.empty();
     }
 
+    /**
+     * How far the end of its wait can lie ahead at most: that of a pause, an answer, a meeting or the next turn. Nothing where
+     * that is no length of time.
+     */
+    public Optional<Duration> longestWait() {
+        if (work instanceof Pause pause) {
+            return pause.length();
+        }
+        if (work instanceof Approval approval) {
+            return approval.within();
+        }
+        return work instanceof Meeting meeting ? Optional.of(meeting.within()) : until.map(Until::every);
+    }
+
     /** The name of the job that it runs; empty where it runs none. */
     public String job() {
         return runs().map(Runs::job).orElse("");

@@ -265,6 +265,12 @@ public class ChainSteps {
         return steps.due(now);
     }
 
+    /** The chains with a step whose time will be up. */
+    @Transactional(readOnly = true)
+    public List<Long> timed() {
+        return steps.timed();
+    }
+
     /** When the time of a step is up next, after a moment. */
     @Transactional(readOnly = true)
     public Optional<Instant> next(Instant after) {

@@ -83,6 +83,13 @@ public class StepRecord {
         message = cut(forWhat);
     }
 
+    /** It waits no longer than until then, whatever was said before. */
+    public void awaitAtMost(Instant latest) {
+        if (untilAt != null && untilAt.isAfter(latest)) {
+            untilAt = latest;
+        }
+    }
+
     /** It waits at a meeting. */
     public void meet(String name, String of) {
         meeting = name;

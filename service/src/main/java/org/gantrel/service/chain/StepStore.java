@@ -55,6 +55,9 @@ interface StepStore extends JpaRepository<StepRecord, Long> {
     @Query("select distinct s.runNumber from StepRecord s where s.place = 'UNDER_WAY' and s.untilAt <= :now")
     List<Long> due(Instant now);
 
+    @Query("select distinct s.runNumber from StepRecord s where s.place = 'UNDER_WAY' and s.untilAt is not null")
+    List<Long> timed();
+
     @Query("select min(s.untilAt) from StepRecord s where s.place = 'UNDER_WAY' and s.untilAt > :after")
     Optional<Instant> next(Instant after);
 

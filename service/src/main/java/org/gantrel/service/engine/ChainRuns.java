@@ -40,6 +40,7 @@ import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.SweepRequest;
 import org.gantrel.service.run.SweepRequest.RowsOfRun;
+import org.gantrel.service.time.PutBackSense;
 import org.springframework.stereotype.Component;
 
 /**
@@ -63,6 +64,9 @@ class ChainRuns {
     private final Cache<Job.Chain, StepOrder> orders =
             Caffeine.newBuilder().weakKeys().build();
 
+    /** The first look is one at all that wait: the clock may have been put back before. */
+    private final PutBackSense sense = new PutBackSense(Instant.MAX);
+
     private Instant looked = Instant.EPOCH;
     private Optional<Instant> next = Optional.empty();
     private boolean asked;
@@ -84,16 +88,17 @@ class ChainRuns {
      */
     record Led(Optional<Moved> end, boolean moved, boolean lookAgain, Set<Long> others) {}
 
-    /** The chains with a step whose time is up. */
+    /** The chains with a step whose time is up; where the clock was put back, all that may have to wait no longer for it. */
     List<Long> due(Instant now) {
         // where the clock was put back, times come again that were not looked for any more
+        boolean putBack = sense.look(now).isPresent();
         asked &= !now.isBefore(looked);
         if (asked && next.filter(at -> !now.isBefore(at)).isEmpty()) {
             return List.of();
         }
         asked = false;
         looked = now;
-        return steps.due(now);
+        return putBack ? steps.timed() : steps.due(now);
     }
 
     /** When the time of a step is up next. */
@@ -189,6 +194,7 @@ class ChainRuns {
 
         private void takeIn(Step step, StepRecord row, Map<Long, Run> ended) {
             boolean waits = row.child().isEmpty() || row.untilAt().isPresent();
+            step.longestWait().map(now::plus).ifPresent(row::awaitAtMost);
             if (waits && chain.stop().isAsked() && !step.last()) {
                 end(
                         row,

@@ -12,6 +12,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.OnMovedClock;
+import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -19,6 +20,7 @@ import org.gantrel.service.team.Teams;
 import org.gantrel.service.time.Waker;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("When the clock is put back")
 class TurnedClockTest extends OnMovedClock {
@@ -40,6 +42,13 @@ class TurnedClockTest extends OnMovedClock {
         long team = service.bean(Teams.class).named("revenue").orElseThrow().id();
         return service.bean(Runs.class).planned(List.of(team), Instant.EPOCH, ONE.plusSeconds(60), 100).stream()
                 .filter(run -> run.jobName().equals("flows") && run.state().isEnded())
+                .count();
+    }
+
+    /** How often it was noticed. */
+    private long putBack() {
+        return service.bean(Journal.class).after(0, 1_000).stream()
+                .filter(event -> event.type().equals("gantrel.service.clock-put-back"))
                 .count();
     }
 
@@ -90,8 +99,7 @@ class TurnedClockTest extends OnMovedClock {
         assertThat(planned("2026-11-23T06:00:00Z").get(0).message())
                 .startsWith("nothing went on from 23 Nov 01:00:00 to 23 Nov 20:00:00: the machine slept");
         moveTo(ONE);
-        Await.until("it is said", () -> service.bean(Journal.class).after(0, 1_000).stream()
-                .anyMatch(event -> event.type().equals("gantrel.service.clock-put-back")));
+        Await.until("it is said", () -> putBack() == 1);
         comesAgain();
         moveTo(Instant.parse("2026-11-24T20:00:00Z"));
         Await.until("it is missed", () -> came("2026-11-24T08:00:00Z").equals(List.of(RunState.MISSED)));
@@ -153,5 +161,46 @@ class TurnedClockTest extends OnMovedClock {
         Files.writeString(folder.resolve("go"), "");
         assertThat(service.ended(both).state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(service.children(both).get(1).startedAt().orElseThrow()).isBefore(ONE);
+    }
+
+    @Test
+    @DisplayName("a pause, a question, a meeting and a turn wait at most as long once more, also after a restart")
+    void waitsOfSteps() throws IOException {
+        service.task("nothing", "true", "");
+        service.define(
+                """
+                chain: waits
+                team: revenue
+                while-running: 2
+                steps:
+                  - { step: pause, pause: 20 min }
+                  - { step: ask, approval: { by: { team: revenue, role: manager }, within: 20 min, then: go-on }, after: [] }
+                  - { step: meet, meeting: there, within: 20 min, after: [] }
+                  - { step: turn, job: nothing, repeat: { until: "1 == 2", every: 20 min, times: 2 }, after: [] }
+                  - { step: morning, pause: { until: "02:00" }, after: [] }
+                """);
+        Run live = service.start("waits");
+        Await.until("all wait", () -> waiting(live).size() == 5);
+        service.close();
+        clock.moveTo(ONE.minus(Duration.ofHours(5)));
+        service.open();
+        Run again = service.start("waits");
+        Await.until("all wait", () -> waiting(again).size() == 5);
+        move(Duration.ofHours(-3));
+        Await.until("it is noticed", () -> putBack() == 2);
+        move(Duration.ofMinutes(21));
+        for (Run each : List.of(live, again)) {
+            Await.until("only the morning has not come", () -> waiting(each).equals(List.of("morning")));
+        }
+    }
+
+    private List<String> waiting(Run chain) {
+        return service.bean(TransactionTemplate.class).execute(status -> {
+            ChainSteps.Of steps = service.bean(ChainSteps.class).of(chain.number());
+            return steps.underWay().stream()
+                    .filter(step -> steps.row(step).untilAt().isPresent())
+                    .sorted()
+                    .toList();
+        });
     }
 }
