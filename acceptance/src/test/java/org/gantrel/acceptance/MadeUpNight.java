@@ -19,6 +19,7 @@ final class MadeUpNight {
      * @param limited whether a try that takes longer than a second is stopped
      * @param gate for what it waits: a file that comes, a job that ends, or nothing
      * @param follows the job whose ends start it; empty where none does
+     * @param far whether it runs on another host
      */
     record Task(
             String name,
@@ -29,7 +30,8 @@ final class MadeUpNight {
             int tries,
             boolean limited,
             Gate gate,
-            String follows) {
+            String follows,
+            boolean far) {
 
         int most() {
             return overlap == Overlap.WAITS ? sideBySide : 1;
@@ -48,6 +50,9 @@ final class MadeUpNight {
     private static final Gate NO_GATE = new Gate(false, "");
 
     static final String VALUES = "abc";
+
+    /** What a definition says of the host; without one, the task runs here. */
+    static final String ON_HOST = "acts-as: far\n";
 
     final Map<String, Integer> lanes = new TreeMap<>();
     final Map<String, Task> tasks = new TreeMap<>();
@@ -85,7 +90,8 @@ final class MadeUpNight {
                 random.nextInt(1, 4),
                 random.nextInt(3) == 0,
                 gate(),
-                follows);
+                follows,
+                random.nextInt(4) == 0);
         tasks.put(name, task);
         String overlap =
                 switch (task.overlap()) {
@@ -106,7 +112,7 @@ final class MadeUpNight {
                 while-running: %s
                 %slanes: { %s }
                 priority: %d
-                %s%s%s%s"""
+                %s%s%s%s%s"""
                         .formatted(
                                 name,
                                 name,
@@ -116,6 +122,7 @@ final class MadeUpNight {
                                 random.nextInt(1, 10),
                                 task.tries() == 1 ? "" : "retry: { tries: %d, wait: 1 s }\n".formatted(task.tries()),
                                 task.limited() ? "time-limit: 1 s\n" : "",
+                                task.far() ? ON_HOST : "",
                                 gates(task.gate()),
                                 follows.isEmpty()
                                         ? ""

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.StreamSupport;
 import org.gantrel.acceptance.MadeUpNight.Gate;
 import org.gantrel.acceptance.MadeUpNight.Overlap;
 import org.gantrel.acceptance.MadeUpNight.Task;
@@ -27,6 +28,8 @@ class MadeUpNightTest extends OneService {
 
     private static final int STARTS = Integer.getInteger("gantrel.starts", 40);
     private static final int KILLS = Integer.getInteger("gantrel.kills", 2);
+    /** How often the host is away for a while. */
+    private static final int CUTS = Integer.getInteger("gantrel.cuts", 1);
 
     /** So much may lie between what the service writes down of a chain and what the commands write down of themselves. */
     private static final long SLACK = 30_000_000;
@@ -68,6 +71,8 @@ class MadeUpNightTest extends OneService {
     private final Map<String, Long> came = new TreeMap<>();
     /** When which job was held. */
     private final List<Span> holds = new ArrayList<>();
+    /** The other host; nothing where there is no server for it on this machine. */
+    private Servers.Server host;
 
     @Test
     @DisplayName("goes by the rules, whoever kills the service: so say the books that the commands keep themselves")
@@ -81,9 +86,25 @@ class MadeUpNightTest extends OneService {
                 sleep "$3" & wait
                 code=0; test "$GANTREL_TRY" -gt "$4" || code=7
                 end $code""");
-        night.definitions.forEach(text ->
-                admin.bringIn(text.replace("FOLDER", work.folder().toString())).expect(200));
-        play();
+        if (Servers.openSsh().isPresent()) {
+            host = Servers.startOpenSsh("");
+            admin.put(
+                            "/api/v1/credentials/far",
+                            Map.ofEntries(
+                                    Map.entry("team", "revenue"),
+                                    Map.entry("kind", "ssh"),
+                                    Map.entry("facts", host.facts()),
+                                    Map.entry("secrets", Map.of("key", host.text("user") + "\n"))))
+                    .expect(201);
+        }
+        try {
+            night.definitions.forEach(this::define);
+            play();
+        } finally {
+            if (host != null) {
+                host.close();
+            }
+        }
         readBooks();
         beginsOnce();
         keepsApart();
@@ -91,6 +112,12 @@ class MadeUpNightTest extends OneService {
         startsWhatFollows();
         waitsForGates();
         keepsHolds();
+    }
+
+    private void define(String text) {
+        String placed = text.replace("FOLDER", work.folder().toString());
+        admin.bringIn(host == null ? placed.replace(MadeUpNight.ON_HOST, "") : placed)
+                .expect(200);
     }
 
     private void play() throws Exception {
@@ -110,6 +137,10 @@ class MadeUpNightTest extends OneService {
             if (i % (STARTS / 3) == 1) {
                 hold(night.aTask());
             }
+            if (i * (CUTS + 1) % STARTS < CUTS + 1 && i < STARTS && host != null) {
+                int begun = lines();
+                host = Servers.away(host, () -> lines() > begun + 5 || onlyFarGo());
+            }
             if (i * (KILLS + 1) % STARTS < KILLS + 1 && i < STARTS) {
                 int begun = lines();
                 Await.until("some more go", () -> lines() > begun + 5 || isOver());
@@ -120,6 +151,7 @@ class MadeUpNightTest extends OneService {
             letCome(value);
         }
         Await.until("all have ended, and what follows them", () -> isOver() && hasFollowed());
+        Await.until("their commands too", () -> count("B ") == count("E "));
     }
 
     /** Between an end and what follows it there is a moment in which nothing waits and nothing is under way. */
@@ -155,6 +187,21 @@ class MadeUpNightTest extends OneService {
 
     private boolean isIdle() {
         return admin.get("/api/v1/runs?state=running&rows=yes&limit=1").body().isEmpty();
+    }
+
+    /** Whether nothing goes but what waits for the host. */
+    private boolean onlyFarGo() {
+        return StreamSupport.stream(
+                        admin.get("/api/v1/runs?state=running&rows=yes&limit=500")
+                                .body()
+                                .spliterator(),
+                        false)
+                .filter(run -> run.path("kind").asString().equals("task"))
+                .allMatch(run -> night.tasks.get(run.path("job").asString()).far());
+    }
+
+    private static long count(String what) {
+        return work.read("books").lines().filter(line -> line.startsWith(what)).count();
     }
 
     private int lines() {
@@ -199,13 +246,18 @@ class MadeUpNightTest extends OneService {
                 .collect(Collectors.groupingBy(each -> each.run));
         byRun.forEach((number, all) -> {
             Try last = all.get(all.size() - 1);
-            assertThat(last.number).isEqualTo(all.size());
-            assertThat(all.size()).isLessThanOrEqualTo(night.tasks.get(last.job).tries());
+            if (!isFar(last)) {
+                assertThat(last.number).isEqualTo(all.size());
+            }
+            assertThat(last.number)
+                    .isLessThanOrEqualTo(night.tasks.get(last.job).tries());
             for (int i = 1; i < all.size(); i++) {
-                assertThat(isTriedAgain(all.get(i - 1)))
-                        .as("%s", all.get(i - 1))
+                Try before = all.get(i - 1);
+                assertThat(isTriedAgain(before))
+                        .as(() -> before + ": "
+                                + admin.get("/api/v1/runs/" + number).text())
                         .isTrue();
-                assertThat(all.get(i).begin - all.get(i - 1).end).isGreaterThan(1_000_000_000 - TICKS);
+                assertThat(all.get(i).begin - before.end).isGreaterThan(1_000_000_000 - TICKS);
             }
             assertThat(runs.get(number).path("state").asString())
                     .as("run " + number)
@@ -217,9 +269,16 @@ class MadeUpNightTest extends OneService {
                 .forEach(run -> assertThat(byRun).containsKey(run.path("number").asLong()));
     }
 
+    /** Whether a try may have been one that could not be made, since the host was away. */
+    private boolean isFar(Try each) {
+        return night.tasks.get(each.job).far();
+    }
+
     /** One that failed, or took longer than it may: it may have ended well as it was stopped. */
     private boolean isTriedAgain(Try each) {
-        boolean tooLong = night.tasks.get(each.job).limited() && each.end - each.begin > 1_000_000_000 - TICKS;
+        // the way to the host counts as well
+        boolean tooLong = night.tasks.get(each.job).limited()
+                && (each.end - each.begin > 1_000_000_000 - TICKS || isFar(each) && each.code == 143);
         return each.code == 7 || tooLong;
     }
 
@@ -234,6 +293,9 @@ class MadeUpNightTest extends OneService {
         }
         if (task.limited()) {
             ends.add("timed-out");
+        }
+        if (task.far() && code == 7) {
+            ends.add("failed");
         }
         return ends;
     }

@@ -50,11 +50,7 @@ class RealServersTest extends OneService {
         assumeTrue(Servers.openSsh().isPresent(), "OpenSSH's server is not installed");
         try (Server host = Servers.startOpenSsh(SECRET)) {
             String key = host.text("user") + "\n";
-            Map<String, String> facts = Map.of(
-                    "host", "127.0.0.1",
-                    "port", String.valueOf(host.port()),
-                    "user", System.getProperty("user.name"),
-                    "host-key", host.text("host-rsa.pub"));
+            Map<String, String> facts = host.facts();
             keep("far", "ssh", facts, Map.of("key", key, "passphrase", SECRET));
             assertThat(tested("far")).contains("has the key that is known of it");
             keep("sealed", "ssh", facts, Map.of("key", key, "passphrase", "wrong"));
@@ -168,15 +164,7 @@ class RealServersTest extends OneService {
     void watchesOverSsh() throws Exception {
         assumeTrue(Servers.openSsh().isPresent(), "OpenSSH's server is not installed");
         try (Server host = Servers.startOpenSsh(SECRET)) {
-            keep(
-                    "harbour-host",
-                    "ssh",
-                    Map.of(
-                            "host", "127.0.0.1",
-                            "port", String.valueOf(host.port()),
-                            "user", System.getProperty("user.name"),
-                            "host-key", host.text("host-rsa.pub")),
-                    Map.of("key", host.text("user") + "\n", "passphrase", SECRET));
+            keep("harbour-host", "ssh", host.facts(), Map.of("key", host.text("user") + "\n", "passphrase", SECRET));
             var work = new Work().program("note.sh", "echo \"$1\" >>noted");
             Path inbox = Files.createDirectory(work.folder().resolve("inbox"));
             Files.writeString(inbox.resolve("old.csv"), "was there");

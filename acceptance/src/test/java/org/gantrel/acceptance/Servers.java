@@ -10,7 +10,9 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.function.BooleanSupplier;
 import java.util.stream.Stream;
 
 /** Real servers from the machine's own packages, in a folder of their own, on the loopback address. */
@@ -26,6 +28,15 @@ final class Servers {
             } catch (IOException e) {
                 throw new UncheckedIOException(e);
             }
+        }
+
+        /** What a credential says of it, where it is a host. */
+        Map<String, String> facts() {
+            return Map.of(
+                    "host", "127.0.0.1",
+                    "port", String.valueOf(port),
+                    "user", System.getProperty("user.name"),
+                    "host-key", text("host-rsa.pub"));
         }
 
         @Override
@@ -80,7 +91,22 @@ final class Servers {
                 Subsystem sftp internal-sftp
                 """
                         .formatted(port, folder, folder, folder, folder));
+        return startOpenSsh(folder, port);
+    }
+
+    private static Server startOpenSsh(Path folder, int port) throws IOException {
         return start(List.of("/usr/sbin/sshd", "-D", "-e", "-f", folder + "/config"), folder, port, "Server listening");
+    }
+
+    /** Cuts all connections to a host, lets none in until something holds, and starts its server again. */
+    static Server away(Server openSsh, BooleanSupplier longEnough) throws IOException {
+        List<ProcessHandle> all = Stream.concat(Stream.of(openSsh.process.toHandle()), openSsh.process.descendants())
+                .filter(each -> each.info().command().orElse("").contains("sshd"))
+                .toList();
+        all.forEach(ProcessHandle::destroyForcibly);
+        Await.until("it is away", () -> all.stream().noneMatch(ProcessHandle::isAlive));
+        Await.until("it was away for a while", longEnough::getAsBoolean);
+        return startOpenSsh(openSsh.folder, openSsh.port);
     }
 
     /** A PostgreSQL server with the account settle, who has a password. It refuses to be root. */

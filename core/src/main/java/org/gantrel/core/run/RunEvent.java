@@ -42,10 +42,11 @@ public sealed interface RunEvent {
      * @param ending how it ended by itself; who stops a run does not ask for it
      * @param doubt what is not known of its end; empty where all is known
      * @param code the exit code of a command
+     * @param untold whether it was over before anybody could tell it to stop
      */
-    record Done(Ending ending, String doubt, Optional<Integer> code) implements RunEvent {
+    record Done(Ending ending, String doubt, Optional<Integer> code, boolean untold) implements RunEvent {
         public Done(Ending ending) {
-            this(ending, "", Optional.empty());
+            this(ending, "", Optional.empty(), false);
         }
     }
 

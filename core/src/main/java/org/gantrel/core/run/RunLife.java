@@ -172,13 +172,13 @@ public final class RunLife {
             // a host may be away or a disk full for a moment only, and nothing has been done yet that could be done
             // twice
             String doubt = refused.unsure() ? refused.why() : "";
-            return again(status, new Done(ending, doubt, Optional.empty()), ending, policy, now)
+            return again(status, new Done(ending, doubt, Optional.empty(), false), ending, policy, now)
                     .orElseGet(() -> end(lastOf(status, ending, policy), Optional.of(status), now));
         }
         if (event instanceof Done done) {
-            Ending ending = status.stop().isAsked() && !policy.parent()
-                    ? stopped(status.stop(), policy, done.doubt())
-                    : done.ending();
+            Ending ending = !status.stop().isAsked() || policy.parent()
+                    ? done.ending()
+                    : done.untold() ? untold(done.ending()) : stopped(status.stop(), policy, done.doubt());
             return again(status, done, ending, policy, now)
                     .orElseGet(() -> end(lastOf(status, ending, policy), Optional.of(status), now));
         }
@@ -280,6 +280,11 @@ public final class RunLife {
             case WINDOW -> timedOut("the end of its window" + after);
             default -> new Ending(RunState.CANCELLED, "cancelled by " + stop.by() + after);
         };
+    }
+
+    /** What was over before it could be told to stop ended as it did: it is not done twice, and not called cut short. */
+    private static Ending untold(Ending ending) {
+        return new Ending(ending.state(), ending.message() + "; it was over before it could be told to stop");
     }
 
     private static Ending timedOut(String at) {

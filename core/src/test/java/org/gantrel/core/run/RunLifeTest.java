@@ -57,9 +57,12 @@ class RunLifeTest {
             case "vanished" -> new Refused("it could not be found again", true);
             case "fine" -> new Done(new Ending(RunState.SUCCEEDED, "exit code 0"));
             case "bad" -> new Done(new Ending(RunState.FAILED, "exit code 1"));
-            case "lost" -> new Done(new Ending(RunState.FAILED, "gone"), "it may still run there", Optional.empty());
+            case "lost" ->
+                new Done(new Ending(RunState.FAILED, "gone"), "it may still run there", Optional.empty(), false);
             case "found" -> new FoundAgain();
-            case "code3" -> new Done(new Ending(RunState.FAILED, "exit code 3"), "", Optional.of(3));
+            case "code3" -> new Done(new Ending(RunState.FAILED, "exit code 3"), "", Optional.of(3), false);
+            case "over" -> new Done(new Ending(RunState.SUCCEEDED, "exit code 0"), "", Optional.of(0), true);
+            case "spent" -> new Done(new Ending(RunState.FAILED, "exit code 1"), "", Optional.of(1), true);
             case "now" -> new TryNow("mara");
             case "giveup" -> new GiveUp("mara");
             case "late" -> new NotWanted(new Ending(RunState.SKIPPED, "its window ended at 05:30"));
@@ -105,6 +108,9 @@ class RunLifeTest {
                 "admitted bad now admitted limit bad admitted fine | succeeded | exit code 0",
                 "admitted bad cancel                     | cancelled | cancelled by mara before try 2",
                 "admitted cancel bad                     | cancelled | cancelled by mara",
+                "admitted cancel spent                   | failed    | exit code 1; it was over before it could be told to stop",
+                "admitted limit over                     | succeeded | exit code 0; it was over before it could be told to stop",
+                "admitted limit spent admitted fine      | succeeded | exit code 0",
                 "admitted lost                           | failed    | gone",
                 "late                                    | skipped   | its window ended at 05:30",
                 "admitted bad late                       | failed    | exit code 1; its window ended at 05:30 before try 2",
@@ -211,6 +217,9 @@ class RunLifeTest {
                 "admitted limit cancel patience fine  | timed-out | stopped at its time limit of 5 min",
                 "admitted cancel limit found fine     | cancelled | cancelled by mara",
                 "admitted cancel lost                 | cancelled | cancelled by mara; it may still run there",
+                "admitted cancel over                 | succeeded | exit code 0; it was over before it could be told to stop",
+                "admitted limit patience spent        | failed    | exit code 1; it was over before it could be told to stop",
+                "admitted over                        | succeeded | exit code 0",
                 "admitted fine cancel bad refused     | succeeded | exit code 0",
                 "cancel admitted fine                 | cancelled | cancelled by mara before it started"
             })

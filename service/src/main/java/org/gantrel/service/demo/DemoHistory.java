@@ -173,7 +173,7 @@ class DemoHistory {
         int code = fails ? 1 : warns ? 3 : 0;
         ledger.finish(
                 run.number(),
-                new Finish(ending(code, habit), "", Optional.of(code), List.of(), given(habit, fails, factor)),
+                new Finish(ending(code, habit), Optional.of(code), List.of(), given(habit, fails, factor)),
                 ended);
         return ended;
     }

@@ -184,7 +184,7 @@ class SweepRuns {
                         "rows", String.valueOf(all),
                         "succeeded", String.valueOf(counts.succeeded() + counts.warned()),
                         "failed", String.valueOf(counts.failed())));
-        return ledger.finish(run.number(), new Finish(ending, "", Optional.empty(), List.of(), results), now);
+        return ledger.finish(run.number(), new Finish(ending, Optional.empty(), List.of(), results), now);
     }
 
     /**

@@ -97,7 +97,7 @@ final class Aftermath {
                 items);
         var lost = new ArrayList<>(unchecked);
         lost.addAll(keepOutputs());
-        return new TaskResult(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost));
+        return new TaskResult(Optional.empty(), evidence, items, Map.of(), String.join("; ", lost), false);
     }
 
     private Optional<String> firstLine(Path file, List<SafePattern> patterns) throws IOException {

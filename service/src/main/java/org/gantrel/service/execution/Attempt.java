@@ -16,6 +16,7 @@ final class Attempt {
     private final RunFolder folder;
     private Optional<InProcess.UnderWay> work = Optional.empty();
     private Optional<Force> wanted = Optional.empty();
+    private boolean told;
     private boolean unheardOf;
     private boolean over;
 
@@ -67,6 +68,16 @@ final class Attempt {
     /** Whether it was asked to stop, and how. */
     synchronized Optional<Force> wanted() {
         return wanted;
+    }
+
+    /** Notes that its command is about to be told to stop. */
+    synchronized void isTold() {
+        told = true;
+    }
+
+    /** Whether its command was told to stop, by this service or perhaps one before. */
+    synchronized boolean mayHaveBeenTold() {
+        return told || run.stop().isAsked();
     }
 
     /** Takes hold of the work; where a stop was asked for meanwhile, it is told at once. */

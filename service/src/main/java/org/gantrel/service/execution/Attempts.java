@@ -13,6 +13,7 @@ import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.function.Consumer;
 import java.util.function.UnaryOperator;
@@ -44,6 +45,9 @@ class Attempts implements DisposableBean {
 
     private static final Logger LOG = LoggerFactory.getLogger(Attempts.class);
     private static final Duration SOON = Duration.ofMillis(50);
+
+    /** How often a process is looked at that a service before has started. */
+    private static final Duration OFTEN = Duration.ofMillis(200);
 
     /** How long the mark of a command is looked for after a stop; what is slower to come is asked once more. */
     private static final Duration MARKING = Duration.ofSeconds(30);
@@ -322,19 +326,29 @@ class Attempts implements DisposableBean {
     /** Follows a command that somebody has started, by the mark that it left. */
     private void watch(Attempt attempt) {
         Optional<ProcessMark> mark = attempt.folder().process().or(attempt.folder()::claim);
-        Optional<ProcessHandle> process = mark.flatMap(ProcessMark::find);
-        if (process.isPresent()) {
-            follow(
-                    attempt,
-                    process.get().onExit().thenApply(ended -> Optional.empty()),
-                    process.get().pid());
+        follow(
+                attempt,
+                mark.map(this::gone).orElseGet(() -> CompletableFuture.completedFuture(Optional.empty())),
+                mark.map(ProcessMark::pid).orElse(-1L));
+        if (mark.filter(ProcessMark::isAlive).isPresent()) {
             goesOn(attempt);
-        } else {
-            follow(
-                    attempt,
-                    CompletableFuture.completedFuture(Optional.empty()),
-                    mark.map(ProcessMark::pid).orElse(-1L));
         }
+    }
+
+    /** Comes when a process is not there any more: this one is not its parent, so nobody says so. */
+    private CompletableFuture<Optional<Integer>> gone(ProcessMark mark) {
+        var gone = new CompletableFuture<Optional<Integer>>();
+        ScheduledFuture<?> look = looks.scheduleWithFixedDelay(
+                () -> {
+                    if (!mark.isAlive()) {
+                        gone.complete(Optional.empty());
+                    }
+                },
+                0,
+                OFTEN.toMillis(),
+                TimeUnit.MILLISECONDS);
+        gone.whenComplete((code, e) -> look.cancel(false));
+        return gone;
     }
 
     /** Looks through what a command left as soon as it has ended and nothing of it is alive. */
@@ -353,6 +367,7 @@ class Attempts implements DisposableBean {
             watch(attempt);
             return;
         }
+        boolean untold = !attempt.mayHaveBeenTold();
         String note;
         try {
             note = endsOthers ? leftBehind.end(session, attempt, actors.account(attempt.task())) : "";
@@ -370,7 +385,7 @@ class Attempts implements DisposableBean {
         } catch (Throwable e) {
             found = TaskResult.NOTHING.without("what it left could not be looked through: " + said(e));
         }
-        end(attempt, found, code);
+        end(attempt, untold ? found.beforeToldToStop() : found, code);
     }
 
     private UnaryOperator<String> cover(Attempt attempt) {
@@ -390,6 +405,9 @@ class Attempts implements DisposableBean {
             }
             Optional<ProcessMark> mark = attempt.folder().process();
             if (mark.isPresent()) {
+                if (attempt.folder().exit().isEmpty()) {
+                    attempt.isTold();
+                }
                 leftBehind.signal(mark.get(), attempt, actors.account(attempt.task()));
             } else if (!actors.isElsewhere(attempt.task()) && clock.instant().isBefore(until)) {
                 // it is about to begin: it is asked as soon as it can hear

@@ -52,7 +52,8 @@ class Endings {
                         doubt(attempt.task(), found),
                         number,
                         found.items(),
-                        given.values()),
+                        given.values(),
+                        found.untold()),
                 attempt);
     }
 
@@ -74,7 +75,8 @@ class Endings {
                         .map(item -> Item.of(mask.over(item.name()), item.state(), mask.over(item.seen()))
                                 .after(item.took()))
                         .toList(),
-                results);
+                results,
+                finish.untold());
     }
 
     /** Of a command that could not be reached nobody knows whether it stopped. */

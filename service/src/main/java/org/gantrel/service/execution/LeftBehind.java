@@ -85,12 +85,12 @@ class LeftBehind implements DisposableBean {
     void signal(ProcessMark command, Attempt attempt, Optional<Account> account) throws IOException {
         boolean end = attempt.wanted().filter(force -> force == Force.END).isPresent();
         Set<ProcessMark> started = known.computeIfAbsent(command.pid(), key -> ConcurrentHashMap.newKeySet());
-        if (command.find().isPresent()) {
+        if (command.isAlive()) {
             descendants(command.pid()).forEach(seen -> started.add(new ProcessMark(seen.pid(), seen.start())));
             launcher.signal(end ? "KILL" : "TERM", List.of(-command.pid()), account);
         }
         List<Long> apart = started.stream()
-                .filter(mark -> mark.find().isPresent())
+                .filter(ProcessMark::isAlive)
                 .map(ProcessMark::pid)
                 .filter(pid -> sessionOf(pid) != command.pid())
                 .toList();

@@ -18,20 +18,18 @@ record ProcessMark(long pid, String start) {
                 : Optional.empty();
     }
 
-    /** The process, if it is still the same one. */
-    Optional<ProcessHandle> find() {
-        return ProcessHandle.of(pid).filter(ProcessHandle::isAlive).filter(handle -> startOf(pid)
-                .equals(start));
-    }
-
-    private static String startOf(long pid) {
+    /**
+     * Whether the process is there, and still the same one. One that has ended is not, even where its parent never asks how,
+     * as in a container whose first process does not see to orphans (proc_pid_stat(5), state Z).
+     */
+    boolean isAlive() {
         try {
             String stat = Files.readString(Path.of("/proc", String.valueOf(pid), "stat"));
             // the name in parentheses may hold anything, blanks too; the fields after it are plain
             String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
-            return fields[19];
+            return fields[19].equals(start) && !fields[0].equals("Z") && !fields[0].equals("X");
         } catch (IOException | IndexOutOfBoundsException e) {
-            return "gone";
+            return false;
         }
     }
 }

@@ -303,9 +303,21 @@ final class RemoteCommand implements InProcess.UnderWay {
     private void signal() throws IOException, InterruptedException {
         if (begun && told < stops) {
             int wished = stops;
-            host.run(script.signal(wished == 1 ? "TERM" : "KILL"));
+            // until the host says that it was over, it may have heard of it
+            Files.writeString(heard(), "");
+            boolean hasHeard = host.run(script.signal(wished == 1 ? "TERM" : "KILL"))
+                    .text()
+                    .equals(RemoteScript.HEARD);
+            if (!hasHeard && told == 0) {
+                Files.delete(heard());
+            }
             told = wished;
         }
+    }
+
+    /** Marks that it may have been told to stop, for a later service as well. */
+    private Path heard() {
+        return order.folder().path().resolve("told");
     }
 
     private TaskResult ended(Standing standing) throws IOException, InterruptedException {
@@ -324,7 +336,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         Files.setLastModifiedTime(
                 written, FileTime.from(clock.instant().minusSeconds(Math.max(0, standing.secondsAgo()))));
         Files.move(written, order.folder().path().resolve("exit"), StandardCopyOption.REPLACE_EXISTING);
-        return found;
+        return Files.exists(heard()) ? found : found.beforeToldToStop();
     }
 
     private TaskResult aftermath(Standing standing) throws IOException, InterruptedException {

@@ -25,6 +25,9 @@ record RemoteScript(String folder) {
     /** The code of a script that has something to complain of, which stands on its output. */
     static final int COMPLAINT = 66;
 
+    /** What a script says that has sent a signal to a command. */
+    static final String HEARD = "heard";
+
     private static final String LAUNCHER = launcher();
     private static final String END = "END_OF_LAUNCHER";
     /** No line of base64 holds an underscore. */
@@ -161,10 +164,18 @@ record RemoteScript(String folder) {
                 .formatted(folder, ALIVE, from + 1, most);
     }
 
-    /** Sends a signal to the command and all that it started. */
+    /** Sends a signal to the command and all that it started, and says so unless the command itself was over. */
     String signal(String signal) {
-        return "cd -- %s || exit\n%s\n[ -f process ] && alive && kill -%s -\"$pid\"\nexit 0\n"
-                .formatted(folder, ALIVE, signal);
+        return """
+                cd -- %s || exit
+                %s
+                if [ -f process ] && alive; then
+                    [ -f exit ] || echo %s
+                    kill -%s -"$pid"
+                fi
+                exit 0
+                """
+                .formatted(folder, ALIVE, HEARD, signal);
     }
 
     /** The beginning of the error stream, where it is kept apart. */
@@ -183,14 +194,17 @@ record RemoteScript(String folder) {
         return "rm -rf -- " + folder + "\n";
     }
 
-    /** The number alone may be given to another process later; with the start time it is sure (proc(5)). */
+    /**
+     * The number alone may be given to another process later; with the start time it is sure (proc(5)). One that has ended may
+     * stand there for long where nobody asks how: it is in the state Z.
+     */
     private static final String ALIVE =
             """
             alive() {
                 { [ -f claim ] && read -r pid mark <claim; } 2>/dev/null || read -r pid mark 2>/dev/null <process || return 1
                 read -r line 2>/dev/null <"/proc/$pid/stat" || return 1
                 set -- ${line##*) }
-                [ "${20}" = "$mark" ]
+                [ "${20}" = "$mark" ] && [ "$1" != Z ] && [ "$1" != X ]
             }""";
 
     private static String launcher() {

@@ -196,7 +196,7 @@ public class Ledger {
         }
         Finish finish = bounded(given);
         record.left(finish.exitCode(), finish.results());
-        var done = new RunEvent.Done(finish.ending(), finish.doubt(), finish.exitCode());
+        var done = new RunEvent.Done(finish.ending(), finish.doubt(), finish.exitCode(), finish.untold());
         boolean goesOn = RunLife.on(record.status(), done, policy(record.value(), now), now)
                 .filter(move -> !move.ends())
                 .isPresent();
@@ -219,7 +219,7 @@ public class Ledger {
                 state,
                 finish.ending().message() + "; its results are not kept: they have " + length
                         + " characters, and at most " + LONGEST_RESULTS + " are");
-        return new Finish(ending, finish.doubt(), finish.exitCode(), finish.items(), Map.of());
+        return new Finish(ending, finish.doubt(), finish.exitCode(), finish.items(), Map.of(), finish.untold());
     }
 
     private Optional<Moved> move(RunRecord record, RunEvent event, Instant now) {

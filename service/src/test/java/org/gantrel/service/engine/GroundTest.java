@@ -142,7 +142,6 @@ class GroundTest {
         Run run = service.underway(service.start("brief"));
         var finish = new Finish(
                 new Ending(RunState.SUCCEEDED, "all is well"),
-                "",
                 Optional.of(0),
                 List.of(),
                 Map.of("big", "x".repeat(200_000)));

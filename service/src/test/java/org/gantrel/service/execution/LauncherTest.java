@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import org.gantrel.core.action.Command;
+import org.gantrel.service.Unreaped;
 import org.gantrel.service.settings.Settings;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
@@ -52,7 +53,7 @@ class LauncherTest {
         assertThat(Files.readString(folder.log())).isEqualTo("out\nerr\n");
         assertThat(folder.exit().orElseThrow().code()).isEqualTo(7);
         assertThat(folder.process()).isPresent();
-        assertThat(folder.process().orElseThrow().find()).isEmpty();
+        assertThat(folder.process().orElseThrow().isAlive()).isFalse();
         assertThat(folder.isClaimed()).isTrue();
         assertThat(folder.lastLines(1)).containsExactly("err");
     }
@@ -145,15 +146,23 @@ class LauncherTest {
             Thread.onSpinWait();
         }
         ProcessMark mark = folder.process().orElseThrow();
-        assertThat(mark.find()).isPresent();
+        assertThat(mark.isAlive()).isTrue();
         assertThat(mark.pid()).isEqualTo(process.pid());
-        assertThat(new ProcessMark(mark.pid(), "1").find())
+        assertThat(new ProcessMark(mark.pid(), "1").isAlive())
                 .as("another start time is another process")
-                .isEmpty();
+                .isFalse();
         launcher.signal("TERM", List.of(-mark.pid()), Optional.empty());
         assertThat(process.waitFor()).isEqualTo(143);
         assertThat(folder.exit().orElseThrow().code()).isEqualTo(143);
         assertThat(process.descendants()).isEmpty();
+    }
+
+    @Test
+    @DisplayName("has ended where it has, though its parent does not ask how")
+    void hasEnded() throws Exception {
+        try (var unreaped = new Unreaped(data)) {
+            assertThat(ProcessMark.parse(unreaped.mark).orElseThrow().isAlive()).isFalse();
+        }
     }
 
     @RepeatedTest(20)

@@ -90,7 +90,8 @@ class RemoteCommandTest {
 
                     @Override
                     public void ended(TaskResult found) {
-                        told.add("ended " + found.ending().map(Object::toString).orElse("with its code"));
+                        told.add("ended " + found.ending().map(Object::toString).orElse("with its code")
+                                + (found.untold() ? ", untold" : ""));
                         command.settled();
                     }
 
@@ -160,11 +161,36 @@ class RemoteCommandTest {
                 command.stop();
                 yield "ended 137 0 0 /srv\n";
             }
-            default -> what.equals("look") ? "going - 0 0 /srv\n" : "";
+            default -> what.equals("look") ? "going - 0 0 /srv\n" : "heard\n";
         });
         assertThat(asked.stream().filter(what -> !what.equals("look")).distinct())
                 .containsExactly("TERM", "KILL", "clean");
         assertThat(told).last().isEqualTo("ended with its code");
         assertThat(folder.resolve("exit")).hasContent("137\n");
+    }
+
+    @Test
+    @DisplayName(
+            "ended by itself where it was over before the host could be asked to stop it, or found nobody to be told")
+    void wasOver() throws Exception {
+        works(what -> switch (asked.size()) {
+            case 1 -> {
+                command.stop();
+                yield "going - 0 0 /srv\n";
+            }
+            case 2 -> "going - 0 0 /srv\n";
+            case 3 -> "";
+            default -> "ended 0 30 0 /srv\n";
+        });
+        assertThat(asked).startsWith("look", "look", "TERM", "look");
+        assertThat(told).containsExactly("ended with its code, untold");
+    }
+
+    @Test
+    @DisplayName("did not, where a service before this one may have told it")
+    void mayHaveHeard() throws Exception {
+        Files.writeString(folder.resolve("told"), "");
+        works(what -> "ended 143 0 0 /srv\n");
+        assertThat(told).containsExactly("ended with its code");
     }
 }

@@ -18,6 +18,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.gantrel.core.action.Command;
 import org.gantrel.core.text.ShellText;
 import org.gantrel.service.Await;
+import org.gantrel.service.Unreaped;
 import org.gantrel.service.execution.Elsewhere.Order;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.execution.TaskResult;
@@ -102,6 +103,20 @@ class RemoteScriptTest {
         assertThat(shell(script.signal("TERM"))).isEmpty();
         shell(script.clean());
         assertThat(home.resolve("gantrel/abc/7")).doesNotExist();
+    }
+
+    @Test
+    @DisplayName("says that a command has ended whose parent does not ask how, and tells it nothing")
+    void endsUnreaped() throws Exception {
+        Path folder = Files.createDirectories(home.resolve("gantrel/abc/7"));
+        try (var unreaped = new Unreaped(home)) {
+            Files.writeString(folder.resolve("claim"), unreaped.mark + "\n");
+            Files.writeString(folder.resolve("process"), unreaped.mark + "\n");
+            Files.writeString(folder.resolve("exit"), "3\n");
+            Files.writeString(folder.resolve("log"), "");
+            assertThat(shell(script.poll(0, 100))).startsWith("ended 3 ");
+            assertThat(shell(script.signal("TERM"))).isEmpty();
+        }
     }
 
     @Test
