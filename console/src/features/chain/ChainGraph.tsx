@@ -19,7 +19,8 @@ import { useLayout } from "./useLayout";
 
 const NODE_TYPES = { step: StepNode };
 const NONE: string[] = [];
-const EDGE = 8;
+/** The buttons of the picture stand at its left edge, in pixels. */
+const EDGE = 52;
 const EDGE_TYPES = { route: RouteEdge };
 const NOTHING: Laid = { nodes: [], arrows: [], width: 0, height: 0 };
 
@@ -143,7 +144,7 @@ function Picture(props: GraphProps) {
         colorMode={theme.palette.mode}
         style={{ backgroundColor: theme.palette.background.paper }}
         onInit={async (flow) => {
-          await flow.fitView({ maxZoom: 1, minZoom: 0.6, padding: 0.04 });
+          await flow.fitView({ maxZoom: 1, minZoom: 0.6, padding: { x: 0.04, y: 0.04, left: `${EDGE}px` } });
           const { x, y, zoom } = flow.getViewport();
           // what is longer than the window is read from its beginning
           if (x < 0) await flow.setViewport({ x: EDGE, y, zoom });
