@@ -368,9 +368,13 @@ class Attempts implements DisposableBean {
             return;
         }
         boolean untold = !attempt.mayHaveBeenTold();
-        String note;
+        String note = "";
         try {
-            note = endsOthers ? leftBehind.end(session, attempt, actors.account(attempt.task())) : "";
+            if (endsOthers) {
+                note = leftBehind.end(session, attempt, actors.account(attempt.task()));
+            } else {
+                leftBehind.letGo(session);
+            }
         } catch (Throwable e) {
             LOG.warn("what run {} left behind cannot be ended", attempt.run().number(), e);
             note = "what it left behind could not be ended: " + said(e);

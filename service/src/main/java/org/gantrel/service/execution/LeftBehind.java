@@ -99,6 +99,11 @@ class LeftBehind implements DisposableBean {
         }
     }
 
+    /** What a command left behind may go on. */
+    void letGo(long session) {
+        known.remove(session);
+    }
+
     /**
      * Ends what a command left behind: asked first, then by force.
      *
