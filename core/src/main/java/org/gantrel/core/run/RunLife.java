@@ -54,7 +54,8 @@ import org.gantrel.core.text.Words;
  * ended      -                      -             -                    -                -
  * </pre>
  *
- * <p>Work that ended badly goes back to waiting, with its next try, where its policy says so.
+ * <p>Work that ended badly goes back to waiting, with its next try, where its policy says so. Work that was over before it
+ * could be told to stop ended as it did.
  */
 public final class RunLife {
 

@@ -8,6 +8,7 @@ import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileTime;
 import java.time.Clock;
 import java.time.Duration;
+import java.time.temporal.ChronoUnit;
 import java.util.Arrays;
 import java.util.Optional;
 import java.util.concurrent.BlockingQueue;
@@ -83,10 +84,15 @@ final class RemoteCommand implements InProcess.UnderWay {
     private int told;
     private boolean begun;
     private int looks;
-    /** How long the host has not answered, and how long nobody has said who claimed the command; null where that is not so. */
+    /** How long the host has not answered; null where that is not so, like the two that follow. */
     private Supplier<Duration> silent;
 
+    /** How long ago it was asked to stop. */
+    private Supplier<Duration> stopped;
+
+    /** How long nobody has said who claimed the command. */
     private Supplier<Duration> claimed;
+
     private String refused = "";
 
     RemoteCommand(
@@ -210,6 +216,7 @@ final class RemoteCommand implements InProcess.UnderWay {
             }
             if (wishes.poll(pause, TimeUnit.MILLISECONDS) == Wish.STOP) {
                 stops++;
+                stopped = stopped == null ? watch.begin() : stopped;
                 pause = SHORTEST_PAUSE_MILLIS;
             }
         }
@@ -220,12 +227,19 @@ final class RemoteCommand implements InProcess.UnderWay {
             silent = watch.begin();
             listener.news(cause.getMessage() + "; it goes on there, and is looked for");
         }
-        Duration most = stops > 0 ? LONGEST_ABSENCE_WHEN_STOPPED : LONGEST_ABSENCE;
-        if (silent.get().compareTo(most) < 0) {
-            return Optional.empty();
-        }
-        return Optional.of(TaskResult.failed(host.host() + " has not answered for " + Words.duration(most)
-                + "; whether the command still runs there" + " is not known"));
+        Duration away = silent.get();
+        boolean isGivenUp = stops > 0
+                ? shorter(away, stopped.get()).compareTo(LONGEST_ABSENCE_WHEN_STOPPED) >= 0
+                : away.compareTo(LONGEST_ABSENCE) >= 0;
+        return isGivenUp
+                ? Optional.of(TaskResult.failed(host.host() + " has not answered for "
+                        + Words.duration(away.truncatedTo(ChronoUnit.SECONDS))
+                        + "; whether the command still runs there is not known"))
+                : Optional.empty();
+    }
+
+    private static Duration shorter(Duration one, Duration other) {
+        return one.compareTo(other) < 0 ? one : other;
     }
 
     /** Asks the host how far the command is, and does what follows from that. */

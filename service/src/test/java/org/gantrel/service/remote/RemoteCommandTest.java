@@ -126,20 +126,22 @@ class RemoteCommandTest {
     }
 
     @Test
-    @DisplayName("is asked now and then, not without pause, when it is gone and the command is to be stopped")
+    @DisplayName(
+            "is looked for two minutes more, not without pause, when it has been gone and the command is to be stopped")
     void isNotStormed() throws Exception {
         works(what -> {
             if (asked.size() == 1) {
                 return "going - 0 0 /srv\n";
             }
             if (asked.size() == 3) {
+                now = now.plus(Duration.ofMinutes(7));
                 command.stop();
             }
             throw new IOException("nobody answers");
         });
         assertThat(told).first().isEqualTo("nobody answers; it goes on there, and is looked for");
         assertThat(told.get(1))
-                .contains("quay.example.org has not answered for 2 min; whether the command still runs there");
+                .contains("quay.example.org has not answered for 9 min 20 s; whether the command still runs there");
         assertThat(asked).containsOnly("look").hasSizeLessThan(12);
     }
 
