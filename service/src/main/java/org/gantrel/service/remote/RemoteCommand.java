@@ -65,6 +65,10 @@ final class RemoteCommand implements InProcess.UnderWay {
                     words[0], words[1], Long.parseLong(words[2]), Long.parseLong(words[3]), words[4], from, log);
         }
 
+        private boolean hasFolder() {
+            return !folder.equals("-");
+        }
+
         private boolean isGoing() {
             return state.equals("going") || state.equals("claimed");
         }
@@ -80,6 +84,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     private volatile RemoteFiles looked;
     private RemoteHost host;
     private boolean sent;
+    private boolean isTaken;
     private int stops;
     private int told;
     private boolean begun;
@@ -259,12 +264,15 @@ final class RemoteCommand implements InProcess.UnderWay {
             listener.news(host.host() + " answers again");
         }
         begun = standing.state().equals("going");
+        if (!standing.state().equals("absent")) {
+            markTaken();
+        }
         return switch (standing.state()) {
             // a launcher that lives may still begin it, however long that takes
             case "going", "claimed" -> Optional.empty();
             case "unsure" -> claimed();
             case "ended" -> Optional.of(ended(standing));
-            case "absent" -> launch();
+            case "absent" -> launch(standing);
             default -> Optional.of(aftermath(standing));
         };
     }
@@ -287,8 +295,9 @@ final class RemoteCommand implements InProcess.UnderWay {
                         TaskResult.failed("it was begun on " + host.host() + " and never said which process it is"));
     }
 
-    private Optional<TaskResult> launch() throws IOException, InterruptedException {
-        if (!order.log().isEmpty()) {
+    private Optional<TaskResult> launch(Standing standing) throws IOException, InterruptedException {
+        // one that has been taken, and whose launcher has not said so yet, has a folder
+        if (!order.log().isEmpty() || !standing.hasFolder() && Files.exists(taken())) {
             return Optional.of(
                     TaskResult.failed("its folder on " + host.host() + " is gone; how far it came is not known"));
         }
@@ -298,6 +307,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         markSent();
         RemoteHost.Answer answer = host.run(script.launch(order), RemoteHost.SHORT_ANSWER);
         if (answer.code() == 0) {
+            markTaken();
             return Optional.empty();
         }
         return Optional.of(
@@ -400,6 +410,18 @@ final class RemoteCommand implements InProcess.UnderWay {
 
     private Path mark() {
         return order.folder().path().resolve("sent");
+    }
+
+    /** Marks that the host has taken the command, for a later service as well: what is gone there then is not begun again. */
+    private void markTaken() throws IOException {
+        if (!isTaken) {
+            Files.writeString(taken(), "");
+            isTaken = true;
+        }
+    }
+
+    private Path taken() {
+        return order.folder().path().resolve("taken");
     }
 
     private static String address(Credential credential) {

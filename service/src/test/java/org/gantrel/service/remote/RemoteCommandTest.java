@@ -74,6 +74,7 @@ class RemoteCommandTest {
                 false,
                 (there, worked) -> TaskResult.NOTHING);
         when(order.log().trouble()).thenReturn("");
+        when(order.log().isEmpty()).thenReturn(true);
         Files.writeString(folder.resolve("sent"), "night@quay.example.org\n");
         command = new RemoteCommand(
                 order,
@@ -119,7 +120,9 @@ class RemoteCommandTest {
         String text = new String(script.open().readAllBytes(), StandardCharsets.UTF_8);
         String what = text.contains("kill -TERM")
                 ? "TERM"
-                : text.contains("kill -KILL") ? "KILL" : text.contains("rm -rf") ? "clean" : "look";
+                : text.contains("kill -KILL")
+                        ? "KILL"
+                        : text.contains("rm -rf") ? "clean" : text.contains("setsid") ? "launch" : "look";
         asked.add(what);
         now = now.plus(Duration.ofSeconds(20));
         return new RemoteHost.Answer(0, answers.to(what).getBytes(StandardCharsets.UTF_8), "");
@@ -194,5 +197,19 @@ class RemoteCommandTest {
         Files.writeString(folder.resolve("told"), "");
         works(what -> "ended 143 0 0 /srv\n");
         assertThat(told).containsExactly("ended with its code");
+    }
+
+    @Test
+    @DisplayName(
+            "begins again while nobody has claimed it there, and not once its folder is gone, though it has said nothing")
+    void isNotBegunAgain() throws Exception {
+        works(what -> switch (asked.size()) {
+            case 1 -> "absent - 0 0 -\n";
+            case 3 -> "absent - 0 0 /srv\n";
+            case 5 -> "claimed - 0 0 /srv\n";
+            default -> what.equals("look") ? "absent - 0 0 -\n" : "";
+        });
+        assertThat(asked).containsExactly("look", "launch", "look", "launch", "look", "look", "clean");
+        assertThat(told).singleElement().asString().contains("its folder on quay.example.org is gone");
     }
 }
