@@ -9,13 +9,17 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import java.util.OptionalLong;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import java.util.stream.StreamSupport;
 import org.gantrel.acceptance.MadeUpNight.Gate;
 import org.gantrel.acceptance.MadeUpNight.Overlap;
 import org.gantrel.acceptance.MadeUpNight.Task;
+import org.gantrel.acceptance.NightBooks.Try;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -36,31 +40,6 @@ class MadeUpNightTest extends OneService {
     /** An end is dated by the time of a file, whose clock may stand still for some ticks where the machine is kept from its work. */
     private static final long TICKS = 250_000_000;
 
-    /** A try as its command wrote it down itself, in nanoseconds since 1970. */
-    private static final class Try {
-        private final long run;
-        private final int number;
-        private final String job;
-        private final String value;
-        private final long begin;
-        private long end;
-        private int code;
-
-        @Override
-        public String toString() {
-            return "try " + number + " of run " + run + " of " + job + " ended with " + code + " after " + (end - begin)
-                    + " ns";
-        }
-
-        private Try(String[] words) {
-            run = Long.parseLong(words[1]);
-            number = Integer.parseInt(words[2]);
-            begin = Long.parseLong(words[3]);
-            job = words[4];
-            value = words[5];
-        }
-    }
-
     /** Something that takes places for a while. */
     private record Span(long begin, long end, int places, Object who) {}
 
@@ -71,21 +50,15 @@ class MadeUpNightTest extends OneService {
     private final Map<String, Long> came = new TreeMap<>();
     /** When which job was held. */
     private final List<Span> holds = new ArrayList<>();
+    /** When which run was cancelled. */
+    private final Map<Long, Long> cancelled = new TreeMap<>();
     /** The other host; nothing where there is no server for it on this machine. */
     private Servers.Server host;
 
     @Test
     @DisplayName("goes by the rules, whoever kills the service: so say the books that the commands keep themselves")
     void goesByTheRules() throws Exception {
-        work.program(
-                "work.sh",
-                """
-                end() { echo "E $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $1" >> books; exit $1; }
-                trap 'end 143' TERM
-                echo "B $GANTREL_RUN $GANTREL_TRY $(date +%s%N) $1 $2" >> books
-                sleep "$3" & wait
-                code=0; test "$GANTREL_TRY" -gt "$4" || code=7
-                end $code""");
+        work.program("work.sh", NightBooks.COMMAND);
         if (Servers.openSsh().isPresent()) {
             host = Servers.startOpenSsh("");
             admin.put(
@@ -105,13 +78,15 @@ class MadeUpNightTest extends OneService {
                 host.close();
             }
         }
-        readBooks();
+        tries.putAll(NightBooks.read(work.read("books")));
+        assertThat(tries).hasSizeGreaterThan(STARTS);
         beginsOnce();
         keepsApart();
         fillsNoLane();
         startsWhatFollows();
         waitsForGates();
         keepsHolds();
+        endsWhatIsCancelled();
     }
 
     private void define(String text) {
@@ -137,6 +112,9 @@ class MadeUpNightTest extends OneService {
             if (i % (STARTS / 3) == 1) {
                 hold(night.aTask());
             }
+            if (i % (STARTS / 10) == 0) {
+                cancel(random);
+            }
             if (i * (CUTS + 1) % STARTS < CUTS + 1 && i < STARTS && host != null) {
                 int begun = lines();
                 host = Servers.away(host, () -> lines() > begun + 5 || onlyFarGo());
@@ -151,7 +129,7 @@ class MadeUpNightTest extends OneService {
             letCome(value);
         }
         Await.until("all have ended, and what follows them", () -> isOver() && hasFollowed());
-        Await.until("their commands too", () -> count("B ") == count("E "));
+        Await.until("their commands too", () -> NightBooks.areClosed(work.read("books")));
     }
 
     /** Between an end and what follows it there is a moment in which nothing waits and nothing is under way. */
@@ -185,6 +163,19 @@ class MadeUpNightTest extends OneService {
         admin.send("DELETE", "/api/v1/holds/" + id, null).expect(200);
     }
 
+    /** Cancels something that waits or is under way, whatever it is. */
+    private void cancel(Random random) {
+        JsonNode open = admin.get("/api/v1/runs?state=waiting,running&rows=yes&limit=500")
+                .expect(200)
+                .body();
+        if (!open.isEmpty()) {
+            long number = open.get(random.nextInt(open.size())).path("number").asLong();
+            if (admin.post("/api/v1/runs/" + number + "/cancellation", null).status() == 200) {
+                cancelled.put(number, nanos(Instant.now()));
+            }
+        }
+    }
+
     private boolean isIdle() {
         return admin.get("/api/v1/runs?state=running&rows=yes&limit=1").body().isEmpty();
     }
@@ -198,10 +189,6 @@ class MadeUpNightTest extends OneService {
                         false)
                 .filter(run -> run.path("kind").asString().equals("task"))
                 .allMatch(run -> night.tasks.get(run.path("job").asString()).far());
-    }
-
-    private static long count(String what) {
-        return work.read("books").lines().filter(line -> line.startsWith(what)).count();
     }
 
     private int lines() {
@@ -222,21 +209,6 @@ class MadeUpNightTest extends OneService {
             page.body().forEach(run -> runs.put(run.path("number").asLong(), run));
             next = page.header("Link").replaceAll("^.*<([^>]*)>; rel=\"next\".*$|^.*$", "$1");
         }
-    }
-
-    private void readBooks() {
-        work.read("books").lines().map(line -> line.split(" ")).forEach(words -> {
-            String key = words[1] + " " + words[2];
-            if (words[0].equals("B")) {
-                assertThat(tries.put(key, new Try(words)))
-                        .as("begun twice: " + key)
-                        .isNull();
-            } else {
-                tries.get(key).end = Long.parseLong(words[3]);
-                tries.get(key).code = Integer.parseInt(words[4]);
-            }
-        });
-        assertThat(tries).hasSizeGreaterThan(STARTS);
     }
 
     /** Each try once, no more than there may be, each after the last and its wait, and the run ends as the last one. */
@@ -261,7 +233,7 @@ class MadeUpNightTest extends OneService {
             }
             assertThat(runs.get(number).path("state").asString())
                     .as("run " + number)
-                    .isIn(endsAfter(last.code, night.tasks.get(last.job)));
+                    .isIn(endsAfter(last));
         });
         runs.values().stream()
                 .filter(run -> run.path("kind").asString().equals("task")
@@ -276,19 +248,21 @@ class MadeUpNightTest extends OneService {
 
     /** One that failed, or took longer than it may: it may have ended well as it was stopped. */
     private boolean isTriedAgain(Try each) {
-        // the way to the host counts as well
+        // the way to the command counts as well: it may be stopped before it has had its time
         boolean tooLong = night.tasks.get(each.job).limited()
-                && (each.end - each.begin > 1_000_000_000 - TICKS || isFar(each) && each.code == 143);
+                && (each.end - each.begin > 1_000_000_000 - TICKS || each.code == 143);
         return each.code == 7 || tooLong;
     }
 
     /** How a run may end whose last try did so. Whoever is stopped may have ended by itself meanwhile. */
-    private static List<String> endsAfter(int code, Task task) {
+    private List<String> endsAfter(Try last) {
+        int code = last.code;
+        Task task = night.tasks.get(last.job);
         List<String> ends = new ArrayList<>();
         if (code != 143) {
             ends.add(code == 0 ? "succeeded" : "failed");
         }
-        if (task.overlap() == Overlap.REPLACES) {
+        if (task.overlap() == Overlap.REPLACES || cancelledAt(last.run).isPresent()) {
             ends.add("cancelled");
         }
         if (task.limited()) {
@@ -417,6 +391,29 @@ class MadeUpNightTest extends OneService {
                 assertThat(ended).as("run " + each.run).containsKey(gate.job());
                 assertThat(each.begin).as("run " + each.run).isGreaterThan(ended.get(gate.job()) - TICKS);
             }
+        }
+    }
+
+    /** When a run was cancelled, or what it is a part of. */
+    private OptionalLong cancelledAt(long run) {
+        return Stream.iterate(
+                        runs.get(run),
+                        Objects::nonNull,
+                        each -> each.has("parent")
+                                ? runs.get(each.path("parent").asLong())
+                                : null)
+                .map(each -> cancelled.get(each.path("number").asLong()))
+                .filter(Objects::nonNull)
+                .mapToLong(Long::longValue)
+                .min();
+    }
+
+    /** Nothing of what is cancelled begins any more but what was on its way. */
+    private void endsWhatIsCancelled() {
+        for (Try each : tries.values()) {
+            cancelledAt(each.run)
+                    .ifPresent(at ->
+                            assertThat(admitted(each)).as("%s, cancelled", each).isLessThan(at));
         }
     }
 

@@ -89,6 +89,7 @@ final class RemoteCommand implements InProcess.UnderWay {
     private int told;
     private boolean begun;
     private int looks;
+    private boolean isCutShort;
     /** How long the host has not answered; null where that is not so, like the two that follow. */
     private Supplier<Duration> silent;
 
@@ -360,7 +361,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         Files.setLastModifiedTime(
                 written, FileTime.from(clock.instant().minusSeconds(Math.max(0, standing.secondsAgo()))));
         Files.move(written, order.folder().path().resolve("exit"), StandardCopyOption.REPLACE_EXISTING);
-        return Files.exists(heard()) ? found : found.beforeToldToStop();
+        return isCutShort || Files.exists(heard()) ? found : found.beforeToldToStop();
     }
 
     private TaskResult aftermath(Standing standing) throws IOException, InterruptedException {
@@ -374,6 +375,7 @@ final class RemoteCommand implements InProcess.UnderWay {
                     : order.aftermath().at(FoldersToRead.NOWHERE, folder);
         } catch (IOException e) {
             boolean isStopped = !wishes.isEmpty();
+            isCutShort |= isStopped;
             if (!isStopped && ++looks < MOST_LOOKS) {
                 throw e;
             }
