@@ -90,7 +90,7 @@ final class Occupancy {
             LaneNow lane = lanes.get(name);
             Optional<String> hard = hard(name, lane, each.getValue());
             if (hard.isPresent()) {
-                return Optional.of(new Wait(Kind.LANE, name, hard.get()));
+                return Optional.of(new Wait(Kind.SHUT, name, hard.get()));
             }
             Optional<Wait> soft = soft(name, lane, each.getValue());
             if (soft.isPresent() && !kept.containsKey(name)) {

@@ -24,6 +24,16 @@ public record Wait(Kind kind, String on, String text) {
         return new Wait(Kind.OVERLAP, crowd, "an earlier run of " + crowd + " to end");
     }
 
+    /** Whether it is for the same thing, though in other words: who is in a lane changes, and is one reason. */
+    public boolean isSameAs(Wait other) {
+        return kind == other.kind && on.equals(other.on);
+    }
+
+    /** Whether it is for a lane, for places in it or for it to let anybody in. */
+    public boolean isForLane(String lane) {
+        return (kind == Kind.LANE || kind == Kind.SHUT) && on.equals(lane);
+    }
+
     /** The same where runs are played ahead, and have no numbers by which others could know them. */
     public Wait unnumbered() {
         return switch (kind) {
@@ -39,6 +49,8 @@ public record Wait(Kind kind, String on, String text) {
         PLACE,
         /** Places in a lane. */
         LANE,
+        /** A lane that does not let it in however empty it is: it is closed, gone or too narrow. */
+        SHUT,
         /** Another run of its job. */
         OVERLAP,
         /** A gate. */
@@ -51,7 +63,7 @@ public record Wait(Kind kind, String on, String text) {
         CIRCLE;
 
         public String word() {
-            return name().toLowerCase(Locale.ROOT);
+            return (this == SHUT ? LANE : this).name().toLowerCase(Locale.ROOT);
         }
     }
 }

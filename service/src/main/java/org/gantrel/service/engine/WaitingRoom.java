@@ -335,10 +335,7 @@ class WaitingRoom {
     /** Whether a run is known to wait for the same thing, though in other words. */
     boolean isSame(long number, Wait wait) {
         Guest guest = waiting.get(number);
-        return guest != null
-                && guest.told()
-                && guest.said().kind() == wait.kind()
-                && guest.said().on().equals(wait.on());
+        return guest != null && guest.told() && guest.said().isSameAs(wait);
     }
 
     void say(long number, Wait wait) {

@@ -265,8 +265,7 @@ class Forecasts {
     private List<Crowded> crowded(Caller caller, String lane, Instant from, Instant until, Ahead.Played played) {
         var spans = new ArrayList<Crowded>();
         played.waited().stream()
-                .filter(each ->
-                        each.what().kind() == Wait.Kind.LANE && each.what().on().equals(lane))
+                .filter(each -> each.what().isForLane(lane))
                 .filter(each -> each.length().compareTo(WORTH_SAYING) >= 0)
                 .filter(each -> each.from().isBefore(until) && each.until().isAfter(from))
                 .sorted(Comparator.comparing(Simulation.Waited::from))

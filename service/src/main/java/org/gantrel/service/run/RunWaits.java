@@ -86,7 +86,7 @@ public class RunWaits {
         return database.query(
                 "select kind, waited_on, what, since, until from run_wait where run_number = ? order by id",
                 (row, index) -> new Waited(
-                        row.getString(1).toLowerCase(java.util.Locale.ROOT),
+                        Wait.Kind.valueOf(row.getString(1)).word(),
                         row.getString(2),
                         row.getString(3),
                         row.getObject(4, OffsetDateTime.class).toInstant(),

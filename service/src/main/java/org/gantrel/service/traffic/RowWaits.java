@@ -46,9 +46,7 @@ public class RowWaits {
         var next = new HashMap<Long, Waiting>();
         for (Held each : held) {
             Waiting known = before.get(each.number());
-            boolean same = known != null
-                    && known.by().kind() == each.by().kind()
-                    && known.by().on().equals(each.by().on());
+            boolean same = known != null && known.by().isSameAs(each.by());
             next.put(
                     each.number(),
                     new Waiting(
@@ -76,8 +74,7 @@ public class RowWaits {
     /** The sweeps whose next rows wait for places in a lane. */
     List<Long> inLane(String lane) {
         return now.entrySet().stream()
-                .filter(each -> each.getValue().by().kind() == Wait.Kind.LANE
-                        && each.getValue().by().on().equals(lane))
+                .filter(each -> each.getValue().by().isForLane(lane))
                 .map(Map.Entry::getKey)
                 .sorted()
                 .toList();

@@ -166,6 +166,12 @@ class UnattendedTest {
         letGo("plan-stock", "a");
         lanes.open(LiveService.SERVICE, "planning");
         assertThat(service.ended(second).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(service.bean(RunWaits.class).of(second.number()))
+                .as("a lane that is closed is another reason than one that is full")
+                .extracting(RunWaits.Waited::what)
+                .containsExactly(
+                        "a place in lane planning: 1 of 1 taken",
+                        "lane planning to open: closed by gantrel: stocktaking");
         assertThatThrownBy(() -> lanes.retire(LiveService.SERVICE, "planning"))
                 .hasMessageContaining("plan-crew, plan-stock");
         assertThatThrownBy(() -> service.task("wide", "true", "lanes: { planning: 2 }\n"))

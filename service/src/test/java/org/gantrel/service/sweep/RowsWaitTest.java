@@ -64,8 +64,6 @@ class RowsWaitTest extends OnMovedClock {
         rowsWaitFor(sweep, "a place in lane quay: 1 of 1 taken");
         service.bean(Lanes.class).shut(LiveService.SERVICE, "quay", "stocktaking");
         letGo("sound");
-        // or else its place would be what is waited for last
-        service.ended(service.children(sweep).get(0));
         rowsWaitFor(sweep, "lane quay to open: closed by gantrel: stocktaking");
         clock.moveBy(Duration.ofMinutes(5));
         letGo("far");
