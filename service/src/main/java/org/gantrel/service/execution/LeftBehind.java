@@ -43,36 +43,12 @@ class LeftBehind implements DisposableBean {
     private static final long GUARD_SECONDS = 1;
     private static final int ASKED = 10;
 
-    /** A process as proc(5) shows it. */
-    private record Seen(long pid, long parent, long session, String start, char state) {
-
-        static Optional<Seen> of(Path folder) {
-            try {
-                String stat = Files.readString(folder.resolve("stat"));
-                // the name in parentheses may hold anything, blanks too; the fields after it are plain
-                String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
-                return Optional.of(new Seen(
-                        Long.parseLong(folder.getFileName().toString()),
-                        Long.parseLong(fields[1]),
-                        Long.parseLong(fields[3]),
-                        fields[19],
-                        fields[0].charAt(0)));
-            } catch (IOException | RuntimeException e) {
-                return Optional.empty();
-            }
-        }
-
-        boolean isAlive() {
-            return state != 'Z' && state != 'X';
-        }
-    }
-
     private final Launcher launcher;
     private final Stopwatch watch;
     private final ScheduledExecutorService guards = Threads.timer("guards");
     private final AtomicLong asks = new AtomicLong();
     private long answered;
-    private List<Seen> seen = List.of();
+    private List<ProcessSeen> seen = List.of();
     /** Those that a command had started when it was asked to stop, by the command's session. */
     private final Map<Long, Set<ProcessMark>> known = new ConcurrentHashMap<>();
 
@@ -173,7 +149,7 @@ class LeftBehind implements DisposableBean {
             return List.of();
         }
         var left = new LinkedHashSet<Long>();
-        List<Seen> all = all();
+        List<ProcessSeen> all = all();
         boolean reused = shell.isPresent()
                 && all.stream()
                         .anyMatch(seen -> seen.pid() == session
@@ -181,7 +157,7 @@ class LeftBehind implements DisposableBean {
         if (reused) {
             return List.of();
         }
-        for (Seen seen : all) {
+        for (ProcessSeen seen : all) {
             if (seen.isAlive()
                     && (seen.session() == session || started.contains(new ProcessMark(seen.pid(), seen.start())))) {
                 left.add(seen.pid());
@@ -190,14 +166,14 @@ class LeftBehind implements DisposableBean {
         return List.copyOf(left);
     }
 
-    private List<Seen> descendants(long root) throws IOException {
-        Map<Long, List<Seen>> byParent = new HashMap<>();
+    private List<ProcessSeen> descendants(long root) throws IOException {
+        Map<Long, List<ProcessSeen>> byParent = new HashMap<>();
         all().forEach(seen -> byParent.computeIfAbsent(seen.parent(), key -> new ArrayList<>())
                 .add(seen));
-        var found = new ArrayList<Seen>();
+        var found = new ArrayList<ProcessSeen>();
         var next = new ArrayList<>(byParent.getOrDefault(root, List.of()));
         while (!next.isEmpty()) {
-            Seen seen = next.remove(next.size() - 1);
+            ProcessSeen seen = next.remove(next.size() - 1);
             found.add(seen);
             next.addAll(byParent.getOrDefault(seen.pid(), List.of()));
         }
@@ -205,14 +181,14 @@ class LeftBehind implements DisposableBean {
     }
 
     private static long sessionOf(long pid) {
-        return Seen.of(Path.of("/proc", String.valueOf(pid))).map(Seen::session).orElse(-1L);
+        return ProcessSeen.of(pid).map(ProcessSeen::session).orElse(-1L);
     }
 
     /**
      * All processes as they are at some moment after this call. Many commands may end at the same time on a host with many
      * processes: whoever asks while somebody else looks shares the next look with all who do.
      */
-    private List<Seen> all() throws IOException {
+    private List<ProcessSeen> all() throws IOException {
         long ask = asks.incrementAndGet();
         synchronized (asks) {
             if (answered < ask) {
@@ -224,10 +200,10 @@ class LeftBehind implements DisposableBean {
         }
     }
 
-    private static List<Seen> look() throws IOException {
-        var all = new ArrayList<Seen>();
+    private static List<ProcessSeen> look() throws IOException {
+        var all = new ArrayList<ProcessSeen>();
         try (DirectoryStream<Path> folders = Files.newDirectoryStream(Path.of("/proc"), "[0-9]*")) {
-            folders.forEach(folder -> Seen.of(folder).ifPresent(all::add));
+            folders.forEach(folder -> ProcessSeen.of(folder).ifPresent(all::add));
         }
         return all;
     }

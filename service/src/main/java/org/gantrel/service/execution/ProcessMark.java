@@ -1,8 +1,5 @@
 package org.gantrel.service.execution;
 
-import java.io.IOException;
-import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.Optional;
 
 /**
@@ -23,13 +20,8 @@ record ProcessMark(long pid, String start) {
      * as in a container whose first process does not see to orphans (proc_pid_stat(5), state Z).
      */
     boolean isAlive() {
-        try {
-            String stat = Files.readString(Path.of("/proc", String.valueOf(pid), "stat"));
-            // the name in parentheses may hold anything, blanks too; the fields after it are plain
-            String[] fields = stat.substring(stat.lastIndexOf(')') + 2).split(" ");
-            return fields[19].equals(start) && !fields[0].equals("Z") && !fields[0].equals("X");
-        } catch (IOException | IndexOutOfBoundsException e) {
-            return false;
-        }
+        return ProcessSeen.of(pid)
+                .filter(seen -> seen.start().equals(start) && seen.isAlive())
+                .isPresent();
     }
 }

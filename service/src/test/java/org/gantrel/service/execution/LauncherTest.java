@@ -3,6 +3,7 @@ package org.gantrel.service.execution;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -162,6 +163,22 @@ class LauncherTest {
     void hasEnded() throws Exception {
         try (var unreaped = new Unreaped(data)) {
             assertThat(ProcessMark.parse(unreaped.mark).orElseThrow().isAlive()).isFalse();
+        }
+    }
+
+    @Test
+    @DisplayName("is seen whatever it calls itself: a name need be no text")
+    void isSeen() throws Exception {
+        String named = "n=%s/$(printf '\\377\\376'); cp /bin/sleep \"$n\" && exec \"$n\" 60".formatted(data);
+        Process process = new ProcessBuilder("sh", "-c", named).start();
+        Path stat = Path.of("/proc/" + process.pid() + "/stat");
+        while (Files.readString(stat, StandardCharsets.ISO_8859_1).indexOf(0xff) < 0) {
+            Thread.onSpinWait();
+        }
+        try {
+            assertThat(ProcessSeen.of(process.pid())).isPresent();
+        } finally {
+            process.destroy();
         }
     }
 
