@@ -18,6 +18,7 @@ import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.Places;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
@@ -27,8 +28,6 @@ import org.gantrel.service.team.Teams;
 import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
-import org.springframework.transaction.support.TransactionSynchronization;
-import org.springframework.transaction.support.TransactionSynchronizationManager;
 
 /** The calendars and their revisions. Every team sees all of them; the team that owns one changes it. */
 @Component
@@ -43,7 +42,7 @@ public class Calendars {
     private final ApplicationEventPublisher followers;
     private final Clock clock;
     /** What was worked out of the latest revisions; a change of any of them begins anew, since they build on each other. */
-    private final Map<String, CalendarDays> workedOut = new ConcurrentHashMap<>();
+    private final CommittedCache<String, CalendarDays> workedOut = new CommittedCache<>(5_000);
 
     Calendars(
             CalendarStore store,
@@ -83,16 +82,10 @@ public class Calendars {
     /** The days of a calendar as of its latest revision; one that is out of use keeps its days. */
     @Transactional(readOnly = true)
     public Optional<CalendarDays> days(String name) {
-        CalendarDays known = workedOut.get(name);
-        if (known != null) {
-            return Optional.of(known);
-        }
-        return store.named(name).map(record -> {
-            CalendarDays days =
-                    new CalendarDays(calendar(record), other -> days(other).orElseThrow());
-            workedOut.put(name, days);
-            return days;
-        });
+        return Optional.ofNullable(workedOut.get(name, key -> store.named(key)
+                .map(record ->
+                        new CalendarDays(calendar(record), other -> days(other).orElseThrow()))
+                .orElse(null)));
     }
 
     Calendar calendar(CalendarRecord record) {
@@ -255,14 +248,7 @@ public class Calendars {
     }
 
     private void changed(CalendarRecord record) {
-        workedOut.clear();
-        // a reader of the old state may have kept it between the clearing and the end of the transaction
-        TransactionSynchronizationManager.registerSynchronization(new TransactionSynchronization() {
-            @Override
-            public void afterCompletion(int status) {
-                workedOut.clear();
-            }
-        });
+        workedOut.changedAll();
         followers.publishEvent(new CalendarSaved(record.name()));
         journal.write(
                 "gantrel.calendar.changed",

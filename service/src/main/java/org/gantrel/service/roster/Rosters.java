@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
@@ -16,6 +15,7 @@ import org.gantrel.core.definition.RosterDefinition;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -39,7 +39,8 @@ public class Rosters {
     private final Changes changes;
     private final SourceRights rights;
     private final Clock clock;
-    private final Map<Revised, Roster> read = new ConcurrentHashMap<>();
+    /** Revisions never change, but one that was taken back may be made again with another text. */
+    private final CommittedCache<Revised, Roster> read = new CommittedCache<>(2_000);
 
     Rosters(
             RosterStore store,
@@ -120,9 +121,8 @@ public class Rosters {
     /** What a roster is as of its latest revision. */
     @Transactional(readOnly = true)
     public Roster current(RosterRecord record) {
-        return read.computeIfAbsent(
-                new Revised(record.id(), record.revision()),
-                key -> DefinitionReader.readRoster(text(record)).roster());
+        return read.get(new Revised(record.id(), record.revision()), key -> DefinitionReader.readRoster(text(record))
+                .roster());
     }
 
     String text(RosterRecord record) {
@@ -201,6 +201,7 @@ public class Rosters {
         record.revise(roster, team);
         store.save(record);
         revisions.save(new RosterRevision(record, definition.text(), caller.name(), clock.instant()));
+        read.changed(new Revised(record.id(), record.revision()));
         if (!roster.rows().isEmpty() && !sameRows) {
             rows.replace(caller, record, roster.rows().iterator());
         }

@@ -20,6 +20,7 @@ import org.gantrel.service.Await;
 import org.gantrel.service.MovableClock;
 import org.gantrel.service.TestSettings;
 import org.gantrel.service.aside.SetAside;
+import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
@@ -190,6 +191,35 @@ class DueOccurrencesTest {
         Run run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
         assertThat(run.plannedAt()).isEqualTo("2026-11-23T06:00:00Z");
         assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    @Test
+    @DisplayName(
+            "follow their calendar, though somebody who saw it as it was before looks at its days after it is saved")
+    void followTheCalendarAsItIs() {
+        String free = "calendar: free\nteam: revenue\ndays: weekdays\n";
+        bringIn(free + "closed: [ { on: 2026-11-23 } ]\n");
+        define("[ { name: six, when: every working day at 06:00, zone: UTC, calendar: free } ]");
+        var saving = new Thread(() -> bringIn(free));
+        Calendars calendars = service.getBean(Calendars.class);
+        service.getBean(TransactionTemplate.class).executeWithoutResult(status -> {
+            assertThat(calendars.currentText("free"))
+                    .hasValueSatisfying(text -> assertThat(text).contains("closed"));
+            saving.start();
+            join(saving);
+            assertThat(calendars.days("free")).isPresent();
+        });
+        Run run = afterMovingTo("2026-11-23T06:00:00Z", 1).get(0);
+        assertThat(run.plannedAt()).isEqualTo("2026-11-23T06:00:00Z");
+        assertThat(run.state()).isEqualTo(RunState.SUCCEEDED);
+    }
+
+    private static void join(Thread thread) {
+        try {
+            thread.join();
+        } catch (InterruptedException e) {
+            throw new AssertionError(e);
+        }
     }
 
     private void bringIn(String text) {
