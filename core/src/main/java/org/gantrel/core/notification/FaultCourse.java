@@ -133,6 +133,17 @@ public final class FaultCourse {
                 Math.max(before.map(Told::steps).orElse(0), tell.step()));
     }
 
+    /**
+     * The same by a clock that was put back: what was told later than it says now was told now, so that reminders and
+     * further steps are as long away as they ever are, and no longer. To say so twice changes nothing.
+     */
+    public static Told putBack(Told told, Instant now) {
+        return new Told(
+                told.first().isAfter(now) ? now : told.first(),
+                told.last().isAfter(now) ? now : told.last(),
+                told.steps());
+    }
+
     /** The longest that a reminder or a further step can be away. */
     public static final Duration LONGEST = Duration.ofDays(30);
 }

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.gantrel.core.job.JobScope;
 import org.gantrel.core.notification.FaultCourse.Fault;
 import org.gantrel.core.notification.FaultCourse.Tell;
@@ -79,6 +80,27 @@ class FaultCourseTest {
                 .mapToObj(i -> random.nextInt(12) > 0 ? Event.NOTHING : Event.values()[random.nextInt(4)])
                 .toList();
         assertThat(told(rule, events)).isEqualTo(naive(rule, events));
+    }
+
+    @ParameterizedTest
+    @DisplayName("waits as long again at most for what is due, where the clock is put back, and loses none of it")
+    @MethodSource("seeds")
+    void isNotFartherAway(int seed) {
+        var random = new Random(seed);
+        NotificationRule rule = rule(random);
+        Instant last = BEGIN.plus(Duration.ofMinutes(random.nextInt(300)));
+        var told = new Told(BEGIN, last, random.nextInt(1 + rule.then().size()));
+        Instant now = last.minus(Duration.ofMinutes(random.nextInt(600) - 100L));
+        Told after = FaultCourse.putBack(told, now);
+        assertThat(FaultCourse.putBack(after, now)).isEqualTo(after);
+        Optional<Instant> before = FaultCourse.next(new Fault(9, false, false, Map.of("r", told)), List.of(rule));
+        Optional<Instant> next = FaultCourse.next(new Fault(9, false, false, Map.of("r", after)), List.of(rule));
+        assertThat(next.isPresent()).isEqualTo(before.isPresent());
+        Stream<Duration> lengths =
+                Stream.concat(rule.remind().stream(), rule.then().stream().map(Escalation::after));
+        lengths.max(Duration::compareTo)
+                .ifPresent(longest -> next.ifPresent(at ->
+                        assertThat(at).isBeforeOrEqualTo(now.plus(longest)).isBeforeOrEqualTo(before.get())));
     }
 
     private static List<String> told(NotificationRule rule, List<Event> events) {

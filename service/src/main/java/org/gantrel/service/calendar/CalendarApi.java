@@ -26,6 +26,7 @@ import org.gantrel.icalendar.IcsFile;
 import org.gantrel.icalendar.IcsReader;
 import org.gantrel.icalendar.IcsWriter;
 import org.gantrel.service.change.Revision;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -34,6 +35,7 @@ import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -88,9 +90,11 @@ class CalendarApi {
 
     private final Calendars calendars;
     private final CalendarUse use;
+    private final Turn turn;
     private final Clock clock;
 
-    CalendarApi(Calendars calendars, CalendarUse use, Clock clock) {
+    CalendarApi(Calendars calendars, CalendarUse use, Turn turn, Clock clock) {
+        this.turn = turn;
         this.calendars = calendars;
         this.use = use;
         this.clock = clock;
@@ -109,21 +113,35 @@ class CalendarApi {
     }
 
     @PostMapping
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<CalendarView> create(@AuthenticationPrincipal Caller caller, @RequestBody CalendarBody body) {
+        return turn.change(
+                () -> created(caller, body),
+                definition -> answer(HttpStatus.CREATED, caller, calendars.save(caller, definition)));
+    }
+
+    private CalendarDefinition created(Caller caller, CalendarBody body) {
         CalendarDefinition definition = read(caller, body);
         String name = definition.calendar().name();
         if (calendars.currentText(name).isPresent()) {
             throw Refusal.conflict("there is a calendar '" + name + "' already; change it with PUT");
         }
-        return answer(HttpStatus.CREATED, caller, calendars.save(caller, definition));
+        return definition;
     }
 
     @PutMapping("/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<CalendarView> change(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody CalendarBody body) {
+        return turn.change(
+                () -> changed(caller, name, ifMatch, body),
+                definition -> answer(HttpStatus.OK, caller, calendars.save(caller, definition)));
+    }
+
+    private CalendarDefinition changed(Caller caller, String name, String ifMatch, CalendarBody body) {
         CalendarRecord record = calendars.shown(name);
         caller.require(Deed.DEFINE_CALENDARS, record.team().name());
         new EditTag(record.revision()).require(ifMatch, "calendar " + name, () -> calendars
@@ -133,12 +151,17 @@ class CalendarApi {
         if (!definition.calendar().name().equals(name)) {
             throw new InvalidException("calendar", "a calendar keeps its name, '" + name + "'");
         }
-        return answer(HttpStatus.OK, caller, calendars.save(caller, definition));
+        return definition;
     }
 
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        turn.perform(() -> retired(caller, name));
+    }
+
+    private void retired(Caller caller, String name) {
         calendars.requireKept(caller, name);
         if (use.isUsed(name)) {
             List<String> users = use.users(caller, name);

@@ -12,6 +12,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.text.Nearest;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.roster.Rosters;
@@ -19,6 +20,7 @@ import org.gantrel.service.team.Caller;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -81,11 +83,13 @@ class CredentialApi {
     record TestView(boolean works, String said) {}
 
     private final Credentials credentials;
+    private final Turn turn;
     private final CredentialTest test;
     private final CredentialUse use;
     private final Rosters rosters;
 
-    CredentialApi(Credentials credentials, CredentialTest test, CredentialUse use, Rosters rosters) {
+    CredentialApi(Credentials credentials, Turn turn, CredentialTest test, CredentialUse use, Rosters rosters) {
+        this.turn = turn;
         this.rosters = rosters;
         this.credentials = credentials;
         this.test = test;
@@ -106,11 +110,16 @@ class CredentialApi {
 
     /** Makes a credential, or with If-Match changes one. */
     @PutMapping("/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<CredentialView> save(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody CredentialBody body) {
+        return turn.change(() -> saved(caller, name, ifMatch, body));
+    }
+
+    private ResponseEntity<CredentialView> saved(Caller caller, String name, String ifMatch, CredentialBody body) {
         caller.requireSomewhere(Deed.KEEP_CREDENTIALS);
         boolean known = credentials.isKnown(name);
         if (known) {
@@ -142,16 +151,20 @@ class CredentialApi {
 
     /** Really signs in with it, and does nothing more. */
     @PostMapping("/{name}/test")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     TestView test(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        CredentialRecord record = credentials.visible(caller, name);
-        caller.require(Deed.TEST_CREDENTIALS, record.team().name());
-        CredentialTest.Result result = test.of(caller, record);
+        CredentialTest.Result result = test.of(caller, name);
         return new TestView(result.works(), result.said());
     }
 
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void delete(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        turn.perform(() -> deleted(caller, name));
+    }
+
+    private void deleted(Caller caller, String name) {
         CredentialRecord record = credentials.visible(caller, name);
         caller.require(Deed.KEEP_CREDENTIALS, record.team().name());
         Map<String, String> users = use.ofCredential(name);

@@ -1,6 +1,7 @@
 package org.gantrel.service.durable;
 
 import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 
 /** Transactions that code opens itself, where a method is too much for one. */
@@ -13,5 +14,13 @@ public final class Transactions {
         var reading = new TransactionTemplate(manager);
         reading.setReadOnly(true);
         return reading;
+    }
+
+    /**
+     * Whether none is under way on this thread. Whoever waits for another system holds no connection to the database: there
+     * are few, and the engine needs them too. Doors to the outside assert that.
+     */
+    public static boolean none() {
+        return !TransactionSynchronizationManager.isActualTransactionActive();
     }
 }

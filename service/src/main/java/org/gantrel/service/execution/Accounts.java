@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.action.Command;
+import org.gantrel.service.durable.Transactions;
 import org.springframework.stereotype.Component;
 
 /** Says whether the service can act as accounts of this host. */
@@ -39,6 +40,7 @@ public class Accounts {
     }
 
     private Optional<String> complaint(String name, Map<String, String> environment) {
+        assert Transactions.none() : "another program is asked in a transaction";
         Optional<Account> account = Account.named(name);
         if (account.isEmpty()) {
             return Optional.of("this host has no account '" + name + "'");

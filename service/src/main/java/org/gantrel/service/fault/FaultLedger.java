@@ -182,6 +182,13 @@ public class FaultLedger {
         fault.next(FaultCourse.next(value(fault), rules));
     }
 
+    /** Plans a fault anew, the clock having been put back: what was told after the new time counts as told now. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void clockWentBack(FaultRecord fault, List<NotificationRule> rules, Instant now) {
+        told.findByFaultId(fault.id()).forEach(row -> row.told(FaultCourse.putBack(row.value(), now)));
+        plan(fault, rules);
+    }
+
     /** The faults of which something is due. */
     @Transactional(readOnly = true)
     public List<FaultRecord> due(Instant now, int most) {

@@ -14,6 +14,7 @@ import java.util.function.BooleanSupplier;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.gantrel.core.text.Words;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.settings.Settings;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -81,6 +82,7 @@ class GitProcesses {
 
     private Talk.Answer withProcess(Talk.Ask ask, GitProcess.Host host, BooleanSupplier late)
             throws IOException, InterruptedException {
+        assert Transactions.none() : "another system is asked in a transaction";
         while (true) {
             GitProcess process = process();
             boolean whole = false;

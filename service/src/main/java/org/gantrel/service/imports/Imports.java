@@ -12,6 +12,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.calendar.Calendar;
@@ -29,6 +30,7 @@ import org.gantrel.core.text.Words;
 import org.gantrel.service.calendar.CalendarUse;
 import org.gantrel.service.calendar.Calendars;
 import org.gantrel.service.change.Origins;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.Invalid;
 import org.gantrel.service.http.ProblemView.Wrong;
 import org.gantrel.service.job.JobChecks;
@@ -111,6 +113,7 @@ public class Imports {
     private final Tellings tellings;
     private final RowUse rows;
     private final Origins origins;
+    private final Turn turn;
     private final TransactionTemplate transaction;
 
     Imports(
@@ -125,7 +128,9 @@ public class Imports {
             Tellings tellings,
             RowUse rows,
             Origins origins,
+            Turn turn,
             TransactionTemplate transaction) {
+        this.turn = turn;
         this.transaction = transaction;
         this.origins = origins;
         this.tellings = tellings;
@@ -154,8 +159,15 @@ public class Imports {
         transaction.executeWithoutResult(begun -> judge(caller, dryRun, overEdits, found));
         List<List<String>> ahead =
                 warnings.ahead(found.definitions().stream().map(Definition::job).toList());
-        return transaction.execute(
-                begun -> bringIn(caller, dryRun, judge(caller, dryRun, overEdits, found), ahead.iterator()));
+        Supplier<List<Imported>> last =
+                () -> bringIn(caller, dryRun, judge(caller, dryRun, overEdits, found), ahead.iterator());
+        return dryRun
+                ? transaction.execute(begun -> last.get())
+                : turn.change(
+                        found.rosters.stream()
+                                .map(each -> each.definition().roster().name())
+                                .toList(),
+                        last);
     }
 
     /** What files hold, once nothing speaks against bringing it in. */

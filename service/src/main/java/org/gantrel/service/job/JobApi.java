@@ -18,6 +18,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Revision;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.refusal.Refusal;
@@ -72,6 +73,7 @@ class JobApi {
     private final ScheduleFacts schedules;
     private final Teams teams;
     private final JobUse use;
+    private final Turn turn;
     private final TransactionTemplate transaction;
 
     JobApi(
@@ -82,7 +84,9 @@ class JobApi {
             ScheduleFacts schedules,
             Teams teams,
             JobUse use,
+            Turn turn,
             TransactionTemplate transaction) {
+        this.turn = turn;
         this.transaction = transaction;
         this.use = use;
         this.jobs = jobs;
@@ -155,10 +159,15 @@ class JobApi {
     /** Takes a job out of use. @param also others that go in the same move, such as the chains that it is a step of */
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestParam(defaultValue = "") List<String> also) {
+        turn.perform(() -> retired(caller, name, also));
+    }
+
+    private void retired(Caller caller, String name, List<String> also) {
         List<JobEntry> all = Stream.concat(Stream.of(name), also.stream())
                 .distinct()
                 .map(each -> jobs.visible(caller, each))
@@ -222,7 +231,7 @@ class JobApi {
     private ResponseEntity<JobView> save(HttpStatus status, Caller caller, Supplier<Definition> judged) {
         Job job = transaction.execute(begun -> judged.get()).job();
         List<String> ahead = warnings.ahead(List.of(job)).get(0);
-        return transaction.execute(begun -> answer(status, caller, jobs.save(caller, judged.get()), ahead));
+        return turn.change(() -> answer(status, caller, jobs.save(caller, judged.get()), ahead));
     }
 
     private ResponseEntity<JobView> answer(HttpStatus status, Caller caller, JobEntry record, List<String> ahead) {

@@ -1,6 +1,7 @@
 package org.gantrel.service.mail;
 
 import java.util.Properties;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.settings.Settings;
 import org.gantrel.service.settings.Settings.Mail.Encryption;
 import org.springframework.mail.javamail.JavaMailSenderImpl;
@@ -37,6 +38,7 @@ public final class SmtpSender {
 
     /** The same over connections that somebody may close. */
     public static JavaMailSenderImpl to(Settings.Mail server, BoundedSockets sockets) {
+        assert Transactions.none() : "another system is asked in a transaction";
         var sender = new JavaMailSenderImpl();
         sender.setHost(server.host());
         sender.setPort(server.port());

@@ -21,6 +21,7 @@ import org.gantrel.core.credential.Credential;
 import org.gantrel.core.notification.Channel;
 import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.execution.ShortCommand;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.run.Run;
@@ -119,6 +120,7 @@ class Calls {
 
     /** @param id the same at each try, so that the other side can tell a second one from a new message */
     String send(Channel channel, String text, String id, String time) {
+        assert Transactions.none() : "another system is asked in a transaction";
         String body = text;
         if (channel.form() == Channel.Form.CLOUD_EVENT) {
             var event = (ObjectNode) JSON.readTree(text);

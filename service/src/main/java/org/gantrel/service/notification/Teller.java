@@ -7,6 +7,7 @@ import java.util.Collection;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -39,6 +40,8 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.telling.Tellings;
+import org.gantrel.service.time.Presence;
+import org.gantrel.service.time.PutBackSense;
 import org.springframework.context.SmartLifecycle;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
@@ -76,6 +79,9 @@ class Teller implements SmartLifecycle, LetsGo {
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final EventByEvent each;
+    private final PutBackSense sense;
+    /** Faults to plan anew, since the clock was put back. Used by the courier's thread alone. */
+    private final Set<Long> wentBack = new LinkedHashSet<>();
 
     private JournalReader reader;
 
@@ -95,7 +101,9 @@ class Teller implements SmartLifecycle, LetsGo {
             SetAside aside,
             Courier courier,
             TransactionTemplate transaction,
+            Presence presence,
             Clock clock) {
+        this.sense = new PutBackSense(presence.absence().from());
         this.store = store;
         this.runs = runs;
         this.values = values;
@@ -340,19 +348,39 @@ class Teller implements SmartLifecycle, LetsGo {
 
     /** Reminds of faults that nobody sees to, and tells further people. Runs beside the reader, one thing at a time. */
     private Optional<Instant> remind() {
-        for (FaultRecord due : faults.due(clock.instant(), MOST_DUE)) {
-            Thing thing = new Thing(Kind.EVENT, -1_000_000_000L - due.id(), "reminders of fault " + due.id(), "");
-            aside.attempt(thing, () -> remind(due.id()));
+        Instant now = clock.instant();
+        if (sense.look(now).isPresent()) {
+            faults.open().forEach(fault -> wentBack.add(fault.id()));
+        }
+        for (Long id : List.copyOf(wentBack)) {
+            if (aside.attempt(reminders(id), () -> planAnew(id, now))) {
+                wentBack.remove(id);
+            }
+        }
+        for (FaultRecord due : faults.due(now, MOST_DUE)) {
+            aside.attempt(reminders(due.id()), () -> remind(due.id()));
         }
         return faults.earliest();
+    }
+
+    private static Thing reminders(long fault) {
+        return new Thing(Kind.EVENT, -1_000_000_000L - fault, "reminders of fault " + fault, "");
+    }
+
+    private synchronized void planAnew(long id, Instant now) {
+        transaction.executeWithoutResult(status -> faults.findToChange(id)
+                .ifPresent(fault -> faults.clockWentBack(fault, rules(runs.find(fault.lastRun())), now)));
+    }
+
+    private List<NotificationRule> rules(Optional<Run> run) {
+        return run.map(each -> addressees.rules(runs.jobOf(each))).orElse(List.of());
     }
 
     private synchronized void remind(long id) {
         transaction.executeWithoutResult(status -> faults.findToChange(id).ifPresent(fault -> {
             Instant now = clock.instant();
             Optional<Run> run = runs.find(fault.lastRun());
-            List<NotificationRule> rules =
-                    run.map(each -> addressees.rules(runs.jobOf(each))).orElse(List.of());
+            List<NotificationRule> rules = rules(run);
             Set<String> reached = new HashSet<>();
             for (Tell tell : FaultCourse.due(faults.value(fault), rules, now)) {
                 faults.note(fault, tell, now);

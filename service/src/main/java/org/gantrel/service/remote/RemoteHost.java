@@ -17,6 +17,7 @@ import org.apache.sshd.common.SshConstants;
 import org.apache.sshd.common.util.buffer.Buffer;
 import org.apache.sshd.common.util.net.SshdSocketAddress;
 import org.gantrel.core.credential.Credential;
+import org.gantrel.service.durable.Transactions;
 
 /** Another host and one connection to it, which all runs there share and which is made again when it is lost. */
 final class RemoteHost {
@@ -226,6 +227,7 @@ final class RemoteHost {
     }
 
     private void begins(int many) throws InterruptedException {
+        assert Transactions.none() : "another system is asked in a transaction";
         lasting.acquire(many);
         try {
             channels.acquire(many);

@@ -10,12 +10,14 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster;
 import org.gantrel.service.change.Revision;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -60,8 +62,10 @@ class RosterApi {
     private final WrittenRows rows;
     private final RosterFacts facts;
     private final RosterUse use;
+    private final Turn turn;
 
-    RosterApi(Rosters rosters, WrittenRows rows, RosterFacts facts, RosterUse use) {
+    RosterApi(Rosters rosters, WrittenRows rows, RosterFacts facts, RosterUse use, Turn turn) {
+        this.turn = turn;
         this.use = use;
         this.rosters = rosters;
         this.rows = rows;
@@ -79,22 +83,37 @@ class RosterApi {
     }
 
     @PostMapping
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<RosterView> create(@AuthenticationPrincipal Caller caller, @RequestBody RosterBody body) {
+        return turn.change(
+                () -> created(caller, body),
+                definition -> answer(HttpStatus.CREATED, caller, rosters.save(caller, definition)));
+    }
+
+    private RosterDefinition created(Caller caller, RosterBody body) {
         caller.requireSomewhere(Deed.DEFINE_JOBS);
         RosterDefinition definition = read(caller, body);
         String name = definition.roster().name();
         if (rosters.named(name).isPresent()) {
             throw Refusal.conflict("there is a roster '" + name + "' already; change it with PUT");
         }
-        return answer(HttpStatus.CREATED, caller, rosters.save(caller, definition));
+        return definition;
     }
 
     @PutMapping("/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<RosterView> change(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody RosterBody body) {
+        return turn.change(
+                List.of(name),
+                () -> changed(caller, name, ifMatch, body),
+                definition -> answer(HttpStatus.OK, caller, rosters.save(caller, definition)));
+    }
+
+    private RosterDefinition changed(Caller caller, String name, String ifMatch, RosterBody body) {
         RosterRecord record = rosters.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         new EditTag(record.revision()).require(ifMatch, "roster " + name, () -> rosters.changedBy(record));
@@ -102,7 +121,7 @@ class RosterApi {
         if (!definition.roster().name().equals(name)) {
             throw new InvalidException("roster", "a roster keeps its name, '" + name + "'");
         }
-        return answer(HttpStatus.OK, caller, rosters.save(caller, definition));
+        return definition;
     }
 
     /** What it was defined as, newest first; rows that were edited since stand in none of these. */
@@ -115,7 +134,12 @@ class RosterApi {
 
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
+        turn.perform(() -> retired(caller, name));
+    }
+
+    private void retired(Caller caller, String name) {
         caller.require(Deed.RETIRE_JOBS, rosters.visible(caller, name).team().name());
         use.refuseWhereUsed(caller, name);
         rosters.retire(caller, name);

@@ -19,6 +19,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.roster.Roster.Row;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.http.Paging;
 import org.gantrel.service.roster.WrittenRows.Edit;
@@ -26,6 +27,7 @@ import org.gantrel.service.roster.WrittenRows.Edits;
 import org.gantrel.service.team.Caller;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PatchMapping;
@@ -105,8 +107,10 @@ class RosterRowsApi {
     private final Rosters rosters;
     private final WrittenRows rows;
     private final RowUse use;
+    private final Turn turn;
 
-    RosterRowsApi(Rosters rosters, WrittenRows rows, RowUse use) {
+    RosterRowsApi(Rosters rosters, WrittenRows rows, RowUse use, Turn turn) {
+        this.turn = turn;
         this.use = use;
         this.rosters = rosters;
         this.rows = rows;
@@ -137,12 +141,16 @@ class RosterRowsApi {
 
     /** Puts rows in the place of those that were there. */
     @PutMapping("/rows")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     CountView load(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", defaultValue = "*") String ifMatch,
-            @RequestBody RowsBody body)
-            throws IOException {
+            @RequestBody RowsBody body) {
+        return turn.changeRows(name, () -> loaded(caller, name, ifMatch, body));
+    }
+
+    private CountView loaded(Caller caller, String name, String ifMatch, RowsBody body) {
         RosterRecord record = rosters.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
@@ -154,11 +162,16 @@ class RosterRowsApi {
 
     /** Changes, adds and removes single rows, all of it or nothing. */
     @PatchMapping("/rows")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     CountView edit(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody EditsBody body) {
+        return turn.changeRows(name, () -> edited(caller, name, ifMatch, body));
+    }
+
+    private CountView edited(Caller caller, String name, String ifMatch, EditsBody body) {
         RosterRecord record = rosters.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, record.team().name());
         requireTag(record, ifMatch);
@@ -194,12 +207,16 @@ class RosterRowsApi {
 
     /** Leaves a row out of sweeps, or takes it in again. */
     @PutMapping("/rows/{place}/included")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void include(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @PathVariable int place,
             @RequestBody IncludeBody body) {
-        rows.include(caller, rosters.visible(caller, name), place, body.included());
+        turn.changeRows(name, () -> {
+            rows.include(caller, rosters.visible(caller, name), place, body.included());
+            return true;
+        });
     }
 
     private static void print(CSVPrinter printer, List<String> columns, WrittenRows.Written row) {
@@ -214,14 +231,18 @@ class RosterRowsApi {
         }
     }
 
-    private static List<Row> parse(String csv, List<String> columns) throws IOException {
+    private static List<Row> parse(String csv, List<String> columns) {
         var problems = new ArrayList<Problem>();
         var rows = new ArrayList<Row>();
-        CsvRows.read(new StringReader(csv), columns, problems, values -> {
-            var row = new LinkedHashMap<>(values);
-            String include = row.remove(CsvRows.INCLUDE);
-            rows.add(new Row(row, include == null || !include.strip().equalsIgnoreCase("no")));
-        });
+        try {
+            CsvRows.read(new StringReader(csv), columns, problems, values -> {
+                var row = new LinkedHashMap<>(values);
+                String include = row.remove(CsvRows.INCLUDE);
+                rows.add(new Row(row, include == null || !include.strip().equalsIgnoreCase("no")));
+            });
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }

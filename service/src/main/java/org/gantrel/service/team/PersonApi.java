@@ -1,6 +1,7 @@
 package org.gantrel.service.team;
 
 import java.util.List;
+import org.gantrel.service.durable.Turn;
 import org.springframework.http.HttpStatus;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -28,8 +29,10 @@ class PersonApi {
     record Shut(boolean shut) {}
 
     private final Teams teams;
+    private final Turn turn;
 
-    PersonApi(Teams teams) {
+    PersonApi(Teams teams, Turn turn) {
+        this.turn = turn;
         this.teams = teams;
     }
 
@@ -52,7 +55,7 @@ class PersonApi {
     @PutMapping("/{person}/shut")
     @ResponseStatus(HttpStatus.NO_CONTENT)
     void setShut(@AuthenticationPrincipal Caller caller, @PathVariable String person, @RequestBody Shut body) {
-        teams.setShut(caller, person, body.shut());
+        turn.perform(() -> teams.setShut(caller, person, body.shut()));
     }
 
     private static String text(String given) {

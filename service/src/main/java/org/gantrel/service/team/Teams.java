@@ -234,6 +234,10 @@ public class Teams implements Callers {
         if (caller.name().equals(name)) {
             throw Refusal.conflict("nobody can shut their own account");
         }
+        if (person(caller.name()).filter(Person::isShut).isPresent()) {
+            // by somebody else, since the call began: of two who shut each other, one stays
+            throw Refusal.notSignedIn("your account was shut meanwhile");
+        }
         Person person = needed(name);
         person.setShut(shut);
         if (shut) {

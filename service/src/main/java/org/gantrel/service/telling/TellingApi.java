@@ -21,6 +21,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.change.Revision;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.http.EditTag;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -28,6 +29,7 @@ import org.gantrel.service.telling.Tellings.Current;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -82,9 +84,11 @@ class TellingApi {
     private static final String DUTY = "duty";
 
     private final Tellings tellings;
+    private final Turn turn;
     private final Clock clock;
 
-    TellingApi(Tellings tellings, Clock clock) {
+    TellingApi(Tellings tellings, Turn turn, Clock clock) {
+        this.turn = turn;
         this.tellings = tellings;
         this.clock = clock;
     }
@@ -126,7 +130,14 @@ class TellingApi {
     }
 
     @PostMapping
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<TellingView> create(@AuthenticationPrincipal Caller caller, @RequestBody TellingBody body) {
+        return turn.change(
+                () -> created(caller, body),
+                definition -> page(HttpStatus.CREATED, caller, tellings.save(caller, definition)));
+    }
+
+    private TellingDefinition created(Caller caller, TellingBody body) {
         caller.requireSomewhere(Deed.DEFINE_JOBS);
         TellingDefinition definition = read(caller, body);
         Telling telling = definition.telling();
@@ -134,16 +145,23 @@ class TellingApi {
             throw Refusal.conflict(
                     "there is a " + telling.kind() + " '" + telling.name() + "' already; change it with PUT");
         }
-        return page(HttpStatus.CREATED, caller, tellings.save(caller, definition));
+        return definition;
     }
 
     @PutMapping("/{kind}/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<TellingView> change(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String kind,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody TellingBody body) {
+        return turn.change(
+                () -> changed(caller, kind, name, ifMatch, body),
+                definition -> page(HttpStatus.OK, caller, tellings.save(caller, definition)));
+    }
+
+    private TellingDefinition changed(Caller caller, String kind, String name, String ifMatch, TellingBody body) {
         check(kind);
         Current current = tellings.visible(caller, kind, name);
         caller.require(Deed.DEFINE_JOBS, current.telling().team());
@@ -153,13 +171,18 @@ class TellingApi {
                 || !definition.telling().name().equals(name)) {
             throw new InvalidException(kind, "it keeps its kind and name, '" + kind + ": " + name + "'");
         }
-        return page(HttpStatus.OK, caller, tellings.save(caller, definition));
+        return definition;
     }
 
     /** Has somebody stand in on a duty list. */
     @PostMapping("/duty/{name}/covers")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<TellingView> cover(
             @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody CoverBody body) {
+        return turn.change(() -> covered(caller, name, body));
+    }
+
+    private ResponseEntity<TellingView> covered(Caller caller, String name, CoverBody body) {
         Current current = tellings.visible(caller, DUTY, name);
         var problems = new ArrayList<Problem>();
         missing("from", body.from(), problems);
@@ -179,8 +202,13 @@ class TellingApi {
 
     /** Exchanges two weeks of a duty list. */
     @PostMapping("/duty/{name}/swaps")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<TellingView> swap(
             @AuthenticationPrincipal Caller caller, @PathVariable String name, @RequestBody SwapBody body) {
+        return turn.change(() -> swapped(caller, name, body));
+    }
+
+    private ResponseEntity<TellingView> swapped(Caller caller, String name, SwapBody body) {
         Current current = tellings.visible(caller, DUTY, name);
         caller.require(Deed.DEFINE_JOBS, current.telling().team());
         var problems = new ArrayList<Problem>();
@@ -208,9 +236,10 @@ class TellingApi {
 
     @DeleteMapping("/{kind}/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String kind, @PathVariable String name) {
         check(kind);
-        tellings.retire(caller, kind, name);
+        turn.perform(() -> tellings.retire(caller, kind, name));
     }
 
     private TellingDefinition read(Caller caller, TellingBody body) {

@@ -19,6 +19,7 @@ import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.RunState;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.http.EditTag;
@@ -32,6 +33,7 @@ import org.gantrel.service.team.Caller;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ResponseEntity;
 import org.springframework.security.core.annotation.AuthenticationPrincipal;
+import org.springframework.transaction.annotation.Propagation;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.bind.annotation.DeleteMapping;
 import org.springframework.web.bind.annotation.GetMapping;
@@ -116,6 +118,7 @@ class LaneApi {
     private final Jobs jobs;
     private final LaneWaits waits;
     private final RowWaits rowWaits;
+    private final Turn turn;
     private final Clock clock;
 
     LaneApi(
@@ -126,6 +129,7 @@ class LaneApi {
             Jobs jobs,
             LaneWaits waits,
             RowWaits rowWaits,
+            Turn turn,
             Clock clock) {
         this.lanes = lanes;
         this.use = use;
@@ -134,6 +138,7 @@ class LaneApi {
         this.jobs = jobs;
         this.waits = waits;
         this.rowWaits = rowWaits;
+        this.turn = turn;
         this.clock = clock;
     }
 
@@ -161,22 +166,36 @@ class LaneApi {
     }
 
     @PostMapping
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<LanePage> create(@AuthenticationPrincipal Caller caller, @RequestBody LaneBody body) {
+        return turn.change(
+                () -> created(caller, body),
+                definition -> page(HttpStatus.CREATED, caller, lanes.save(caller, definition), 2));
+    }
+
+    private LaneDefinition created(Caller caller, LaneBody body) {
         caller.requireSomewhere(Deed.DEFINE_JOBS);
         LaneDefinition definition = read(caller, body);
         String name = definition.lane().name();
         if (lanes.currentText(name).isPresent()) {
             throw Refusal.conflict("there is a lane '" + name + "' already; change it with PUT");
         }
-        return page(HttpStatus.CREATED, caller, lanes.save(caller, definition), 2);
+        return definition;
     }
 
     @PutMapping("/{name}")
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     ResponseEntity<LanePage> change(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String name,
             @RequestHeader(name = "If-Match", required = false) String ifMatch,
             @RequestBody LaneBody body) {
+        return turn.change(
+                () -> changed(caller, name, ifMatch, body),
+                definition -> page(HttpStatus.OK, caller, lanes.save(caller, definition), 2));
+    }
+
+    private LaneDefinition changed(Caller caller, String name, String ifMatch, LaneBody body) {
         Lanes.State lane = lanes.visible(caller, name);
         caller.require(Deed.DEFINE_JOBS, lane.lane().team());
         new EditTag(lane.revision()).require(ifMatch, "lane " + name, () -> lanes.changedBy(name));
@@ -184,7 +203,7 @@ class LaneApi {
         if (!definition.lane().name().equals(name)) {
             throw new InvalidException("lane", "a lane keeps its name, '" + name + "'");
         }
-        return page(HttpStatus.OK, caller, lanes.save(caller, definition), 2);
+        return definition;
     }
 
     /** Gives a lane another width while things run; its next revision gives it that of the definition again. */
@@ -210,8 +229,9 @@ class LaneApi {
 
     @DeleteMapping("/{name}")
     @ResponseStatus(HttpStatus.NO_CONTENT)
+    @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        lanes.retire(caller, name);
+        turn.perform(() -> lanes.retire(caller, name));
     }
 
     private LaneDefinition read(Caller caller, LaneBody body) {

@@ -15,6 +15,7 @@ import org.gantrel.service.refusal.Refusal;
 import org.h2.api.ErrorCode;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.ConcurrencyFailureException;
 import org.springframework.http.HttpHeaders;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.HttpStatusCode;
@@ -137,6 +138,20 @@ class Problems {
                     request,
                     null);
         }
+        if (isChangedByTwo(exception)) {
+            LOG.info(
+                    "{} {} came with another: {}",
+                    request.getMethod(),
+                    request.getRequestURI(),
+                    exception.getMessage());
+            return answer(
+                    HttpStatus.CONFLICT,
+                    "Conflict",
+                    "somebody else has changed the same at the same moment; nothing was changed by this call, try it once"
+                            + " more",
+                    request,
+                    null);
+        }
         LOG.error("{} {} failed", request.getMethod(), request.getRequestURI(), exception);
         return answer(
                 HttpStatus.INTERNAL_SERVER_ERROR,
@@ -144,6 +159,17 @@ class Problems {
                 "the service's own log says more; nothing was changed",
                 request,
                 null);
+    }
+
+    /** Whoever comes second finds the record locked or newer, or the name taken. */
+    private static boolean isChangedByTwo(Throwable exception) {
+        for (Throwable each = exception; each != null; each = each.getCause()) {
+            if (each instanceof ConcurrencyFailureException
+                    || each instanceof SQLException sql && sql.getErrorCode() == ErrorCode.DUPLICATE_KEY_1) {
+                return true;
+            }
+        }
+        return false;
     }
 
     /** A database whose disk is full closes itself, some moments before the service notices. */

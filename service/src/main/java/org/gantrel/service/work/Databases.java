@@ -9,6 +9,7 @@ import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.core.credential.DatabaseAddress;
 import org.gantrel.service.database.DatabaseProcesses;
 import org.gantrel.service.database.DriverMissing;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.settings.Settings;
 import org.springframework.stereotype.Component;
 
@@ -55,6 +56,7 @@ public class Databases {
     }
 
     private Connection connect(Credential credential, Duration patience) throws SQLException {
+        assert Transactions.none() : "another system is asked in a transaction";
         if (credential.kind() != CredentialKind.DATABASE) {
             throw new WorkFailed("statements cannot act as " + credential.kind().word());
         }

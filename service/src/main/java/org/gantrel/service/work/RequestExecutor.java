@@ -35,6 +35,7 @@ import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.TlsTrouble;
 import org.gantrel.core.text.Words;
 import org.gantrel.service.durable.RoomToKeep;
+import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.remote.Tunnel;
 import org.gantrel.service.remote.Tunnels;
@@ -176,6 +177,7 @@ class RequestExecutor implements ActionExecutor<Request> {
 
     private HttpAnswer send(HttpClient client, HttpRequest built, Request request, Execution work)
             throws IOException, InterruptedException {
+        assert Transactions.none() : "another system is asked in a transaction";
         CompletableFuture<HttpResponse<InputStream>> sent =
                 client.sendAsync(built, HttpResponse.BodyHandlers.ofInputStream());
         work.onStop(() -> sent.cancel(true));

@@ -87,6 +87,37 @@ class TellingTest extends Mailed {
     }
 
     @Test
+    @DisplayName("again as soon as ever, though the clock is put back by hours")
+    void thoughTheClockIsPutBack() throws Exception {
+        service.define(
+                """
+                notification: slipped
+                team: revenue
+                for: { jobs: [ slips ] }
+                to: [ { person: mara.holt } ]
+                remind: 1 h
+                """);
+        breaks("slips", "");
+        run("slips");
+        awaitMails("slips", "mara.holt@example.org: slips failed");
+        CLOCK.moveBy(Duration.ofHours(-5));
+        Await.until("it is planned anew", () -> {
+            service.bean(Courier.class).ring();
+            return service.bean(FaultLedger.class).due(CLOCK.instant().plus(Duration.ofHours(1)), 100).stream()
+                    .anyMatch(due -> due.id().equals(fault("slips").id()));
+        });
+        CLOCK.moveBy(Duration.ofMinutes(61));
+        awaitMails("slips", "mara.holt@example.org: slips failed", "mara.holt@example.org: slips still fails");
+        mend("slips");
+        run("slips");
+        awaitMails(
+                "slips",
+                "mara.holt@example.org: slips failed",
+                "mara.holt@example.org: slips still fails",
+                "mara.holt@example.org: slips works again");
+    }
+
+    @Test
     @DisplayName("not in quiet hours of what can wait, and then of all of it in one mail; at once of what is urgent")
     void notInQuietHours() throws Exception {
         service.define(
