@@ -14,8 +14,8 @@ import org.springframework.transaction.support.TransactionTemplate;
 
 /**
  * Deals with the events of the journal one by one: how far a reader has come is written down in the transaction that does
- * what follows from an event, so that this is done once. An event that cannot be dealt with is set aside and tried again; the
- * others do not wait for it.
+ * what follows from an event, so that this is done once. An event that cannot be dealt with is set aside and tried again,
+ * also by the service that comes after this one; the others do not wait for it.
  */
 public final class EventByEvent implements JournalReader.Batch {
 
@@ -30,6 +30,7 @@ public final class EventByEvent implements JournalReader.Batch {
     private final Function<Event, Thing> thing;
     private final Consumer<Event> deal;
     private final Map<Long, Event> passedOver = new TreeMap<>();
+    private boolean begun;
     private long written;
     private long read;
 
@@ -58,11 +59,7 @@ public final class EventByEvent implements JournalReader.Batch {
     /** Deals with a batch; says up to which position that is done. */
     @Override
     public long take(List<Event> events) {
-        for (Event late : List.copyOf(passedOver.values())) {
-            if (aside.attempt(thing.apply(late), () -> transaction.executeWithoutResult(status -> deal.accept(late)))) {
-                passedOver.remove(late.position());
-            }
-        }
+        comeBack();
         for (Event event : events) {
             if (!concerns.test(event)) {
                 continue;
@@ -74,8 +71,9 @@ public final class EventByEvent implements JournalReader.Batch {
                         journal.moveTo(reader, event.position());
                     }));
             if (!done) {
+                // written down, or whoever comes after this service would know nothing of it
+                journal.passOver(reader, event.position());
                 passedOver.put(event.position(), event);
-                transaction.executeWithoutResult(status -> journal.moveTo(reader, event.position()));
             }
             written = event.position();
         }
@@ -87,8 +85,28 @@ public final class EventByEvent implements JournalReader.Batch {
         return last;
     }
 
+    /** Tries again what could not be dealt with. */
+    private void comeBack() {
+        if (!begun) {
+            journal.passedOver(reader).forEach(event -> passedOver.put(event.position(), event));
+            begun = true;
+        }
+        for (Event late : List.copyOf(passedOver.values())) {
+            boolean done = aside.attempt(
+                    thing.apply(late),
+                    () -> transaction.executeWithoutResult(status -> {
+                        deal.accept(late);
+                        journal.cameBackTo(reader, late.position());
+                    }));
+            if (done) {
+                passedOver.remove(late.position());
+            }
+        }
+    }
+
     @Override
     public void idle() {
+        comeBack();
         if (read > written) {
             transaction.executeWithoutResult(status -> journal.moveTo(reader, read));
             written = read;

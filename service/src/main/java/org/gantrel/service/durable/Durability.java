@@ -18,20 +18,22 @@ import org.springframework.stereotype.Component;
 @Component
 public class Durability {
 
-    /** No writing at each commit, and none by a thread of the database's own. */
-    private static final int BY_CALL = -1;
+    /** No writing at each commit, where others may be in the middle of a change, and none by a thread of the database's own. */
+    static final int BY_CALL = -1;
 
     private static final ThreadLocal<Boolean> LATER = new ThreadLocal<>();
 
     private final DataSource database;
     private final Collapse collapse;
+    private final Apart apart;
     private volatile MVStore store;
     private final Object turn = new Object();
     private long asked;
     private long forced;
     private boolean forcing;
 
-    Durability(DataSource database, Collapse collapse) {
+    Durability(DataSource database, Collapse collapse, Apart apart) {
+        this.apart = apart;
         this.database = database;
         this.collapse = collapse;
     }
@@ -85,7 +87,7 @@ public class Durability {
 
     private void commit(MVStore now) {
         try {
-            now.commit();
+            apart.write(now::commit);
         } catch (MVStoreException e) {
             look();
             throw e;
@@ -139,12 +141,17 @@ public class Durability {
         return now;
     }
 
+    /** What a connection's database keeps its maps in. */
+    static MVStore store(Connection connection) throws SQLException {
+        var session = (SessionLocal) connection.unwrap(JdbcConnection.class).getSession();
+        return session.getDatabase().getStore().getMvStore();
+    }
+
     private MVStore open() {
         // the connection of the transaction under way, where there is one: another might be waited for in vain
         Connection connection = DataSourceUtils.getConnection(database);
         try {
-            var session = (SessionLocal) connection.unwrap(JdbcConnection.class).getSession();
-            return session.getDatabase().getStore().getMvStore();
+            return store(connection);
         } catch (SQLException e) {
             throw new IllegalStateException("what is committed cannot be forced to the disk: " + e.getMessage(), e);
         } finally {

@@ -1,19 +1,14 @@
 package org.gantrel.service.imports;
 
 import com.fasterxml.jackson.annotation.JsonInclude;
-import java.time.Instant;
-import java.time.ZoneId;
-import java.time.format.DateTimeFormatter;
 import java.util.Comparator;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.core.calendar.CalendarDays;
@@ -49,8 +44,6 @@ import org.springframework.transaction.support.TransactionTemplate;
 /** Brings in definition files: all of them, or, where anything is wrong, none. */
 @Component
 public class Imports {
-
-    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("uuuu-MM-dd HH:mm", Locale.ROOT);
 
     private static final int MOST_FILES = 1_000;
     private static final int DAYS_COMPARED = 92;
@@ -352,7 +345,7 @@ public class Imports {
 
     private static List<String> sentences(CalendarUse.Comparison comparison) {
         return Stream.concat(
-                        comparison.moved().stream().map(Imports::sentence),
+                        comparison.moved().stream().map(MovedWords::sentence),
                         Stream.of(comparison.notCompared())
                                 .filter(count -> count > 0)
                                 .map(count -> Words.count(count, "more schedule") + " could not be compared in time"))
@@ -448,24 +441,6 @@ public class Imports {
                 List.of(),
                 null,
                 null);
-    }
-
-    /** What a calendar changes of a schedule: the first start that falls away, and the first that comes. */
-    private static String sentence(CalendarUse.Moved moved) {
-        String who = moved.job().isEmpty()
-                ? "a schedule of the team " + moved.team()
-                : "schedule " + moved.schedule() + " of " + moved.job();
-        ZoneId zone = ZoneId.of(moved.zone());
-        return Stream.of(times("would not start", moved.before(), zone), times("would start", moved.then(), zone))
-                .filter(part -> !part.isEmpty())
-                .collect(Collectors.joining(", and ", who + " ", ""));
-    }
-
-    private static String times(String words, List<Instant> times, ZoneId zone) {
-        return times.isEmpty()
-                ? ""
-                : words + " at " + LOCAL.format(times.get(0).atZone(zone)) + " (" + zone.getId() + ")"
-                        + (times.size() == 1 ? "" : " and " + (times.size() - 1) + " more");
     }
 
     private Imported bringIn(

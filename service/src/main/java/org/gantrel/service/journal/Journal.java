@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.stream.Stream;
 import org.springframework.data.domain.Limit;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Propagation;
@@ -32,6 +33,7 @@ public class Journal {
     private final EntityManager entities;
     private final EventStore store;
     private final CursorStore cursors;
+    private final PassedOverStore passedOver;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private final List<Runnable> bells = new CopyOnWriteArrayList<>();
@@ -42,11 +44,13 @@ public class Journal {
             EntityManager entities,
             EventStore store,
             CursorStore cursors,
+            PassedOverStore passedOver,
             TransactionTemplate transaction,
             Clock clock) {
         this.entities = entities;
         this.store = store;
         this.cursors = cursors;
+        this.passedOver = passedOver;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -138,10 +142,7 @@ public class Journal {
 
     /** Lets go of events that are older, and that every reader who keeps its place has read; says how many. */
     public int thin(Going going, int batch, Runnable between) {
-        long read = cursors.findAll().stream()
-                .mapToLong(CursorRecord::position)
-                .min()
-                .orElse(complete());
+        long read = readByAll().orElse(complete());
         int gone = 0;
         int some = thinSome(going, read, batch);
         while (some > 0) {
@@ -180,11 +181,15 @@ public class Journal {
     /** Those of some runs of which an event is still to be read by a reader who keeps its place. */
     @Transactional(readOnly = true)
     public List<Long> unread(List<Long> runs) {
-        return cursors.findAll().stream()
-                .map(CursorRecord::position)
-                .min(Comparator.naturalOrder())
-                .map(read -> store.unread(runs, read))
-                .orElse(List.of());
+        return readByAll().map(read -> store.unread(runs, read)).orElse(List.of());
+    }
+
+    /** Up to where every reader who keeps its place has dealt with all; nothing where there is none. */
+    private Optional<Long> readByAll() {
+        return Stream.concat(
+                        cursors.findAll().stream().map(CursorRecord::position),
+                        passedOver.first().map(position -> position - 1).stream())
+                .min(Comparator.naturalOrder());
     }
 
     /** One event. */
@@ -213,6 +218,27 @@ public class Journal {
         return cursors.findById(reader)
                 .orElseGet(() -> cursors.save(new CursorRecord(reader, complete())))
                 .position();
+    }
+
+    /** What a reader has passed over, and is still to deal with: by a service before this one too. */
+    @Transactional(readOnly = true)
+    public List<Event> passedOver(String reader) {
+        return passedOver.findByReaderOrderByPosition(reader).stream()
+                .flatMap(each -> find(each.position()).stream())
+                .toList();
+    }
+
+    /** Notes that a reader goes on, and has to come back to an event. */
+    @Transactional
+    public void passOver(String reader, long position) {
+        passedOver.save(new PassedOver(reader, position));
+        moveTo(reader, position);
+    }
+
+    /** Notes that a reader has come back to an event, in the transaction in which it did what follows. */
+    @Transactional(propagation = Propagation.MANDATORY)
+    public void cameBackTo(String reader, long position) {
+        passedOver.dealtWith(reader, position);
     }
 
     /** Notes how far a reader has come, in the transaction in which it did what follows from the events. */

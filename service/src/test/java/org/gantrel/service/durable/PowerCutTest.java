@@ -69,7 +69,7 @@ class PowerCutTest {
             try (Connection connection = pool.getConnection()) {
                 connection.createStatement().execute("create table book (number int primary key, pad varchar(2000))");
             }
-            var durability = new Durability(pool, new Collapse());
+            var durability = new Durability(pool, new Collapse(), new Apart());
             durability.sync();
             CutFilePath.cutAfter(writesUntilCut);
             var done = new CountDownLatch(2);
