@@ -61,7 +61,8 @@ public final class EventByEvent implements JournalReader.Batch {
     public long take(List<Event> events) {
         comeBack();
         for (Event event : events) {
-            if (!concerns.test(event)) {
+            // of a batch that was broken off, the first ones come again
+            if (event.position() <= written || !concerns.test(event)) {
                 continue;
             }
             boolean done = aside.attempt(

@@ -9,9 +9,11 @@ import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
 import org.gantrel.core.calendar.Calendar;
 import org.gantrel.service.team.Team;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A calendar: whose it is, and which revision is its latest. */
 @Entity
+@DynamicUpdate
 @Table(name = "calendar")
 final class CalendarRecord {
 

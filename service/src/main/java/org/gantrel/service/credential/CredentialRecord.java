@@ -16,9 +16,11 @@ import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.credential.CredentialKind;
 import org.gantrel.service.team.Team;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** An identity as it is kept: its secret part is sealed. */
 @Entity
+@DynamicUpdate
 @Table(name = "credential")
 final class CredentialRecord {
 

@@ -16,6 +16,7 @@ import java.util.stream.Stream;
 import org.gantrel.core.notification.NotificationRule.Urgency;
 import org.gantrel.core.notification.QuietHours;
 import org.gantrel.service.credential.Credentials;
+import org.gantrel.service.durable.Turn;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.notification.PeopleSay;
@@ -41,6 +42,7 @@ class DemoStart implements SmartLifecycle {
     private final Imports imports;
     private final DemoHistory history;
     private final EntityManager entities;
+    private final Turn turn;
     private final TransactionTemplate transaction;
     private final Clock clock;
     private boolean running;
@@ -54,6 +56,7 @@ class DemoStart implements SmartLifecycle {
             Imports imports,
             DemoHistory history,
             EntityManager entities,
+            Turn turn,
             TransactionTemplate transaction,
             Clock clock) {
         this.settings = settings;
@@ -64,6 +67,7 @@ class DemoStart implements SmartLifecycle {
         this.imports = imports;
         this.history = history;
         this.entities = entities;
+        this.turn = turn;
         this.transaction = transaction;
         this.clock = clock;
     }
@@ -100,7 +104,7 @@ class DemoStart implements SmartLifecycle {
         World world = World.read(demo.folder().resolve("world.yaml"));
         List<Imports.DefinitionFile> files = definitions(demo.folder().resolve("definitions"));
         Instant now = clock.instant();
-        transaction.executeWithoutResult(status -> {
+        turn.perform(() -> {
             settle(world);
             // what happens in the made-up past makes faults too
             journal.position(MESSAGES);

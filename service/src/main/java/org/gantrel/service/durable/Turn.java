@@ -78,7 +78,11 @@ public class Turn {
 
     private <T> T inTurn(boolean all, Collection<String> rosters, Supplier<T> work) {
         if (TransactionSynchronizationManager.isActualTransactionActive()) {
-            throw new IllegalStateException("a turn is waited for without a transaction");
+            if (!definitions.isHeldByCurrentThread()) {
+                throw new IllegalStateException("a turn is waited for without a transaction");
+            }
+            // a part of a larger change
+            return work.get();
         }
         Deque<ReentrantLock> held = new ArrayDeque<>();
         long until = System.nanoTime() + PATIENCE.toNanos();

@@ -7,9 +7,11 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Optional;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** Something that was expected and has not come, from when it was noticed until it comes. */
 @Entity
+@DynamicUpdate
 @Table(name = "silence")
 final class SilenceRecord {
 

@@ -9,9 +9,11 @@ import jakarta.persistence.Id;
 import jakarta.persistence.Table;
 import java.time.Instant;
 import java.util.Optional;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A hold as it is kept. */
 @Entity
+@DynamicUpdate
 @Table(name = "hold")
 final class HoldRecord {
 

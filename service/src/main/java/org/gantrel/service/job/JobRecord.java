@@ -9,9 +9,11 @@ import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
 import org.gantrel.core.job.Job;
 import org.gantrel.service.team.Team;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A job as the service knows it; what it does stands in its revisions. */
 @Entity
+@DynamicUpdate
 @Table(name = "job")
 final class JobRecord {
 

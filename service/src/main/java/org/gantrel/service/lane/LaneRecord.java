@@ -9,9 +9,11 @@ import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.service.team.Team;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A lane: whose it is, how wide it is now, and whether it is closed. */
 @Entity
+@DynamicUpdate
 @Table(name = "lane")
 final class LaneRecord {
 

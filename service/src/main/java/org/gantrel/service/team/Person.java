@@ -5,9 +5,11 @@ import jakarta.persistence.GeneratedValue;
 import jakarta.persistence.GenerationType;
 import jakarta.persistence.Id;
 import java.time.Instant;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** An account of a person. */
 @Entity
+@DynamicUpdate
 public class Person {
 
     @Id

@@ -8,9 +8,11 @@ import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import org.gantrel.core.job.Retention;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A team: it owns jobs, and people belong to it. */
 @Entity
+@DynamicUpdate
 public class Team {
 
     @Id

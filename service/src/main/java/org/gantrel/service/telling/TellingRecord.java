@@ -8,9 +8,11 @@ import jakarta.persistence.Id;
 import jakarta.persistence.ManyToOne;
 import jakarta.persistence.Table;
 import org.gantrel.service.team.Team;
+import org.hibernate.annotations.DynamicUpdate;
 
 /** A rule, duty list or channel: whose it is, and which revision of it counts. */
 @Entity
+@DynamicUpdate
 @Table(name = "telling")
 final class TellingRecord {
 

@@ -143,6 +143,8 @@ final class Storm {
         LANES.forEach(name -> mara.mustBringIn(lane(name, random)));
         mara.mustBringIn(roster(random));
         JOBS.forEach(name -> mara.mustBringIn("task: " + name + "\nteam: revenue\ndoes: { command: [ \"true\" ] }\n"));
+        // which has no gates: those are looked at every so often, and may have seen what is no longer so
+        mara.mustBringIn("task: bells\nteam: revenue\ndoes: { command: [ \"true\" ] }\n");
         mara.mustBringIn(chain(random));
         JOBS.forEach(name -> mara.mustBringIn(task(name, random).replace("team: quayside", "team: revenue")));
         mara.mustBringIn(duty(random) + "---\n" + rule(random));
@@ -205,7 +207,7 @@ final class Storm {
                         "PUT",
                         "teams/quayside/members/ivo.brandt",
                         Map.of("role", random.nextBoolean() ? "viewer" : "manager"));
-            case 18 -> call("POST", "jobs/" + job + "/runs", Map.of());
+            case 18 -> call("POST", "jobs/bells/runs", Map.of());
             // together, or not at all: the last of them is wrong
             default ->
                 bringIn(calendar(any(CALENDARS, random), random)
