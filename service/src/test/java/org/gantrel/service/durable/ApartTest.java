@@ -21,8 +21,6 @@ import org.gantrel.service.Await;
 import org.h2.engine.SessionLocal;
 import org.h2.jdbc.JdbcConnection;
 import org.h2.mvstore.MVStore;
-import org.h2.store.fs.FilePath;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -36,11 +34,6 @@ class ApartTest {
 
     @TempDir
     Path folder;
-
-    @BeforeAll
-    static void layer() {
-        FilePath.register(new CutFilePath());
-    }
 
     @Test
     @DisplayName("has the same rows in its table and in each of its indexes after a cut")
@@ -56,11 +49,7 @@ class ApartTest {
     private static void write(Path file, Random random) throws Exception {
         CutFilePath.powerOn(random.nextLong());
         var threads = new ArrayList<Thread>();
-        try (var pool = new HikariDataSource()) {
-            pool.setJdbcUrl(DatabaseUrl.of("cut:", file));
-            pool.setUsername("gantrel");
-            pool.setPassword("");
-            pool.setMaximumPoolSize(3);
+        try (HikariDataSource pool = CutFilePath.pool(file)) {
             var apart = new Apart();
             apart.postProcessBeforeInitialization(pool, "pool");
             prepare(pool);

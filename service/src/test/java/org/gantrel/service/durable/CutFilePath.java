@@ -1,14 +1,17 @@
 package org.gantrel.service.durable;
 
+import com.zaxxer.hikari.HikariDataSource;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import org.h2.store.fs.FileBaseDefault;
+import org.h2.store.fs.FilePath;
 import org.h2.store.fs.FilePathWrapper;
 
 /**
@@ -26,6 +29,18 @@ public final class CutFilePath extends FilePathWrapper {
     private static int left;
     private static int lost;
     private static Random random = new Random(0);
+
+    /** Connections to a database on a disk whose power can be cut. */
+    static HikariDataSource pool(Path file) {
+        FilePath.register(new CutFilePath());
+        var pool = new HikariDataSource();
+        pool.setJdbcUrl(DatabaseUrl.of("cut:", file));
+        pool.setUsername("gantrel");
+        pool.setPassword("");
+        pool.setMaximumPoolSize(3);
+        pool.setMinimumIdle(0);
+        return pool;
+    }
 
     static synchronized void powerOn(long seed) {
         UNFORCED.clear();

@@ -16,8 +16,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import org.gantrel.service.Await;
-import org.h2.store.fs.FilePath;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -30,11 +28,6 @@ class PowerCutTest {
 
     @TempDir
     Path folder;
-
-    @BeforeAll
-    static void layer() {
-        FilePath.register(new CutFilePath());
-    }
 
     @Test
     @DisplayName("at any of many random moments loses nothing that was forced, and leaves the books whole")
@@ -60,12 +53,7 @@ class PowerCutTest {
         Set<Integer> kept = ConcurrentHashMap.newKeySet();
         CutFilePath.powerOn(random.nextLong());
         int writesUntilCut = random.nextInt(4, 60);
-        try (var pool = new HikariDataSource()) {
-            pool.setJdbcUrl(DatabaseUrl.of("cut:", file));
-            pool.setUsername("gantrel");
-            pool.setPassword("");
-            pool.setMaximumPoolSize(3);
-            pool.setMinimumIdle(0);
+        try (HikariDataSource pool = CutFilePath.pool(file)) {
             try (Connection connection = pool.getConnection()) {
                 connection.createStatement().execute("create table book (number int primary key, pad varchar(2000))");
             }
