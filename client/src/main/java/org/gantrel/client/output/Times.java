@@ -41,12 +41,19 @@ public final class Times {
     private static final Pattern PRINTED =
             Pattern.compile("(\\d{4}-\\d\\d-\\d\\d) +(\\d\\d:\\d\\d(?::\\d\\d)?)(?: +(\\S+))?");
 
+    private static final Pattern BARE = Pattern.compile("\\d{4}-\\d\\d-\\d\\d(T| +)\\d\\d:\\d\\d(:\\d\\d)?");
+
     private Times() {}
 
     /** An instant in the reader's zone, which stands behind it; nothing where the field is missing. */
     public static String local(JsonNode row, String field) {
         String text = row.path(field).asString("");
         return text.isEmpty() ? "" : printed(Instant.parse(text), ZoneId.systemDefault());
+    }
+
+    /** Whether a text is a local time that says nothing of its zone. */
+    public static boolean isLocal(String text) {
+        return BARE.matcher(text.strip()).matches();
     }
 
     /** An instant as a zone has it. */

@@ -74,8 +74,8 @@ public final class ScheduleCommand extends NounCommand {
                 paramLabel = "TIME",
                 required = true,
                 description =
-                        "The moment: an instant, a local time of this machine such as 2026-11-25T02:30, or one of a zone"
-                                + " such as '2026-11-25 02:30 Europe/Oslo'.")
+                        "The moment: a local time of the schedule's zone such as 2026-11-25T02:30, one of another zone such"
+                                + " as '2026-11-25 00:30 UTC', or an instant.")
         private String at;
 
         @Option(
@@ -89,18 +89,24 @@ public final class ScheduleCommand extends NounCommand {
         public Integer call() {
             JsonNode why = api().get(Api.path(
                     "/api/v1/jobs/" + Api.encode(job) + "/schedules/" + Api.encode(schedule) + "/why",
-                    Map.of("at", Times.since(at))));
+                    Map.of(
+                            "at",
+                            Times.isLocal(at) ? at.strip() : Times.since(at).toString())));
             if (format == Format.json) {
                 printer.json(why);
                 return 0;
             }
             printer.line(why.path("sentence").asString());
-            line("occurrence before", Times.local(why, "before"));
-            line("next occurrence", Times.local(why, "next"));
+            line("occurrence before", told(why, "before"));
+            line("next occurrence", told(why, "next"));
             if (why.has("run")) {
                 line("more", "gantrel run why " + why.path("run").asString());
             }
             return 0;
+        }
+
+        private static String told(JsonNode why, String field) {
+            return why.has(field) ? Times.in(why, field, why.path("zone").asString()) : "";
         }
 
         private void line(String title, String text) {

@@ -83,6 +83,28 @@ public record Plan(
         return found.map(one -> new Occurrence(one.at().plus(place), one.movedFrom(), one.skipped()));
     }
 
+    /** The last occurrence before an instant, be it one that does not start; nothing where none is after another instant. */
+    public Optional<Occurrence> last(Instant before, Instant after) {
+        Optional<Occurrence> best = next(after).filter(one -> one.at().isBefore(before));
+        if (best.isEmpty()) {
+            return best;
+        }
+        // what comes first after a moment never comes earlier for a later moment, so the last one can be closed in on
+        Instant low = best.get().at();
+        Instant high = before;
+        while (Duration.between(low, high).compareTo(Duration.ofSeconds(1)) > 0) {
+            Instant middle = low.plus(Duration.between(low, high).dividedBy(2));
+            Optional<Occurrence> one = next(middle).filter(there -> there.at().isBefore(before));
+            if (one.isPresent()) {
+                best = one;
+                low = one.get().at();
+            } else {
+                high = middle;
+            }
+        }
+        return best;
+    }
+
     /** The starts after an instant, one after the other. */
     public Starts starts(Instant after) {
         return new Starts(this, after.minus(place));

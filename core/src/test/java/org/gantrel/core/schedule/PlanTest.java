@@ -177,7 +177,20 @@ class PlanTest {
                     .as("%s after %s", plan, after)
                     .isEqualTo(
                             naive(plan, days, first, after).stream().limit(25).toList());
+            findsTheLast(plan, after, random);
         }
+    }
+
+    /** The last one before a moment is the one that going from one to the next comes to. */
+    private static void findsTheLast(Plan plan, Instant after, Random random) {
+        Instant before = after.plusSeconds(random.nextInt(40 * 24 * 3_600));
+        Optional<Plan.Occurrence> last = Optional.empty();
+        Optional<Plan.Occurrence> next = plan.next(after);
+        while (next.isPresent() && next.get().at().isBefore(before)) {
+            last = next;
+            next = plan.next(next.get().at());
+        }
+        assertThat(plan.last(before, after)).isEqualTo(last);
     }
 
     /** Each occurrence of the bare rule goes to its day, which has to lie between the first and the last day. */

@@ -1,6 +1,7 @@
 package org.gantrel.service.calendar;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashSet;
@@ -20,6 +21,7 @@ import org.gantrel.core.problem.Problem;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.change.Revision;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
 import org.gantrel.service.team.Caller;
@@ -110,6 +112,13 @@ public class Calendars {
     @Transactional(readOnly = true)
     public Optional<String> currentText(String name) {
         return store.named(name).filter(record -> !record.isRetired()).map(this::text);
+    }
+
+    /** The latest change of a calendar where it was changed after an instant. */
+    @Transactional(readOnly = true)
+    public Optional<Revision.View> changedAfter(String name, Instant at) {
+        return store.named(name).map(this::latest).map(Revision::view).filter(change -> change.madeAt()
+                .isAfter(at));
     }
 
     /** The revision that a calendar would get. */

@@ -3,6 +3,7 @@ package org.gantrel.service.change;
 import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
+import java.util.Optional;
 import org.springframework.data.domain.Limit;
 import org.springframework.data.jpa.repository.JpaRepository;
 import org.springframework.data.jpa.repository.Modifying;
@@ -33,6 +34,18 @@ interface ChangeStore extends JpaRepository<ChangeRecord, Long> {
             order by c.id desc""")
     List<ChangeRecord> between(
             Collection<String> teams, Collection<String> kinds, Instant from, Instant until, Limit limit);
+
+    @Query(
+            """
+            select c from ChangeRecord c where c.team = :team and c.kind = :kind and c.name = :name and c.at <= :until
+            order by c.id desc""")
+    Optional<ChangeRecord> lastOf(String kind, String name, String team, Instant until, Limit limit);
+
+    @Query(
+            """
+            select c from ChangeRecord c where c.team = :team and c.kind = :kind and c.name = :name and c.at > :after
+            order by c.id""")
+    Optional<ChangeRecord> firstOf(String kind, String name, String team, Instant after, Limit limit);
 
     @Modifying
     @Transactional

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.event.EventType;
@@ -69,6 +70,18 @@ public class Changes implements ChangeLog {
         return store.between(teams, kinds, from, until, Limit.of(most)).stream()
                 .map(ChangeRecord::view)
                 .toList();
+    }
+
+    /** What was done last to something of a team until an instant. */
+    @Transactional(readOnly = true)
+    public Optional<ChangeView> lastOf(String kind, String name, String team, Instant until) {
+        return store.lastOf(kind, name, team, until, Limit.of(1)).map(ChangeRecord::view);
+    }
+
+    /** What was done first to something of a team after an instant. */
+    @Transactional(readOnly = true)
+    public Optional<ChangeView> firstOf(String kind, String name, String team, Instant after) {
+        return store.firstOf(kind, name, team, after, Limit.of(1)).map(ChangeRecord::view);
     }
 
     /** What is looked for; an empty part lets everything through. */

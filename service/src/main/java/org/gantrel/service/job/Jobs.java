@@ -16,6 +16,7 @@ import org.gantrel.core.job.Job;
 import org.gantrel.core.text.Nearest;
 import org.gantrel.service.cache.CommittedCache;
 import org.gantrel.service.change.Changes;
+import org.gantrel.service.change.Revision;
 import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.refusal.Refusal;
@@ -176,6 +177,20 @@ public class Jobs {
                 .or(() -> revisions.findByJobIdAndRevision(job.id(), job.revision()))
                 .map(JobRevision::madeAt)
                 .orElse(Instant.EPOCH);
+    }
+
+    /** The revision that held at an instant; nothing before the first one. */
+    @Transactional(readOnly = true)
+    public Optional<Revision.View> heldAt(JobEntry job, Instant at) {
+        return revisions
+                .findFirstByJobIdAndMadeAtLessThanEqualOrderByRevisionDesc(job.id(), at)
+                .map(Revision::view);
+    }
+
+    /** Who made a revision, when, and as what. */
+    @Transactional(readOnly = true)
+    public Revision.View revisionView(JobEntry job, int revision) {
+        return revision(job, revision).view();
     }
 
     @Transactional(readOnly = true)

@@ -119,7 +119,7 @@ public class Retentions implements SmartLifecycle {
     }
 
     /** How long what a job leaves is kept: as it says itself, or its team, or the installation. */
-    Retention of(JobEntry job) {
+    public Retention of(JobEntry job) {
         Retention team = teams.named(job.team()).map(Team::retention).orElse(Retention.UNSAID);
         return jobs.current(job).retention().or(team).or(settings.keep().runs());
     }

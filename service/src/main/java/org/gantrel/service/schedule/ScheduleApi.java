@@ -111,13 +111,17 @@ public class ScheduleApi {
         return schedules.occurrences(caller, job, schedule, until, Paging.limit(limit));
     }
 
-    /** Why a schedule started its job at a moment, or did not; any moment may be asked for. */
+    /**
+     * Why a schedule started its job at a moment, or did not; any moment may be asked for.
+     *
+     * @param at an instant, or a local time of the schedule's zone such as {@code 2026-11-26T02:30}
+     */
     @GetMapping("/jobs/{job}/schedules/{schedule}/why")
     ScheduleWhy.Answer why(
             @AuthenticationPrincipal Caller caller,
             @PathVariable String job,
             @PathVariable String schedule,
-            @RequestParam(required = false) Instant at) {
+            @RequestParam(defaultValue = "") String at) {
         return why.why(caller, job, schedule, at, clock.instant());
     }
 

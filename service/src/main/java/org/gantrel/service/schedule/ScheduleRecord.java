@@ -64,7 +64,8 @@ final class ScheduleRecord {
         return moved;
     }
 
-    private static String ruleOf(Schedule schedule) {
+    /** All that a schedule says of when, but for its zone. */
+    static String ruleOf(Schedule schedule) {
         return schedule.when() + " " + schedule.days() + schedule.window()
                 + schedule.from().map(Object::toString).orElse("")
                 + schedule.until().map(Object::toString).orElse("");
@@ -169,6 +170,15 @@ final class ScheduleRecord {
 
     boolean isRetired() {
         return retired;
+    }
+
+    /** The first occurrence that is not accounted for yet, be it that the schedule is off. */
+    Optional<Instant> firstOpen() {
+        return Optional.ofNullable(switchedOn ? nextAt : waitsFrom);
+    }
+
+    Instant switchedAt() {
+        return switchedAt;
     }
 
     Instant nextAt() {

@@ -44,6 +44,11 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 public class Schedules implements ScheduleFacts, LetsGo {
 
+    /** As the audit record says it. */
+    static final String ON = "switched on";
+
+    static final String OFF = "switched off";
+
     private static final int TIMES_SHOWN = 5;
 
     /** A start that is to come. */
@@ -209,8 +214,7 @@ public class Schedules implements ScheduleFacts, LetsGo {
             } else {
                 schedule.switchOff(caller.name(), clock.instant());
             }
-            String full = jobName + " / " + name;
-            changes.record(caller, on ? "switched on" : "switched off", "schedule", full, job.team(), "");
+            changes.record(caller, on ? ON : OFF, "schedule", full(job, schedule), job.team(), "");
             journal.write("gantrel.job.changed", job.team(), Map.of("job", jobName));
             waker.wakeAfterCommit();
         }
@@ -396,6 +400,11 @@ public class Schedules implements ScheduleFacts, LetsGo {
                 definition.catchUp().policy().word(),
                 occurrences.last(record.id()).map(this::outcome).orElse(null),
                 record.isOn() && next.isEmpty() ? List.of("it never comes round again") : List.of());
+    }
+
+    /** A schedule as the audit record names it. */
+    static String full(JobEntry job, ScheduleRecord schedule) {
+        return job.name() + " / " + schedule.name();
     }
 
     private static String some(String text) {
