@@ -118,6 +118,8 @@ export type Schedule = Omit<
   Closed<Schemas["ScheduleView"], "calendar" | "except" | "shift" | "window" | "from" | "until" | "last">,
   "last"
 > & { last?: LastOccurrence };
+/** Why a schedule started at a moment, or did not. */
+export type WhyThen = Closed<Schemas["Answer"], "run" | "runState" | "revision" | "before" | "next">;
 export type Calendar = Closed<Schemas["CalendarView"], "hours" | "definition">;
 export type CalendarDay = Closed<Schemas["DayView"], "label" | "starts">;
 export type Moved = Closed<Schemas["Moved"]>;

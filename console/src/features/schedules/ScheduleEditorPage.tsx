@@ -11,6 +11,7 @@ import { useJob } from "../jobs/useJobs";
 import { Occurrences } from "./Occurrences";
 import { ScheduleEditor } from "./ScheduleEditor";
 import { readSchedule } from "./scheduleDraft";
+import { WhyThen } from "./WhyThen";
 
 const NEW = {
   name: "",
@@ -45,6 +46,7 @@ export function ScheduleEditorPage() {
       {schedule && (
         <Box sx={{ mt: 2 }}>
           <Panel title="What became of its starts">
+            <WhyThen job={name} schedule={schedule} zone={draft.zone || zone} />
             <Occurrences job={name} schedule={schedule} zone={draft.zone || zone} />
           </Panel>
         </Box>
