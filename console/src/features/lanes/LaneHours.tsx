@@ -35,7 +35,7 @@ export function LaneHours({ hours, width }: { hours: { at: string; share: number
             label: "taken",
             color: palette.outcome.fine,
             valueFormatter: (value, { dataIndex }) =>
-              `${Math.round(value ?? 0)} % of the hour, at most ${hours[dataIndex].most} of ${width}`,
+              `${Math.round(value ?? 0)} % of the hour, at most ${hours[dataIndex].most} at once (${width} now)`,
           },
         ]}
       />

@@ -23,7 +23,7 @@ export function WhyThen({ job, schedule, zone }: Props) {
     retry: false,
   });
   return (
-    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "flex-start", mb: 1.5 }}>
+    <Box sx={{ display: "flex", flexWrap: "wrap", gap: 1.5, alignItems: "flex-start", mt: 1, mb: 1.5 }}>
       <MomentField label="Why then, or why not?" value={text} help={`a time in ${zone}`} onChange={setText} />
       <Box aria-live="polite" sx={{ flex: 1, minWidth: 240, pt: 0.75, overflowWrap: "anywhere" }}>
         <Trouble error={why.error} />

@@ -85,7 +85,8 @@ public record Gates(List<Gate> all, Duration lookEvery, Duration patience, boole
                 return new Verdict.GiveUp(
                         new Ending(RunState.MISSED, "nobody told of its start within " + Words.duration(patience)));
             }
-            String message = "waited " + Words.duration(patience) + " for " + shut.get();
+            String message = "waited " + Words.duration(patience) + " for " + shut.get()
+                    + (looks.isEmpty() ? ": no look at it was over in that time" : "");
             return new Verdict.GiveUp(new Ending(skips ? RunState.SKIPPED : RunState.FAILED, message));
         }
         Instant next = now.plus(lookEvery);

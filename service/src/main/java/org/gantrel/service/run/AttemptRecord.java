@@ -64,6 +64,18 @@ final class AttemptRecord {
         return text.length() <= LONGEST_MESSAGE ? text : text.substring(0, LONGEST_MESSAGE - 3) + "...";
     }
 
+    long runNumber() {
+        return runNumber;
+    }
+
+    Instant startedAt() {
+        return startedAt;
+    }
+
+    Instant finishedAt() {
+        return finishedAt;
+    }
+
     /** An attempt as calls show it. */
     record View(int attempt, Instant startedAt, Instant finishedAt, String state, Integer exitCode, String message) {}
 

@@ -144,10 +144,18 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     @Query(
             """
-            select r.startedAt, r.finishedAt from RunRecord r where r.jobId = :job and r.number > 0 and r.kind <> 'sweep'
+            select new org.gantrel.service.run.Begun(
+            r.number, r.parent, r.kind, r.attempt, r.state, r.startedAt, r.finishedAt)
+            from RunRecord r where r.jobId = :job and r.number > 0 and r.kind <> 'sweep'
             and r.startedAt is not null and (r.finishedAt is null or r.finishedAt >= :since)
             order by r.jobId desc, r.number desc""")
-    List<Object[]> spans(long job, Instant since, Limit limit);
+    List<Begun> begun(long job, Instant since, Limit limit);
+
+    @Query(
+            """
+            select a from RunRecord r join AttemptRecord a on a.runNumber = r.number
+            where r.jobId = :job and r.number >= :first and r.attempt > 1 and a.finishedAt >= :since""")
+    List<AttemptRecord> attempts(long job, long first, Instant since);
 
     // by their ends, the newest first; the additions keep H2 from reading all that the job ever ran, or all that went
     // well

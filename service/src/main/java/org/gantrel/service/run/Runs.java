@@ -9,6 +9,7 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.InvalidException;
@@ -177,14 +178,37 @@ public class Runs {
         return store.lastTurn(chain, step).orElse(0);
     }
 
-    /** From when until when a run was under way; nothing for one that still is. */
-    public record Span(Instant from, Optional<Instant> until) {}
+    /**
+     * From when until when a try of a run was under way.
+     *
+     * @param part whether the run is a row or a step
+     * @param until nothing for one that still is
+     */
+    public record Span(long run, boolean part, Instant from, Optional<Instant> until) {}
 
-    /** When runs of a job were under way since a moment, rows and steps too. */
+    /** When tries of a job's runs were under way since a moment, rows and steps too; so many of the latest runs. */
     public List<Span> spans(long job, Instant since, int most) {
-        return store.spans(job, since, Limit.of(most)).stream()
-                .map(row -> new Span((Instant) row[0], Optional.ofNullable((Instant) row[1])))
-                .toList();
+        var spans = new ArrayList<Span>();
+        var tried = new TreeMap<Long, Begun>();
+        for (Begun run : store.begun(job, since, Limit.of(most))) {
+            if (run.says()) {
+                spans.add(new Span(
+                        run.number(), run.parent() != null, run.startedAt(), Optional.ofNullable(run.finishedAt())));
+            }
+            if (run.tried()) {
+                tried.put(run.number(), run);
+            }
+        }
+        if (!tried.isEmpty()) {
+            for (AttemptRecord each : store.attempts(job, tried.firstKey(), since)) {
+                Begun run = tried.get(each.runNumber());
+                if (run != null) {
+                    spans.add(new Span(
+                            run.number(), run.parent() != null, each.startedAt(), Optional.of(each.finishedAt())));
+                }
+            }
+        }
+        return spans;
     }
 
     /** Those that have not ended and have a deadline. */

@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
@@ -15,6 +16,8 @@ import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.LaneDefinition;
+import org.gantrel.core.job.Job;
+import org.gantrel.core.lane.Fullness;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -23,6 +26,7 @@ import org.gantrel.service.durable.Turn;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.http.EditTag;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.lane.LaneUse;
 import org.gantrel.service.lane.Lanes;
@@ -85,7 +89,7 @@ class LaneApi {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record InLane(Long run, String job, String team, int places, Instant since, String what) {}
 
-    /** One hour of a lane: the share of its places that was taken, and the most at once. */
+    /** One hour of a lane: the share of the places it has now that was taken, and the most at once. */
     record Hour(Instant at, double share, int most) {}
 
     /**
@@ -332,37 +336,23 @@ class LaneApi {
         Instant now = clock.instant();
         Instant end = now.truncatedTo(ChronoUnit.HOURS).plus(1, ChronoUnit.HOURS);
         Instant begin = end.minus(Duration.ofDays(days));
-        int count = days * 24;
-        double[] busy = new double[count];
-        int[] most = new int[count];
-        for (LaneUse.Needing job : use.needing(state.lane().name())) {
-            jobs.named(job.job()).ifPresent(entry -> runs.spans(entry.id(), begin, MOST_SPANS)
-                    .forEach(span -> add(busy, most, span, job.places(), begin, now)));
-        }
-        var hours = new ArrayList<Hour>();
-        for (int i = 0; i < count; i++) {
-            hours.add(new Hour(
-                    begin.plus(i, ChronoUnit.HOURS),
-                    Math.round(100 * Math.min(1, busy[i] / 3_600 / state.width())) / 100.0,
-                    Math.min(most[i], state.width())));
-        }
-        return hours;
+        Map<JobEntry, Integer> needing = new HashMap<>();
+        use.needing(state.lane().name())
+                .forEach(job -> jobs.named(job.job()).ifPresent(entry -> needing.put(entry, job.places())));
+        boolean held = needing.keySet().stream().anyMatch(job -> jobs.current(job) instanceof Job.Chain);
+        var spans = new ArrayList<Fullness.Span>();
+        needing.forEach((job, places) -> runs.spans(job.id(), begin, MOST_SPANS).stream()
+                // what a chain that holds the lane has started does not take a place of its own
+                .filter(span -> !held || !span.part() || waits.isIn(span.run(), state.lane()))
+                .forEach(span ->
+                        spans.add(new Fullness.Span(span.from(), span.until().orElse(now), places))));
+        return Fullness.hours(spans, begin, days * 24).stream()
+                .map(hour -> new Hour(hour.at(), share(hour.taken() / state.width()), hour.most()))
+                .toList();
     }
 
-    private static void add(double[] busy, int[] most, Runs.Span span, int places, Instant begin, Instant now) {
-        Instant until = span.until().orElse(now);
-        for (int i = (int) Math.max(0, ChronoUnit.HOURS.between(begin, span.from())); i < busy.length; i++) {
-            Instant from = begin.plus(i, ChronoUnit.HOURS);
-            Instant to = from.plus(1, ChronoUnit.HOURS);
-            if (!from.isBefore(until)) {
-                return;
-            }
-            Instant first = span.from().isAfter(from) ? span.from() : from;
-            Instant last = until.isBefore(to) ? until : to;
-            if (first.isBefore(last)) {
-                busy[i] += places * Duration.between(first, last).toMillis() / 1_000.0;
-                most[i] += places;
-            }
-        }
+    /** The lane may have been wider than it is now. */
+    private static double share(double taken) {
+        return Math.round(100 * Math.min(1, taken)) / 100.0;
     }
 }

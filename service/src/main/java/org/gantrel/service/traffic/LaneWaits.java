@@ -30,6 +30,11 @@ class LaneWaits {
                 .toList());
     }
 
+    /** Whether a run takes a place in a lane while it is under way. */
+    boolean isIn(long run, Lane lane) {
+        return demands.of(run).lanes().containsKey(lane.name());
+    }
+
     int places(Run run, Lane lane) {
         // of a sweep its next row
         Map<String, Integer> places = (run.isSweep() ? demands.ofRow(run) : demands.of(run)).lanes();

@@ -253,7 +253,8 @@ class UnattendedTest {
             waitsFor(run, "its gates, which are being looked at");
             move(Duration.ofMinutes(10));
             assertThat(service.ended(run).message())
-                    .isEqualTo("waited 10 min for an answer from http://127.0.0.1:" + silent.getLocalPort() + "/");
+                    .isEqualTo("waited 10 min for an answer from http://127.0.0.1:" + silent.getLocalPort()
+                            + "/: no look at it was over in that time");
         }
         Path there = folder.resolve("there.csv");
         Files.writeString(there, "x");
