@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -20,6 +21,7 @@ import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.RunEvent;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus.Stop;
+import org.gantrel.core.run.Wait;
 import org.gantrel.service.chain.ChainFacts;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.chain.StepRecord;
@@ -27,6 +29,7 @@ import org.gantrel.service.execution.Actors;
 import org.gantrel.service.execution.RunFolder;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Finish;
 import org.gantrel.service.run.Ledger;
 import org.gantrel.service.run.NewRun;
@@ -41,6 +44,7 @@ import org.gantrel.service.sweep.Drawing;
 import org.gantrel.service.sweep.SweepRow;
 import org.gantrel.service.sweep.Sweeps;
 import org.gantrel.service.time.Absence;
+import org.gantrel.service.traffic.Demands;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionTemplate;
 
@@ -62,6 +66,9 @@ class DemoHistory {
     private final Drawing drawing;
     private final Sweeps sweeps;
     private final Jobs jobs;
+    private final Lanes lanes;
+    private final Demands demands;
+    private final Berths berths = new Berths();
     private final Ledger ledger;
     private final RunValues values;
     private final Settings settings;
@@ -76,6 +83,8 @@ class DemoHistory {
             Drawing drawing,
             Sweeps sweeps,
             Jobs jobs,
+            Lanes lanes,
+            Demands demands,
             Ledger ledger,
             RunValues values,
             Settings settings,
@@ -89,6 +98,8 @@ class DemoHistory {
         this.drawing = drawing;
         this.sweeps = sweeps;
         this.jobs = jobs;
+        this.lanes = lanes;
+        this.demands = demands;
         this.ledger = ledger;
         this.values = values;
         this.settings = settings;
@@ -139,9 +150,9 @@ class DemoHistory {
             ledger.move(run.number(), new RunEvent.NotWanted(ending), at.plus(skipping.takes()));
             return at;
         }
-        Instant began = at.plusMillis(4 + random.nextInt(30));
-        ledger.move(run.number(), new RunEvent.Admitted(began, actors.identity(runs.jobOf(run))), began);
+        Duration slack = Duration.ofMillis(4 + random.nextInt(30));
         if (runs.jobOf(run) instanceof Job.Chain chain) {
+            begin(run, at.plus(slack));
             return liveChain(run, chain, at, now, world);
         }
         World.Habit habit = world.habits()
@@ -158,7 +169,10 @@ class DemoHistory {
                                 "",
                                 Map.of()));
         double factor = 0.75 + random.nextDouble() * 0.5 + (random.nextInt(20) == 0 ? 1.5 : 0);
-        Instant end = at.plusMillis((long) (habit.takes().toMillis() * factor));
+        Duration takes = Duration.ofMillis((long) (habit.takes().toMillis() * factor));
+        Instant turn = turn(run, at, takes, now);
+        begin(run, turn.plus(slack));
+        Instant end = turn.plus(takes);
         Instant ended = end.isBefore(now) ? end : now.minusMillis(500);
         int luck = random.nextInt(100);
         boolean fails = luck < habit.fails() || at.isAfter(now.minus(habit.lately()));
@@ -176,6 +190,27 @@ class DemoHistory {
                 new Finish(ending(code, habit), Optional.of(code), List.of(), given(habit, fails, factor)),
                 ended);
         return ended;
+    }
+
+    private void begin(Run run, Instant at) {
+        ledger.move(run.number(), new RunEvent.Admitted(at, actors.identity(runs.jobOf(run))), at);
+    }
+
+    /** When a run has its places in lanes, for which it waits where others have them. */
+    private Instant turn(Run run, Instant at, Duration takes, Instant now) {
+        Map<String, Integer> needed = demands.of(run).lanes();
+        if (needed.isEmpty()) {
+            return at;
+        }
+        Map<String, Integer> widths = new HashMap<>();
+        lanes.all().forEach((name, lane) -> widths.put(name, lane.width()));
+        Instant turn = berths.take(needed, widths, at, takes);
+        if (!turn.isAfter(at) || !turn.isBefore(now.minusSeconds(1))) {
+            return at;
+        }
+        String lane = needed.keySet().iterator().next();
+        ledger.waited(run.number(), new Wait(Wait.Kind.LANE, lane, "a place in lane " + lane), at, turn);
+        return turn;
     }
 
     /** Results that change from night to night as the times do. */

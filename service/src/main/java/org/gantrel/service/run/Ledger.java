@@ -388,9 +388,9 @@ public class Ledger {
         waits.note(numbers, by, now);
     }
 
-    /** Notes for what the rows of a sweep waited, when that is over. */
-    public void waited(long sweep, Wait by, Instant since, Instant until) {
-        waits.noteOver(sweep, by, since, until);
+    /** Notes for what a run waited, or the rows of a sweep, when that is over. */
+    public void waited(long number, Wait by, Instant since, Instant until) {
+        waits.noteOver(number, by, since, until);
     }
 
     /** Reads runs that are about to be moved with one question instead of one each. */
