@@ -1,5 +1,6 @@
 package org.gantrel.service.demo;
 
+import jakarta.persistence.EntityManager;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
@@ -73,6 +74,7 @@ class DemoHistory {
     private final RunValues values;
     private final Settings settings;
     private final Actors actors;
+    private final EntityManager entities;
     private final TransactionTemplate transaction;
 
     DemoHistory(
@@ -89,6 +91,7 @@ class DemoHistory {
             RunValues values,
             Settings settings,
             Actors actors,
+            EntityManager entities,
             TransactionTemplate transaction) {
         this.actors = actors;
         this.accounting = accounting;
@@ -103,6 +106,7 @@ class DemoHistory {
         this.ledger = ledger;
         this.values = values;
         this.settings = settings;
+        this.entities = entities;
         this.transaction = transaction;
     }
 
@@ -209,6 +213,8 @@ class DemoHistory {
             return at;
         }
         String lane = needed.keySet().iterator().next();
+        // waits are written by the statement, and the run may not be yet
+        entities.flush();
         ledger.waited(run.number(), new Wait(Wait.Kind.LANE, lane, "a place in lane " + lane), at, turn);
         return turn;
     }
