@@ -2,15 +2,18 @@ import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { BarChart } from "@mui/x-charts/BarChart";
-import { dayAndClock } from "../../ui/times";
+import { clock, dayAndClock } from "../../ui/times";
 import { useBoardZone } from "../../ui/useBoardZone";
 
 /** How full a lane was, hour by hour: the share of its places that was taken. */
 export function LaneHours({ hours, width }: { hours: { at: string; share: number; most: number }[]; width: number }) {
   const { palette } = useTheme();
   const zone = useBoardZone();
+  const days = hours.length / 24;
+  const hourOf = (at: string) => clock(at, zone).slice(0, 2);
+  const shortDay = (at: string) => dayAndClock(at, zone).replace(/ \d\d:\d\d$/, "");
   if (hours.every((hour) => hour.most === 0)) {
-    return <Typography color="textSecondary">Nobody was in it in the last {hours.length / 24} days.</Typography>;
+    return <Typography color="textSecondary">Nobody was in it in the last {days} days.</Typography>;
   }
   return (
     <Box>
@@ -23,9 +26,11 @@ export function LaneHours({ hours, width }: { hours: { at: string; share: number
           {
             data: hours.map((hour) => hour.at),
             scaleType: "band",
-            valueFormatter: (at: string, { location }) => (location === "tick" ? "" : dayAndClock(at, zone)),
-            disableTicks: true,
-            height: 8,
+            valueFormatter: (at: string, { location }) =>
+              location !== "tick" ? dayAndClock(at, zone) : hourOf(at) === "00" ? shortDay(at) : clock(at, zone),
+            // hours are those of UTC, and need not be full ones here
+            tickInterval: (at: string) => hourOf(at) === "00" || (days <= 3 && hourOf(at) === "12"),
+            height: 24,
           },
         ]}
         yAxis={[{ label: "% taken", width: 56, min: 0, max: 100 }]}
@@ -40,7 +45,7 @@ export function LaneHours({ hours, width }: { hours: { at: string; share: number
         ]}
       />
       <Typography variant="body2" color="textSecondary">
-        the last {hours.length / 24} days, hour by hour
+        the last {days} days, hour by hour
       </Typography>
     </Box>
   );
