@@ -111,7 +111,9 @@ class DemoStart implements SmartLifecycle {
             imports.bringIn(Caller.service(), false, new Imports.ImportBody(files));
         });
         System.out.println("making " + demo.days() + " days of history ...");
-        history.make(world, now.minus(Duration.ofDays(demo.days())), now);
+        Instant begin = now.minus(Duration.ofDays(demo.days()));
+        transaction.executeWithoutResult(status -> dateBack(begin.minusSeconds(60)));
+        history.make(world, begin, now);
         transaction.executeWithoutResult(status -> forgetOldMails(now));
     }
 
@@ -129,6 +131,15 @@ class DemoStart implements SmartLifecycle {
             each.roles().forEach((team, role) -> teams.setRole(service, team, each.name(), role));
         }
         world.credentials().forEach((name, draft) -> credentials.keep(service, name, draft));
+    }
+
+    /** What a past was made with is older than that past. */
+    private void dateBack(Instant then) {
+        for (String what : List.of("JobRevision", "CalendarRevision")) {
+            entities.createQuery("update " + what + " r set r.madeAt = :then")
+                    .setParameter("then", then)
+                    .executeUpdate();
+        }
     }
 
     /** The mails of a made-up past went out then; none of them goes out now. */
