@@ -30,6 +30,11 @@ final class Http {
             return this;
         }
 
+        /** The address of the page that follows; empty after the last. */
+        String next() {
+            return header("Link").replaceAll("^.*<([^>]*)>; rel=\"next\".*$|^.*$", "$1");
+        }
+
         String header(String name) {
             return headers.firstValue(name).orElse("");
         }

@@ -87,6 +87,10 @@ class MadeUpNightTest extends OneService {
         waitsForGates();
         keepsHolds();
         endsWhatIsCancelled();
+        var told = new NightTold(admin, runs);
+        told.waitsAccountForTheTime();
+        told.journalHasEachEnd();
+        told.lanesWereNeverOverfull(night.lanes);
     }
 
     private void define(String text) {
@@ -207,7 +211,7 @@ class MadeUpNightTest extends OneService {
         while (!next.isEmpty()) {
             Http.Answer page = admin.get(next).expect(200);
             page.body().forEach(run -> runs.put(run.path("number").asLong(), run));
-            next = page.header("Link").replaceAll("^.*<([^>]*)>; rel=\"next\".*$|^.*$", "$1");
+            next = page.next();
         }
     }
 
