@@ -1,5 +1,6 @@
 package org.gantrel.service.engine;
 
+import java.time.Clock;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -31,8 +32,13 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 class Doorkeeper {
 
-    /** What was decided. @param dismissed those that will not begin at all */
-    record Decided(Verdict verdict, List<WaitingRoom.Dismissed> dismissed) {}
+    /**
+     * What was decided.
+     *
+     * @param at when: nothing that it was decided from is of a later moment
+     * @param dismissed those that will not begin at all
+     */
+    record Decided(Instant at, Verdict verdict, List<WaitingRoom.Dismissed> dismissed) {}
 
     private final WaitingRoom room;
     private final RowWaits rowWaits;
@@ -41,6 +47,7 @@ class Doorkeeper {
     private final Ledger ledger;
     private final SetAside aside;
     private final TransactionTemplate transaction;
+    private final Clock clock;
     private final Admission admission;
     private boolean somethingWanted;
     private Map<String, LaneNow> lanesBefore = Map.of();
@@ -55,7 +62,8 @@ class Doorkeeper {
             Ledger ledger,
             SetAside aside,
             TransactionTemplate transaction,
-            Settings settings) {
+            Settings settings,
+            Clock clock) {
         this.room = room;
         this.rowWaits = rowWaits;
         this.lanes = lanes;
@@ -63,6 +71,7 @@ class Doorkeeper {
         this.ledger = ledger;
         this.aside = aside;
         this.transaction = transaction;
+        this.clock = clock;
         this.admission = new Admission(settings.limits().runsAtOnce());
     }
 
@@ -71,10 +80,16 @@ class Doorkeeper {
         somethingWanted = true;
     }
 
-    /** Decides; nothing where nothing happened since the last time. */
-    Optional<Decided> decide(RowsWanted rows, Instant now) {
+    /**
+     * Decides; nothing where nothing happened since the last time.
+     *
+     * @param begun when the engine's step began, since when things have happened
+     */
+    Optional<Decided> decide(RowsWanted rows, Instant begun) {
         Collection<WaitingRows> wanted = rows.now();
         room.refresh();
+        Instant read = clock.instant();
+        Instant now = read.isAfter(begun) ? read : begun;
         Map<String, LaneNow> lanesNow = lanes.now();
         List<Long> heldRuns = aside.held(Kind.WAITING_RUN);
         List<Long> heldSweeps = aside.held(Kind.SWEEP);
@@ -115,7 +130,7 @@ class Doorkeeper {
         holdBack(verdict.held(), now);
         rowsHeld.addAll(verdict.rowsHeld());
         rowsWait(wanted, rowsHeld, now);
-        return Optional.of(new Decided(verdict, dismissed));
+        return Optional.of(new Decided(now, verdict, dismissed));
     }
 
     private void rowsWait(Collection<WaitingRows> wanted, List<Held> held, Instant now) {

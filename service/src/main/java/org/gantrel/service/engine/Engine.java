@@ -199,10 +199,13 @@ public class Engine {
             layHolds(now);
         }
         int round = 0;
+        boolean moves;
         do {
             takeDrawings(now);
             lead(now);
-        } while (((!hearing && admit(now)) | !stirred.isEmpty()) && ++round < MOST_ROUNDS);
+            moves = !hearing
+                    && doorkeeper.decide(wanted, now).filter(this::admit).isPresent();
+        } while ((moves || !stirred.isEmpty()) && ++round < MOST_ROUNDS);
         act();
         if (!hearing) {
             resumed.done();
@@ -361,13 +364,10 @@ public class Engine {
     }
 
     /** Begins what may begin; says whether anything did. */
-    private boolean admit(Instant now) {
-        Optional<Doorkeeper.Decided> decided = doorkeeper.decide(wanted, now);
-        if (decided.isEmpty()) {
-            return false;
-        }
-        Verdict verdict = decided.get().verdict();
-        decided.get().dismissed().forEach(each -> notWanted(each.number(), each.ending(), now));
+    private boolean admit(Doorkeeper.Decided decided) {
+        Instant now = decided.at();
+        Verdict verdict = decided.verdict();
+        decided.dismissed().forEach(each -> notWanted(each.number(), each.ending(), now));
         verdict.skipped()
                 .forEach(each -> notWanted(
                         each.number(),
@@ -385,7 +385,7 @@ public class Engine {
                         rows.sweep(),
                         () -> things.of(Kind.SWEEP, rows.sweep(), ""),
                         () -> beginRows(rows, now)));
-        return verdict.moves() || !decided.get().dismissed().isEmpty();
+        return verdict.moves() || !decided.dismissed().isEmpty();
     }
 
     /** Ends a run that has not begun and will not. */

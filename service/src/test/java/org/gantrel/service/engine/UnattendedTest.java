@@ -329,7 +329,9 @@ class UnattendedTest {
         CLOCK.moveTo(Instant.parse("2026-11-24T05:29:59.500Z"));
         Run first = start("windowed");
         Run second = start("windowed");
+        waitsFor(second, "run " + first.number());
         CLOCK.moveTo(Instant.parse("2026-11-24T05:30:01Z"));
+        service.bean(Waker.class).wake();
         assertThat(service.ended(first).message()).isEqualTo("stopped at the end of its window");
         assertThat(service.ended(second).message()).isEqualTo("its window ended at 05:30 before it could start");
         assertThat(List.of(
