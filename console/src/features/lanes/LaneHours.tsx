@@ -30,7 +30,9 @@ export function LaneHours({ hours, width }: { hours: { at: string; share: number
               location !== "tick" ? dayAndClock(at, zone) : hourOf(at) === "00" ? shortDay(at) : clock(at, zone),
             // hours are those of UTC, and need not be full ones here
             tickInterval: (at: string) => hourOf(at) === "00" || (days <= 3 && hourOf(at) === "12"),
-            height: 24,
+            // there is no room for words at the very end
+            tickLabelInterval: (at: string) => at < (hours.at(-3)?.at ?? ""),
+            height: 34,
           },
         ]}
         yAxis={[{ label: "% taken", width: 56, min: 0, max: 100 }]}
