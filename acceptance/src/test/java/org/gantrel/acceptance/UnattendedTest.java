@@ -309,4 +309,26 @@ class UnattendedTest extends ConsolePages {
                 admin.bringIn(definition.replace("; ", "\n").strip()).expect(422);
         assertThat(answer.text()).contains(why);
     }
+
+    @Test
+    @DisplayName("did not start at a moment, or will, for a reason that its schedule tells of any moment")
+    void whyThen() {
+        String why = "'every day at 02:30' does not name 1 Jan 2098 02:31 (Europe/Oslo)";
+        assertThat(gantrel("schedule", "why", "settle-tickets", "nightly", "--at", "2098-01-01T02:31")
+                        .out())
+                .startsWith(why)
+                .contains("next occurrence    2098-01-02 02:30:00 CET");
+        assertThat(gantrel("schedule", "why", "settle-tickets", "nightly", "--at", "2098-01-01 01:30 UTC")
+                        .out())
+                .startsWith("it will start then");
+        assertThat(gantrel("schedule", "why", "settle-tickets", "nightly", "--at", "soon")
+                        .code())
+                .isEqualTo(2);
+        admin.get("/api/v1/jobs/settle-tickets/schedules/nightly/why?at=soon").expect(422);
+        Page page = page("/jobs/settle-tickets/schedules/nightly");
+        exactly(page, "Why then, or why not?").fill("2098-01-01 02:31");
+        assertThat(page.getByText(why)).isVisible();
+        exactly(page, "Why then, or why not?").fill("2020-01-01 02:30");
+        assertThat(page.getByText("There was no such job yet: it was made on")).isVisible();
+    }
 }
