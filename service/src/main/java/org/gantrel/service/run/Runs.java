@@ -181,10 +181,10 @@ public class Runs {
     /**
      * From when until when a try of a run was under way.
      *
-     * @param part whether the run is a row or a step
+     * @param parent what it is a row or a step of
      * @param until nothing for one that still is
      */
-    public record Span(long run, boolean part, Instant from, Optional<Instant> until) {}
+    public record Span(long run, Optional<Long> parent, Instant from, Optional<Instant> until) {}
 
     /** When tries of a job's runs were under way since a moment, rows and steps too; so many of the latest runs. */
     public List<Span> spans(long job, Instant since, int most) {
@@ -193,7 +193,10 @@ public class Runs {
         for (Begun run : store.begun(job, since, Limit.of(most))) {
             if (run.says()) {
                 spans.add(new Span(
-                        run.number(), run.parent() != null, run.startedAt(), Optional.ofNullable(run.finishedAt())));
+                        run.number(),
+                        Optional.ofNullable(run.parent()),
+                        run.startedAt(),
+                        Optional.ofNullable(run.finishedAt())));
             }
             if (run.tried()) {
                 tried.put(run.number(), run);
@@ -204,7 +207,10 @@ public class Runs {
                 Begun run = tried.get(each.runNumber());
                 if (run != null) {
                     spans.add(new Span(
-                            run.number(), run.parent() != null, each.startedAt(), Optional.of(each.finishedAt())));
+                            run.number(),
+                            Optional.ofNullable(run.parent()),
+                            each.startedAt(),
+                            Optional.of(each.finishedAt())));
                 }
             }
         }
@@ -214,6 +220,14 @@ public class Runs {
     /** Those that have not ended and have a deadline. */
     public List<Run> withDeadline() {
         return values(store.withDeadline(List.of(RunState.WAITING, RunState.RUNNING)));
+    }
+
+    /** When the first try of a run began. */
+    public Optional<Instant> began(Run run) {
+        return attempts(run.number()).stream()
+                .findFirst()
+                .map(AttemptRecord::startedAt)
+                .or(run::startedAt);
     }
 
     /** The tries of a run that are over. */

@@ -151,7 +151,8 @@ class ScheduleWhy {
 
     private String stands(Run run, Hindsight hindsight) {
         String message = run.message().isEmpty() ? "" : ": " + run.message();
-        String ended = run.finishedAt().map(at -> " at " + hindsight.told(at)).orElse("");
+        String ended = run.finishedAt().map(at -> " at " + hindsight.told(at)).orElse("")
+                + (run.attempt() > 1 && !run.isParent() ? " (try " + run.attempt() + ")" : "");
         return "run " + run.number() + ", which "
                 + late(run)
                 + switch (run.state()) {
@@ -168,19 +169,17 @@ class ScheduleWhy {
 
     /** By how much it began late, and for what it waited longest before that. */
     private String late(Run run) {
-        Optional<Duration> by = run.startedAt()
-                .map(began -> Duration.between(run.plannedAt(), began))
-                .filter(late -> late.compareTo(WORTH_TELLING) >= 0);
-        if (by.isEmpty()) {
+        Instant began = runs.began(run).orElse(run.plannedAt());
+        Duration by = Duration.between(run.plannedAt(), began);
+        if (by.compareTo(WORTH_TELLING) < 0) {
             return "";
         }
-        Instant began = run.startedAt().get();
         String waited = waits.of(run.number()).stream()
                 .filter(wait -> wait.until().filter(end -> !end.isAfter(began)).isPresent())
                 .max(Comparator.comparing(ScheduleWhy::length))
                 .map(wait -> ", having waited " + Words.duration(length(wait)) + " for " + wait.what())
                 .orElse("");
-        return "began " + Words.duration(by.get()) + " late" + waited + ", and ";
+        return "began " + Words.duration(by) + " late" + waited + ", and ";
     }
 
     private static Duration length(RunWaits.Waited wait) {
@@ -234,7 +233,9 @@ class ScheduleWhy {
                     .map(change -> new Off(change.person(), Optional.of(change.at())));
         }
         Optional<ChangeView> after = changes.firstOf("schedule", Schedules.full(job, schedule), job.team(), at);
-        boolean off = after.map(change -> !change.deed().equals(Schedules.OFF)).orElse(!schedule.isOn());
+        boolean off = after.map(change -> !change.deed().equals(Schedules.OFF)).orElseGet(() -> off(schedule)
+                .filter(now -> now.since().filter(at::isBefore).isEmpty())
+                .isPresent());
         return off ? Optional.of(new Off("", Optional.empty())) : Optional.empty();
     }
 

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
@@ -340,10 +341,15 @@ class LaneApi {
         use.needing(state.lane().name())
                 .forEach(job -> jobs.named(job.job()).ifPresent(entry -> needing.put(entry, job.places())));
         boolean held = needing.keySet().stream().anyMatch(job -> jobs.current(job) instanceof Job.Chain);
+        // what a chain that holds the lane has started takes no place of its own; that goes for all of one parent
+        Map<Long, Boolean> takes = new HashMap<>();
+        Predicate<Runs.Span> counts = span -> !held
+                || span.parent()
+                        .map(parent -> takes.computeIfAbsent(parent, one -> waits.isIn(span.run(), state.lane())))
+                        .orElse(true);
         var spans = new ArrayList<Fullness.Span>();
         needing.forEach((job, places) -> runs.spans(job.id(), begin, MOST_SPANS).stream()
-                // what a chain that holds the lane has started does not take a place of its own
-                .filter(span -> !held || !span.part() || waits.isIn(span.run(), state.lane()))
+                .filter(counts)
                 .forEach(span ->
                         spans.add(new Fullness.Span(span.from(), span.until().orElse(now), places))));
         return Fullness.hours(spans, begin, days * 24).stream()

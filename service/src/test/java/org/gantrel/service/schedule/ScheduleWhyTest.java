@@ -118,7 +118,7 @@ class ScheduleWhyTest {
         boolean on = true;
         defineEvery(minutes);
         stands(revision, minutes, on);
-        for (int i = 0; i < 12; i++) {
+        for (int i = 0; i < 8; i++) {
             moveTo(clock.instant().plus(random.nextInt(1, 40), ChronoUnit.MINUTES));
             switch (random.nextInt(6)) {
                 case 0, 1 -> {
@@ -201,7 +201,10 @@ class ScheduleWhyTest {
         Path go = data.resolve("go");
         define("lane: pier\nteam: revenue\nwidth: 1\n---\n"
                 + tick("[ { name: often, when: every day at 06:00, zone: UTC } ]")
-                        .replace("does:", "lanes: [ pier ]\ndoes:")
+                        .replace(
+                                "does: { command: [ \"true\" ] }",
+                                "lanes: [ pier ]\nretry: { tries: 2, wait: 30 min }\n"
+                                        + "does: { shell: \"test $GANTREL_TRY = 2\" }")
                 + "\n---\ntask: other\nteam: revenue\nlanes: [ pier ]\n"
                 + "does: { shell: \"until test -e " + go + "; do sleep 0.05; done\" }\n"
                 + "schedules: [ { name: first, when: every day at 05:59, zone: UTC } ]");
@@ -217,11 +220,17 @@ class ScheduleWhyTest {
                 .endsWith("was started as run 1002, which waits for a place in lane pier: 1 of 1 taken"));
         clock.moveTo(Instant.parse("2026-11-23T06:40:00Z"));
         Files.createFile(go);
+        Await.until(
+                "its first try has failed",
+                () -> why("2026-11-23T06:00:00Z").sentence().contains("and waits for try 2 of 2"));
+        clock.moveTo(Instant.parse("2026-11-23T07:20:00Z"));
+        service.getBean(Waker.class).wake();
         Await.until("it has ended", () -> runs.waiting().isEmpty() && runs.underway() == 0);
         ScheduleWhy.Answer answer = why("2026-11-23T06:00:00Z");
         assertThat(answer.sentence())
                 .startsWith("the occurrence at Mon 23 Nov 06:00 (UTC) was started as run 1002, which began 40 min late,"
-                        + " having waited 40 min for a place in lane pier: 1 of 1 taken, and succeeded at ");
+                        + " having waited 40 min for a place in lane pier: 1 of 1 taken, and succeeded at ")
+                .endsWith(" (try 2)");
         assertThat(answer.runState()).isEqualTo("succeeded");
     }
 
