@@ -18,9 +18,8 @@ import org.gantrel.core.text.Words;
  */
 public record Hindsight(Instant now, ZoneId zone) {
 
-    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("EEE d MMM HH:mm", Locale.ENGLISH);
-    private static final DateTimeFormatter SECONDS = DateTimeFormatter.ofPattern("EEE d MMM HH:mm:ss", Locale.ENGLISH);
-    private static final DateTimeFormatter YEAR = DateTimeFormatter.ofPattern("d MMM uuuu HH:mm", Locale.ENGLISH);
+    private static final DateTimeFormatter LOCAL = DateTimeFormatter.ofPattern("EEE d MMM HH:mm:ss", Locale.ENGLISH);
+    private static final DateTimeFormatter FAR = DateTimeFormatter.ofPattern("EEE d MMM uuuu HH:mm:ss", Locale.ENGLISH);
 
     /** What became of the moment, or will. */
     public enum Outcome {
@@ -221,11 +220,9 @@ public record Hindsight(Instant now, ZoneId zone) {
                 .orElse(when + " " + does + " not start at " + told(at));
     }
 
-    /** A moment as it is told: with its seconds where it has any, with its year where that is not clear. */
+    /** A moment as it is told: with its year where that is not clear. */
     public String told(Instant at) {
-        ZonedDateTime local = at.atZone(zone);
         boolean far = Duration.between(at, now).abs().compareTo(Duration.ofDays(180)) > 0;
-        DateTimeFormatter form = far ? YEAR : local.getSecond() == 0 ? LOCAL : SECONDS;
-        return form.format(local) + " (" + zone + ")";
+        return (far ? FAR : LOCAL).format(at.atZone(zone)) + " (" + zone + ")";
     }
 }

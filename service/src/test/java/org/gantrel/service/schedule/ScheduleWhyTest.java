@@ -228,8 +228,9 @@ class ScheduleWhyTest {
         Await.until("it has ended", () -> runs.waiting().isEmpty() && runs.underway() == 0);
         ScheduleWhy.Answer answer = why("2026-11-23T06:00:00Z");
         assertThat(answer.sentence())
-                .startsWith("the occurrence at Mon 23 Nov 06:00 (UTC) was started as run 1002, which began 40 min late,"
-                        + " having waited 40 min for a place in lane pier: 1 of 1 taken, and succeeded at ")
+                .startsWith(
+                        "the occurrence at Mon 23 Nov 06:00:00 (UTC) was started as run 1002, which began 40 min late,"
+                                + " having waited 40 min for a place in lane pier: 1 of 1 taken, and succeeded at ")
                 .endsWith(" (try 2)");
         assertThat(answer.runState()).isEqualTo("succeeded");
     }
@@ -249,11 +250,11 @@ class ScheduleWhyTest {
                 .isEqualTo("2026-11-24 is no day of free (Founders' day); the start moves to the next day of it");
         moveTo(Instant.parse("2026-11-25T06:30:00Z"));
         assertThat(why("2026-11-25T06:00:00Z").sentence())
-                .startsWith("the occurrence at Wed 25 Nov 06:00 (UTC) was missed: nothing went on from");
+                .startsWith("the occurrence at Wed 25 Nov 06:00:00 (UTC) was missed: nothing went on from");
         define("calendar: free\nteam: revenue\n");
         assertThat(why("2026-11-24T06:00:00Z").sentence())
                 .isEqualTo("the schedule names that moment, and nothing was written down of it; the calendar free was"
-                        + " changed after that, on Wed 25 Nov 06:30 (UTC) by gantrel");
+                        + " changed after that, on Wed 25 Nov 06:30:00 (UTC) by gantrel");
         moveTo(Instant.parse("2026-11-29T06:30:00Z"));
         Await.until("its end is told to all who want to know of it, and it goes", () -> {
             service.getBean(Retentions.class).thin();
