@@ -172,11 +172,16 @@ public class Jobs {
     /** When a job was first saved. */
     @Transactional(readOnly = true)
     public Instant madeAt(JobEntry job) {
+        return first(job).madeAt();
+    }
+
+    /** The first revision of a job, or the latest where that is not known. */
+    @Transactional(readOnly = true)
+    public Revision.View first(JobEntry job) {
         return revisions
                 .findByJobIdAndRevision(job.id(), 1)
-                .or(() -> revisions.findByJobIdAndRevision(job.id(), job.revision()))
-                .map(JobRevision::madeAt)
-                .orElse(Instant.EPOCH);
+                .orElseGet(() -> revision(job, job.revision()))
+                .view();
     }
 
     /** The revision that held at an instant; nothing before the first one. */

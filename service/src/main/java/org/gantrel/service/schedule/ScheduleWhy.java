@@ -191,7 +191,7 @@ class ScheduleWhy {
         boolean past = !at.isAfter(now);
         return new Standing(
                 then.map(view -> revision(job, schedule, view)),
-                revision(job, schedule, jobs.revisionView(job, 1)),
+                revision(job, schedule, jobs.first(job)),
                 revision(job, schedule, jobs.revisionView(job, job.revision())),
                 past ? offAt(job, schedule, at) : off(schedule),
                 schedule.firstOpen(),
