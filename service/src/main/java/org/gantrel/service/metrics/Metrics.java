@@ -38,6 +38,9 @@ class Metrics implements DisposableBean {
     private final Runs runs;
     private final Map<RunState, Long> ended = new EnumMap<>(RunState.class);
     private final JournalReader reader;
+    /** Up to where the journal is dealt with; below 0 before that is known. */
+    private long read = -1;
+
     private boolean counted;
 
     Metrics(Runs runs, Engine engine, EnginePulse pulse, SetAside aside, Journal journal) {
@@ -61,11 +64,16 @@ class Metrics implements DisposableBean {
         Gauge.builder("gantrel.set.aside", aside, all -> all.all().size())
                 .description("Things that could not be dealt with and are set aside")
                 .register(registry);
-        this.reader = new JournalReader("metrics", journal, journal::complete, events -> {
+        this.reader = new JournalReader("metrics", journal, () -> begin(journal.complete()), events -> {
                     events.forEach(this::take);
                     return events.get(events.size() - 1).position();
                 })
                 .start();
+    }
+
+    private synchronized long begin(long position) {
+        read = position;
+        return position;
     }
 
     private synchronized double count(RunState state) {
@@ -73,25 +81,35 @@ class Metrics implements DisposableBean {
             return runs.count(state);
         }
         if (!counted) {
-            ended.putAll(runs.countAll());
-            counted = true;
+            // what the journal has after the place where it is read is added once it is read
+            ended.putAll(runs.countUpTo(read < 0 ? Long.MAX_VALUE : read));
+            counted = read >= 0;
         }
         return ended.getOrDefault(state, 0L);
     }
 
     private void take(Event event) {
-        if (event.type().equals("gantrel.history.thinned")) {
-            recount();
-        }
-        if (!event.type().equals("gantrel.run.ended")) {
+        if (!isNew(event)) {
             return;
         }
-        RunState state = RunState.of(String.valueOf(event.about().get("state"))).orElseThrow();
-        synchronized (this) {
-            if (counted) {
-                ended.merge(state, 1L, Long::sum);
-            }
+        switch (event.type()) {
+            case "gantrel.history.thinned" -> recount();
+            // a chain that is taken up again has not ended any more
+            case "gantrel.run.changed" -> state(event, "was").ifPresent(was -> add(was, -1));
+            case "gantrel.run.ended" -> state(event, "state").ifPresent(state -> ended(event, state));
+            default -> {}
         }
+    }
+
+    /** A batch that went wrong midway comes again. */
+    private synchronized boolean isNew(Event event) {
+        boolean isNew = event.position() > read;
+        read = Math.max(read, event.position());
+        return isNew;
+    }
+
+    private void ended(Event event, RunState state) {
+        add(state, 1);
         duration(event, "took").ifPresent(took -> Timer.builder("gantrel.run.duration")
                 .description("How long runs took, by outcome")
                 .tag("outcome", state.word())
@@ -101,9 +119,19 @@ class Metrics implements DisposableBean {
         duration(event, "lag").ifPresent(lag::record);
     }
 
+    private synchronized void add(RunState state, long more) {
+        if (counted) {
+            ended.merge(state, more, Long::sum);
+        }
+    }
+
     private synchronized void recount() {
         counted = false;
         ended.clear();
+    }
+
+    private static Optional<RunState> state(Event event, String name) {
+        return Optional.ofNullable(event.about().get(name)).flatMap(word -> RunState.of(String.valueOf(word)));
     }
 
     private static Optional<Duration> duration(Event event, String name) {

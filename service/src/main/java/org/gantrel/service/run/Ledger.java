@@ -265,7 +265,11 @@ public class Ledger {
         }
         if (before.state() != move.next().state()) {
             if (move.next().state() == RunState.WAITING) {
-                journal.write("gantrel.run.changed", run.number(), jobs.teamOf(run.jobId()), about(run));
+                Map<String, Object> about = about(run);
+                if (before.state().isEnded()) {
+                    about.put("was", before.state().word());
+                }
+                journal.write("gantrel.run.changed", run.number(), jobs.teamOf(run.jobId()), about);
             } else if (indexed(record)) {
                 journal.write("gantrel.run.started", run.number(), jobs.teamOf(run.jobId()), about(run));
             }

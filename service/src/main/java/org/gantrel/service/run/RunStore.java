@@ -109,6 +109,13 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query("select r from RunRecord r where r.jobId = :job and r.number > 0 order by r.jobId desc, r.number desc")
     List<RunRecord> newest(long job, Limit limit);
 
+    /** The newest that is not a row of a sweep, from one on: all before that one need not be looked at. */
+    @Query(
+            """
+            select r from RunRecord r where r.jobId = :job and r.number >= :from and r.cause <> 'SWEEP'
+            order by r.jobId desc, r.number desc""")
+    List<RunRecord> newestOwn(long job, long from, Limit limit);
+
     @Query(
             """
             select r from RunRecord r where r.jobId = :job and r.number > 0 and r.state in :states
@@ -176,8 +183,14 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             group by r.state""")
     List<Object[]> countByState(Collection<Long> teams, Instant from, Instant until);
 
-    @Query("select r.state, count(r) from RunRecord r group by r.state")
-    List<Object[]> countAll();
+    /** How many are in each state, but for those whose end somebody who reads the journal has still to come to. */
+    @Query(
+            """
+            select r.state, count(r) from RunRecord r where r.number not in (
+                select e.runNumber from EventRecord e
+                where e.type = 'gantrel.run.ended' and e.position > :read and e.runNumber is not null)
+            group by r.state""")
+    List<Object[]> countUpTo(long read);
 
     @Query(
             """

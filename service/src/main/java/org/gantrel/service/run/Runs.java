@@ -274,9 +274,9 @@ public class Runs {
         return store.countByState(state);
     }
 
-    /** How many runs are in each state, all of them. */
-    public Map<RunState, Long> countAll() {
-        return counts(store.countAll());
+    /** How many runs are in each state, all but those whose end comes in the journal after a position. */
+    public Map<RunState, Long> countUpTo(long position) {
+        return counts(store.countUpTo(position));
     }
 
     /** The runs that were planned in a span, in order; the latest where there are more than so many. */

@@ -43,15 +43,25 @@ class UsualDurations implements RunFacts {
     @Override
     @Transactional(readOnly = true)
     public Optional<LastRun> last(long jobId) {
-        return store.newest(jobId, Limit.of(1)).stream()
-                .findFirst()
-                .map(RunRecord::value)
+        return newestOwn(jobId)
                 .map(run -> new LastRun(
                         run.number(),
                         run.state().word(),
                         run.plannedAt(),
                         run.finishedAt().orElse(null),
                         run.message()));
+    }
+
+    /** A row says how that row ended: for all of them the sweep answers, which is older than they are. */
+    private Optional<Run> newestOwn(long jobId) {
+        Optional<Run> newest = first(store.newest(jobId, Limit.of(1)));
+        return newest.filter(Run::isRow).flatMap(Run::parent).isPresent()
+                ? first(store.newestOwn(jobId, newest.get().parent().orElseThrow(), Limit.of(1)))
+                : newest;
+    }
+
+    private static Optional<Run> first(List<RunRecord> found) {
+        return found.stream().findFirst().map(RunRecord::value);
     }
 
     @Override

@@ -19,6 +19,7 @@ import org.gantrel.service.TestSettings;
 import org.gantrel.service.imports.Imports;
 import org.gantrel.service.imports.Imports.DefinitionFile;
 import org.gantrel.service.imports.Imports.ImportBody;
+import org.gantrel.service.job.RunFacts;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Starts;
@@ -114,6 +115,9 @@ class SweepTest {
         assertThat(rows(run))
                 .containsExactly(
                         "skarholm succeeded", "sound failed", "outer succeeded", "far left-out", "moon failed");
+        assertThat(service.getBean(RunFacts.class).last(run.jobId()))
+                .map(RunFacts.LastRun::number)
+                .hasValue(run.number());
         Files.writeString(folder.resolve("sound.csv"), "x");
         Run again =
                 sweep("fail-sound", new SweepRequest("routes", SweepRequest.FAILED, Optional.of(2), Optional.empty()));
