@@ -87,10 +87,7 @@ class MadeUpNightTest extends OneService {
         waitsForGates();
         keepsHolds();
         endsWhatIsCancelled();
-        var told = new NightTold(admin, runs);
-        told.waitsAccountForTheTime();
-        told.journalHasEachEnd();
-        told.lanesWereNeverOverfull(night.lanes);
+        new NightTold(admin, runs).agrees(night.lanes);
     }
 
     private void define(String text) {

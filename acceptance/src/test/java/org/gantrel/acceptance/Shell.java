@@ -38,9 +38,10 @@ final class Shell {
 
     static Result run(Map<String, String> environment, String input, String... command) {
         try {
-            Path out = Files.createTempFile("out", ".txt");
-            Path err = Files.createTempFile("err", ".txt");
-            Path in = Files.writeString(Files.createTempFile("in", ".txt"), input);
+            Path folder = Files.createTempDirectory("shell");
+            Path out = folder.resolve("out");
+            Path err = folder.resolve("err");
+            Path in = Files.writeString(folder.resolve("in"), input);
             Process process = program(environment, command)
                     .redirectInput(in.toFile())
                     .redirectOutput(out.toFile())
@@ -50,10 +51,14 @@ final class Shell {
                 process.destroyForcibly();
                 throw new AssertionError("did not end: " + List.of(command) + "\n" + Files.readString(err));
             }
-            return new Result(
+            var result = new Result(
                     process.exitValue(),
                     Files.readString(out, StandardCharsets.UTF_8),
                     Files.readString(err, StandardCharsets.UTF_8));
+            for (Path each : List.of(in, out, err, folder)) {
+                Files.delete(each);
+            }
+            return result;
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         } catch (InterruptedException e) {
