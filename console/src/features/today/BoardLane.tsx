@@ -40,8 +40,9 @@ export function BoardLane({
   const usual = row.usual ? millis(row.usual) : 0;
   const x = (at: number) => scale.left + ((at - scale.from) / (scale.until - scale.from)) * scale.width;
   const box = (place: Place) => {
-    const from = Math.max(scale.left, x(place.start));
-    return { x: from, width: Math.max(THIN, Math.min(x(place.end), scale.left + scale.width) - from) };
+    const right = scale.left + scale.width;
+    const from = Math.max(scale.left, Math.min(x(place.start), right - THIN));
+    return { x: from, width: Math.max(THIN, Math.min(x(place.end), right) - from) };
   };
   const top = y + (LANE - TALL) / 2;
   const show = (bar: Bar) => onTip({ row, bar, x: box(placeOf(bar, scale)).x, y: y + LANE });

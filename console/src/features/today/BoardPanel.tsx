@@ -69,7 +69,7 @@ export function BoardPanel({
       <Box sx={{ display: "flex", alignItems: "center", flexWrap: "wrap", gap: 1, mb: 0.5 }}>
         <Typography variant="h2">{zoom === "24 h" && moved === 0 ? "The day" : "The board"}</Typography>
         {board.data?.cut && (
-          <Typography sx={{ color: "warning.main" }}>only the first 5,000 runs of this span are drawn</Typography>
+          <Typography sx={{ color: "warning.main" }}>only the latest 5,000 runs of this span are drawn</Typography>
         )}
         <Box sx={{ ml: "auto", display: "flex", gap: 0.5, alignItems: "center" }}>
           <Button onClick={() => show(zoom, moved - 1)} aria-label="Earlier" sx={{ minWidth: 32 }}>

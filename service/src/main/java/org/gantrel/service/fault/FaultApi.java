@@ -131,14 +131,12 @@ class FaultApi {
         return new FaultPage(
                 view(fault, names),
                 runs
-                        .latest(
+                        .endedBetween(
                                 fault.jobId(),
-                                fault.openedAt().minusSeconds(86_400),
-                                fault.closedAt().orElse(FAR).plusSeconds(1),
+                                fault.openedAt(),
+                                fault.closedAt().orElse(FAR),
                                 MOST_RUNS)
                         .stream()
-                        .filter(run ->
-                                run.number() >= fault.openedRun() && run.state().isEnded())
                         .map(FaultApi::run)
                         .toList(),
                 whole ? messages.of(id) : List.of(),

@@ -58,7 +58,6 @@ class Digests {
     private static final Duration LEAST_APART = Duration.ofHours(1);
     private static final Duration SETTLED = Duration.ofSeconds(5);
     private static final Duration BETWEEN_LOOKS = Duration.ofMinutes(1);
-    private static final Duration LONGEST_CHAIN = Duration.ofDays(2);
     private static final Duration FARTHEST = Duration.ofDays(7);
     private static final int MOST_CHAINS = 5;
     private static final int MOST_SHORT = 20;
@@ -208,14 +207,12 @@ class Digests {
         if (before == null) {
             told.save(new DigestTold(digest.name(), now));
         } else {
-            List<Run> ended = chain(digest)
-                    .map(chain -> runs.latest(chain.id(), now.minus(LONGEST_CHAIN), now, MOST_LISTED))
-                    .orElse(List.of())
-                    .stream()
-                    .filter(run -> run.finishedAt()
-                            .filter(end -> end.isAfter(before.until()) && !end.isAfter(now))
-                            .isPresent())
-                    .toList();
+            List<Run> ended =
+                    chain(digest).map(chain -> runs.latest(chain.id(), false, MOST_LISTED)).orElse(List.of()).stream()
+                            .filter(run -> run.finishedAt()
+                                    .filter(end -> end.isAfter(before.until()) && !end.isAfter(now))
+                                    .isPresent())
+                            .toList();
             // a chain may run each minute, and a mail each minute is none: what has ended by then is told together
             Optional<Instant> early = ended.isEmpty()
                     ? Optional.empty()
@@ -246,8 +243,9 @@ class Digests {
                 .toList();
         List<Run> ran = of.isEmpty()
                 ? List.of()
-                : runs.planned(of, from, now, MOST_RUNS).stream()
-                        .filter(run -> run.parent().isEmpty() && isFor(digest, run.jobName()))
+                // an end that is just being written down is told of by the next one
+                : runs.heardOf(of, from.minus(SETTLED), now.minus(SETTLED), MOST_RUNS).stream()
+                        .filter(run -> isFor(digest, run.jobName()))
                         .toList();
         write(digest, from, now, ran);
     }
@@ -420,8 +418,13 @@ class Digests {
     /** Whether each bad end was followed by a good one. */
     private static boolean isOver(List<Run> ran) {
         return ran.stream().filter(run -> Happening.isFault(run.state())).allMatch(bad -> ran.stream()
-                .anyMatch(run ->
-                        run.jobId() == bad.jobId() && run.number() > bad.number() && Happening.isGood(run.state())));
+                .anyMatch(run -> run.jobId() == bad.jobId() && isAfter(run, bad) && Happening.isGood(run.state())));
+    }
+
+    private static boolean isAfter(Run run, Run other) {
+        return run.finishedAt()
+                .filter(end -> other.finishedAt().filter(end::isAfter).isPresent())
+                .isPresent();
     }
 
     private Map<String, Object> item(String sentence, String path) {

@@ -199,17 +199,53 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             order by r.plannedAt desc, r.number desc""")
     List<RunRecord> planned(Collection<Long> teams, Instant from, Instant until, Limit limit);
 
+    /** Those that a span has of runs planned before it: they ended in it or soon after, if they have. */
     @Query(
             """
-            select max(r.number) from RunRecord r
-            where r.teamId + 0L in :teams and r.plannedAt >= :from and r.plannedAt < :until
-            and coalesce(r.parent, 0L) = 0 and r.state not in :going group by r.jobId""")
-    List<Long> latestOfJobs(Collection<Long> teams, Instant from, Instant until, Collection<RunState> going);
+            select r from RunRecord r
+            where r.teamId + 0L in :teams and r.finishedAt >= :from and r.finishedAt < :until
+            and coalesce(r.plannedAt, r.plannedAt) < :from and r.cause <> 'SWEEP'
+            order by r.plannedAt desc, r.number desc""")
+    List<RunRecord> reachingInto(Collection<Long> teams, Instant from, Instant until, Limit limit);
 
     @Query(
             """
             select r from RunRecord r
-            where r.jobId = :job and r.number > 0 and coalesce(r.plannedAt, r.plannedAt) >= :from and r.plannedAt < :until
-            and r.parent is null and r.state not in :going order by r.jobId desc, r.number desc""")
-    List<RunRecord> latest(long job, Instant from, Instant until, Collection<RunState> going, Limit limit);
+            where r.state in :open and r.plannedAt < :before and r.teamId + 0L in :teams and r.cause <> 'SWEEP'
+            order by r.plannedAt desc, r.number desc""")
+    List<RunRecord> open(Collection<Long> teams, Instant before, Collection<RunState> open, Limit limit);
+
+    /** Those whose end was written down in a span, whenever they ended: that of a command may be heard of late. */
+    @Query(
+            """
+            select r from RunRecord r
+            where r.number in (select e.runNumber from EventRecord e
+                where e.type = 'gantrel.run.ended' and e.at > :from and e.at <= :until)
+            and r.teamId + 0L in :teams and coalesce(r.parent, 0L) = 0
+            order by r.number desc""")
+    List<RunRecord> ended(Collection<Long> teams, Instant from, Instant until, Limit limit);
+
+    /** For each job and state the latest end since a moment, of runs by themselves. */
+    @Query(
+            """
+            select r.jobId, r.state, max(r.finishedAt) from RunRecord r
+            where r.teamId + 0L in :teams and r.finishedAt >= :since and coalesce(r.parent, 0L) = 0 and r.state in :states
+            group by r.jobId, r.state""")
+    List<Object[]> latestEnds(Collection<Long> teams, Instant since, Collection<RunState> states);
+
+    @Query(
+            """
+            select r from RunRecord r
+            where r.jobId = :job and r.finishedAt >= :from and r.finishedAt <= :until and r.cause <> 'SWEEP'
+            order by r.finishedAt desc, r.number desc""")
+    List<RunRecord> endedBetween(long job, Instant from, Instant until, Limit limit);
+
+    List<RunRecord> findByJobIdAndStateAndFinishedAtAndParentIsNull(long job, RunState state, Instant end);
+
+    @Query(
+            """
+            select r from RunRecord r
+            where r.jobId = :job and r.number > 0 and r.parent is null and r.state in :states
+            order by r.jobId desc, r.number desc""")
+    List<RunRecord> latest(long job, Collection<RunState> states, Limit limit);
 }

@@ -1,17 +1,26 @@
 package org.gantrel.service.run;
 
 import jakarta.persistence.EntityManager;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Predicate;
+import java.util.stream.Stream;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
+import org.gantrel.core.notification.Happening;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.CauseKind;
@@ -31,6 +40,16 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Component
 @Transactional(readOnly = true)
 public class Runs {
+
+    private static final List<RunState> OPEN = List.of(RunState.WAITING, RunState.RUNNING);
+    private static final List<RunState> ENDED =
+            Arrays.stream(RunState.values()).filter(RunState::isEnded).toList();
+    /** The ends that say whether all is well with a job. */
+    private static final List<RunState> TELLING = ENDED.stream()
+            .filter(state -> Happening.isFault(state) || Happening.isGood(state))
+            .toList();
+    /** What ended later than this after the beginning of a span, and was planned before it, is not looked for. */
+    private static final Duration FAR = Duration.ofDays(8);
 
     private static final List<RunState> GOOD = List.of(RunState.SUCCEEDED, RunState.WARNED);
 
@@ -286,20 +305,81 @@ public class Runs {
         return found;
     }
 
-    /** The latest ended run of each job that was planned in a span, where it ended in one of some states. */
-    public List<Run> latestOfJobs(List<Long> teams, Instant from, Instant until, Collection<RunState> states) {
-        List<Long> latest = store.latestOfJobs(teams, from, until, List.of(RunState.WAITING, RunState.RUNNING));
-        return latest.isEmpty()
-                ? List.of()
-                : store.findAllById(latest).stream()
-                        .filter(record -> states.contains(record.state()))
-                        .map(RunRecord::value)
-                        .toList();
+    /**
+     * The runs that were planned in a span, and those of before that reach into it: they wait or are under way still, or ended
+     * in it or within a week. In the order in which they were planned; the latest where there are more than so many.
+     */
+    public List<Run> touching(List<Long> teams, Instant from, Instant until, int most) {
+        List<Run> planned = planned(teams, from, until, most);
+        Limit more = Limit.of(Math.max(1, most - planned.size()));
+        List<Run> before = Stream.concat(
+                        store.open(teams, from, OPEN, more).stream(),
+                        store.reachingInto(teams, from, from.plus(FAR), more).stream())
+                .map(RunRecord::value)
+                .sorted(Comparator.comparing(Run::plannedAt).thenComparing(Run::number))
+                .toList();
+        int room = Math.min(before.size(), most - planned.size());
+        return Stream.concat(before.subList(before.size() - room, before.size()).stream(), planned.stream())
+                .toList();
     }
 
-    /** The ended runs of a job by itself in a span, the latest first. */
-    public List<Run> latest(long job, Instant from, Instant until, int most) {
-        return values(store.latest(job, from, until, List.of(RunState.WAITING, RunState.RUNNING), Limit.of(most)));
+    /** The runs by themselves whose end was written down in a span, and those that were to have begun by then and have not ended. */
+    public List<Run> heardOf(List<Long> teams, Instant from, Instant until, int most) {
+        List<Run> found = new ArrayList<>(values(store.open(teams, until, OPEN, Limit.of(most))));
+        found.addAll(values(store.ended(teams, from, until, Limit.of(most))));
+        return found.stream()
+                .filter(run -> run.parent().isEmpty())
+                .filter(distinct())
+                .sorted(Comparator.comparing(Run::number))
+                .toList();
+    }
+
+    /** A chain that was taken up again is found as one that ended, and as one that has not. */
+    private static Predicate<Run> distinct() {
+        Set<Long> seen = new HashSet<>();
+        return run -> seen.add(run.number());
+    }
+
+    /**
+     * For each job the run by itself that ended last since a moment, if that was a fault. One that was cancelled or skipped says
+     * nothing about that.
+     */
+    public List<Run> faulty(List<Long> teams, Instant since) {
+        Map<Long, End> last = new HashMap<>();
+        for (Object[] row : store.latestEnds(teams, since, TELLING)) {
+            last.merge((Long) row[0], new End((RunState) row[1], (Instant) row[2]), End::later);
+        }
+        last.values().removeIf(end -> !Happening.isFault(end.state()));
+        return last.entrySet().stream()
+                .flatMap(each -> store
+                        .findByJobIdAndStateAndFinishedAtAndParentIsNull(
+                                each.getKey(),
+                                each.getValue().state(),
+                                each.getValue().at())
+                        .stream()
+                        .max(Comparator.comparing(RunRecord::number))
+                        .stream())
+                .map(RunRecord::value)
+                .toList();
+    }
+
+    private record End(RunState state, Instant at) {
+        /** Of two at the same moment the fault: better looked at in vain than not looked at. */
+        private End later(End other) {
+            int order = at.compareTo(other.at());
+            return order > 0 || order == 0 && Happening.isFault(state) ? this : other;
+        }
+    }
+
+    /** The runs of a job that ended in a span, the rows of its sweeps aside, the latest first. */
+    public List<Run> endedBetween(long job, Instant from, Instant until, int most) {
+        return values(store.endedBetween(job, from, until, Limit.of(most)));
+    }
+
+    /** The ended runs of a job by itself, the latest first. @param telling only such as say whether all is well with it */
+    public List<Run> latest(long job, boolean telling, int most) {
+        List<RunState> states = telling ? TELLING : ENDED;
+        return values(store.latest(job, states, Limit.of(most)));
     }
 
     /** The job as it was when the run was written down, with what its chain has of the job's rules for this step. */

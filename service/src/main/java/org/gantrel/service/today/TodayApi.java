@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.notification.Happening;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.text.Zones;
@@ -67,7 +68,6 @@ class TodayApi {
     private static final int MOST_COUNTED = 20_000;
     private static final int MOST_IN_A_ROW = 500;
     private static final int MOST_HOLDS = 50;
-    private static final Set<RunState> NEED_SOMEBODY = Set.of(RunState.FAILED, RunState.TIMED_OUT, RunState.MISSED);
 
     private final Runs runs;
     private final Jobs jobs;
@@ -168,7 +168,7 @@ class TodayApi {
         }
         Instant now = clock.instant();
         Map<Long, String> visible = visible(caller);
-        List<Run> found = runs.planned(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
+        List<Run> found = runs.touching(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
         Map<String, List<Bar>> bars = new HashMap<>();
         found.stream().limit(MOST_BARS).forEach(run -> bars.computeIfAbsent(run.jobName(), name -> new ArrayList<>())
                 .add(bar(run)));
@@ -204,15 +204,17 @@ class TodayApi {
                 run.late() ? true : null);
     }
 
-    /** Each job whose latest run of the last two days ended badly, those that nobody sees to first. */
+    /** Each job of which what ended last, in the last two days, ended badly; those that nobody sees to first. */
     private List<Attention> attention(Map<Long, String> visible, Instant now) {
         Instant since = now.minus(WORTH_ATTENTION);
         Map<Long, Run> bad = new LinkedHashMap<>();
-        runs.latestOfJobs(List.copyOf(visible.keySet()), since, now, NEED_SOMEBODY)
+        runs.faulty(List.copyOf(visible.keySet()), since).stream()
+                .filter(run -> !jobs.withId(run.jobId()).isRetired())
+                .sorted(Comparator.comparing(Run::number))
                 .forEach(run -> bad.put(run.number(), run));
         return OneCause.group(bad.values().stream().map(this::cause).toList()).stream()
                 .map(group -> group.stream().map(each -> bad.get(each.run())).toList())
-                .map(group -> attention(group, runs.latest(group.get(0).jobId(), since, now, MOST_IN_A_ROW), visible))
+                .map(group -> attention(group, visible))
                 .sorted(Comparator.comparing(TodayApi::isSeenTo)
                         .thenComparing(each -> each.run().number(), Comparator.reverseOrder()))
                 .toList();
@@ -221,18 +223,22 @@ class TodayApi {
     private OneCause.Bad cause(Run run) {
         Set<String> steps = run.kind().equals("chain")
                 ? runs.children(run.number()).stream()
-                        .filter(step -> NEED_SOMEBODY.contains(step.state()))
+                        .filter(step -> Happening.isFault(step.state()))
                         .map(Run::jobName)
                         .collect(Collectors.toSet())
                 : Set.of();
         return new OneCause.Bad(run.number(), run.jobName(), run.state(), run.message(), steps);
     }
 
-    private Attention attention(List<Run> group, List<Run> latestFirst, Map<Long, String> teamNames) {
+    private Attention attention(List<Run> group, Map<Long, String> teamNames) {
         Run run = group.get(0);
+        List<Run> latestFirst = runs.latest(run.jobId(), true, MOST_IN_A_ROW).stream()
+                .sorted(Comparator.comparing((Run each) -> each.finishedAt().orElse(each.plannedAt()))
+                        .reversed())
+                .toList();
         int inARow = 0;
         while (inARow < latestFirst.size()
-                && NEED_SOMEBODY.contains(latestFirst.get(inARow).state())) {
+                && Happening.isFault(latestFirst.get(inARow).state())) {
             inARow++;
         }
         return new Attention(

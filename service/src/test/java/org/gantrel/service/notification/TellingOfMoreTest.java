@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import jakarta.mail.internet.MimeMessage;
+import java.nio.file.Files;
 import java.time.Duration;
 import java.util.List;
 import java.util.Map;
@@ -101,14 +102,50 @@ class TellingOfMoreTest extends Mailed {
         awaitTold();
     }
 
+    @Test
+    @DisplayName("in each digest of what ended since the last one, also where it began before that")
+    void ofWhatEndedSince() throws Exception {
+        service.define(
+                """
+                digest: evening
+                team: revenue
+                for: { jobs: [ "long-*" ] }
+                when: every day at 18:30
+                zone: Europe/Oslo
+                to: [ boss@example.org ]
+                """);
+        service.task("long-night", "until test -e " + folder + "/long-night; do sleep 0.05; done; exit 3", "");
+        awaitTold("evening");
+        Run run = service.underway(service.start("long-night"));
+        CLOCK.moveBy(Duration.ofDays(1));
+        awaitMails("evening", "boss@example.org: evening: 1 run, all is well");
+        assertThat(text(about("evening"))).containsPattern("running: +1 run");
+        Files.writeString(folder.resolve("long-night"), "");
+        service.ended(run);
+        CLOCK.moveBy(Duration.ofDays(1));
+        awaitMails(
+                "evening",
+                "boss@example.org: evening: 1 run, all is well",
+                "boss@example.org: evening: 1 run, 1 fault to see to");
+        CLOCK.moveBy(Duration.ofDays(1));
+        awaitMails(
+                "evening",
+                "boss@example.org: evening: 0 runs, 1 fault to see to",
+                "boss@example.org: evening: 1 run, 1 fault to see to",
+                "boss@example.org: evening: 1 run, all is well");
+    }
+
     private static void awaitTold() {
+        awaitTold("morning");
+    }
+
+    private static void awaitTold(String digest) {
         Await.until("it is told until now", () -> {
             service.bean(Courier.class).ring();
             return service.bean(DigestToldStore.class)
-                    .findById("morning")
-                    .orElseThrow()
-                    .until()
-                    .equals(CLOCK.instant());
+                    .findById(digest)
+                    .filter(told -> told.until().equals(CLOCK.instant()))
+                    .isPresent();
         });
     }
 

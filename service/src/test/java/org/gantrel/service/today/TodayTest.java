@@ -1,0 +1,141 @@
+package org.gantrel.service.today;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.gantrel.core.run.RunState;
+import org.gantrel.service.Await;
+import org.gantrel.service.LiveService;
+import org.gantrel.service.MovableClock;
+import org.gantrel.service.journal.Journal;
+import org.gantrel.service.run.Run;
+import org.gantrel.service.run.RunValues;
+import org.gantrel.service.run.Wishes;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.DisplayName;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+@DisplayName("Today")
+class TodayTest {
+
+    private static final Instant MORNING = Instant.parse("2026-11-23T06:00:00Z");
+
+    @TempDir
+    Path folder;
+
+    private final MovableClock clock = new MovableClock(MORNING);
+    private LiveService service;
+
+    @BeforeEach
+    void open() {
+        service = LiveService.fresh(folder.resolve("data"), clock);
+        define("settle", "while-running: 2");
+    }
+
+    @AfterEach
+    void close() {
+        service.close();
+    }
+
+    /** A chain that goes until somebody says how it ends: the ends of commands are dated by the clock of the machine. */
+    private void define(String name, String more) {
+        service.define("chain: " + name + "\nteam: revenue\nsteps:\n  - { step: ask, approval: { by: { team: revenue,"
+                + " role: manager }, asks: \"Well?\" } }\n" + more + "\n");
+    }
+
+    private Run start(String job) {
+        return begun(service.start(job));
+    }
+
+    private Run begun(Run run) {
+        Await.until("run " + run.number() + " asks", () -> service.bean(Journal.class).of(run.number(), 50).stream()
+                .anyMatch(event -> event.type().equals("gantrel.approval.asked")));
+        return service.found(run.number());
+    }
+
+    private Run end(Run run, boolean well) {
+        clock.moveBy(Duration.ofMinutes(1));
+        String details = service.bean(RunValues.class).sealAll(Map.of(" note", "", " approves", well ? "yes" : "no"));
+        service.bean(Wishes.class).want(run.number(), Wishes.Kind.DECIDE, "ask", details, "mara", clock.instant());
+        return service.ended(run);
+    }
+
+    private List<Long> attention() {
+        return today().attention().stream().map(each -> each.run().number()).toList();
+    }
+
+    private TodayView today() {
+        return service.bean(TodayApi.class).today(LiveService.SERVICE, "UTC", "midnight");
+    }
+
+    private List<Long> board(Instant from, Instant until) {
+        return service.bean(TodayApi.class).board(LiveService.SERVICE, from, until).rows().stream()
+                .flatMap(row -> row.runs().stream())
+                .map(TodayView.Bar::number)
+                .toList();
+    }
+
+    @Test
+    @DisplayName(
+            "has what ended last and badly, however long before that it began, and whatever was skipped or cancelled since")
+    void hasWhatEndedLast() {
+        Run early = start("settle");
+        Run later = start("settle");
+        assertThat(end(later, true).state()).isEqualTo(RunState.SUCCEEDED);
+        assertThat(attention()).isEmpty();
+        clock.moveBy(Duration.ofDays(3));
+        assertThat(end(early, false).state()).isEqualTo(RunState.FAILED);
+        assertThat(attention()).containsExactly(early.number());
+        Run third = start("settle");
+        clock.moveBy(Duration.ofMinutes(1));
+        service.bean(Wishes.class).stop(third.number(), "mara", clock.instant());
+        assertThat(service.ended(third).state()).isEqualTo(RunState.CANCELLED);
+        assertThat(attention()).containsExactly(early.number());
+        assertThat(today().attention().get(0).inARow()).isOne();
+        Run bad = end(start("settle"), false);
+        assertThat(attention()).containsExactly(bad.number());
+        assertThat(today().attention().get(0).inARow()).isEqualTo(2);
+        end(start("settle"), true);
+        assertThat(attention()).isEmpty();
+    }
+
+    @Test
+    @DisplayName(
+            "draws all that reaches into a span: what began before it, what ends after it, and what waits since before")
+    void drawsWhatReachesIn() {
+        define("alone", "");
+        Run over = end(start("settle"), true);
+        clock.moveTo(MORNING.plus(Duration.ofHours(1)));
+        Run into = start("settle");
+        Run through = start("settle");
+        Run goes = start("alone");
+        Run waits = service.start("alone");
+        clock.moveTo(MORNING.plus(Duration.ofHours(4)));
+        end(into, true);
+        clock.moveTo(MORNING.plus(Duration.ofHours(6)));
+        end(through, true);
+        Instant from = MORNING.plus(Duration.ofHours(3));
+        Instant until = MORNING.plus(Duration.ofHours(5));
+        System.out.println(
+                over.startedAt() + " OVER " + service.found(over.number()).finishedAt());
+        assertThat(board(from, until))
+                .containsExactlyInAnyOrder(into.number(), through.number(), goes.number(), waits.number());
+        assertThat(board(MORNING, from))
+                .containsExactlyInAnyOrder(
+                        over.number(), into.number(), through.number(), goes.number(), waits.number());
+        end(goes, true);
+        end(begun(waits), true);
+        System.out.println(
+                over.startedAt() + " OVER " + service.found(over.number()).finishedAt());
+        assertThat(board(from, until))
+                .containsExactlyInAnyOrder(into.number(), through.number(), goes.number(), waits.number());
+        assertThat(board(until.plus(Duration.ofHours(3)), until.plus(Duration.ofHours(4))))
+                .isEmpty();
+    }
+}
