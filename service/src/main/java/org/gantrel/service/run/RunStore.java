@@ -220,7 +220,7 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
             """
             select r from RunRecord r
             where r.number in (select e.runNumber from EventRecord e
-                where e.type = 'gantrel.run.ended' and e.at > :from and e.at <= :until)
+                where coalesce(e.type, e.type) = 'gantrel.run.ended' and e.at > :from and e.at <= :until)
             and r.teamId + 0L in :teams and coalesce(r.parent, 0L) = 0
             order by r.number desc""")
     List<RunRecord> ended(Collection<Long> teams, Instant from, Instant until, Limit limit);
@@ -229,15 +229,16 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query(
             """
             select r.jobId, r.state, max(r.finishedAt) from RunRecord r
-            where r.teamId + 0L in :teams and r.finishedAt >= :since and coalesce(r.parent, 0L) = 0 and r.state in :states
+            where r.teamId + 0L in :teams and r.finishedAt >= :since and coalesce(r.parent, 0L) = 0
+            and coalesce(r.state, r.state) in :states
             group by r.jobId, r.state""")
     List<Object[]> latestEnds(Collection<Long> teams, Instant since, Collection<RunState> states);
 
     @Query(
             """
             select r from RunRecord r
-            where r.jobId = :job and r.finishedAt >= :from and r.finishedAt <= :until and r.cause <> 'SWEEP'
-            order by r.finishedAt desc, r.number desc""")
+            where r.jobId + 0L = :job and r.finishedAt >= :from and r.finishedAt <= :until and r.cause <> 'SWEEP'
+            order by r.finishedAt desc""")
     List<RunRecord> endedBetween(long job, Instant from, Instant until, Limit limit);
 
     List<RunRecord> findByJobIdAndStateAndFinishedAtAndParentIsNull(long job, RunState state, Instant end);
