@@ -174,7 +174,7 @@ class TodayApi {
                 .add(bar(run)));
         Map<String, List<Instant>> coming = new HashMap<>();
         if (until.isAfter(now)) {
-            schedules.coming(caller, until, MOST_COMING).stream()
+            schedules.coming(caller, until.minusMillis(1), MOST_COMING).stream()
                     .filter(start -> !start.at().isBefore(from))
                     .forEach(start -> coming.computeIfAbsent(start.job(), name -> new ArrayList<>())
                             .add(start.at()));
