@@ -168,7 +168,11 @@ class TodayApi {
         }
         Instant now = clock.instant();
         Map<Long, String> visible = visible(caller);
-        List<Run> found = runs.touching(List.copyOf(visible.keySet()), from, until, MOST_BARS + 1);
+        // of what goes on nobody knows whether it will reach into a span that is still to come
+        List<Long> teams = List.copyOf(visible.keySet());
+        List<Run> found = from.isAfter(now)
+                ? runs.planned(teams, from, until, MOST_BARS + 1)
+                : runs.touching(teams, from, until, MOST_BARS + 1);
         Map<String, List<Bar>> bars = new HashMap<>();
         found.stream().limit(MOST_BARS).forEach(run -> bars.computeIfAbsent(run.jobName(), name -> new ArrayList<>())
                 .add(bar(run)));

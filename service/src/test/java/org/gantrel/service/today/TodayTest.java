@@ -106,6 +106,19 @@ class TodayTest {
     }
 
     @Test
+    @DisplayName("says how many starts are to come before midnight, as the board draws them")
+    void saysWhatIsToCome() {
+        define("hourly", "schedules: [ { name: h, when: every hour, zone: UTC } ]");
+        TodayView today = today();
+        assertThat(today.coming()).isEqualTo(17);
+        assertThat(service.bean(TodayApi.class)
+                        .board(LiveService.SERVICE, MORNING, today.until())
+                        .rows())
+                .singleElement()
+                .satisfies(row -> assertThat(row.coming()).hasSize(17));
+    }
+
+    @Test
     @DisplayName(
             "draws all that reaches into a span: what began before it, what ends after it, and what waits since before")
     void drawsWhatReachesIn() {
@@ -129,6 +142,8 @@ class TodayTest {
         assertThat(board(MORNING, from))
                 .containsExactlyInAnyOrder(
                         over.number(), into.number(), through.number(), goes.number(), waits.number());
+        assertThat(board(from.plus(Duration.ofDays(1)), until.plus(Duration.ofDays(1))))
+                .isEmpty();
         end(goes, true);
         end(begun(waits), true);
         System.out.println(
