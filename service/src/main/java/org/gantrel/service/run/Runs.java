@@ -41,6 +41,9 @@ import org.springframework.transaction.support.TransactionTemplate;
 @Transactional(readOnly = true)
 public class Runs {
 
+    /** More runs of a job than so many do not go side by side for long. */
+    private static final int MOST_BESIDE = 20;
+
     private static final List<RunState> OPEN = List.of(RunState.WAITING, RunState.RUNNING);
     private static final List<RunState> ENDED =
             Arrays.stream(RunState.values()).filter(RunState::isEnded).toList();
@@ -268,10 +271,10 @@ public class Runs {
         return store.repeats(String.valueOf(run.number()), CauseKind.REPEAT);
     }
 
-    /** The latest run of a job that ended well, rows of sweeps aside. */
+    /** The run of a job that ended well last, rows of sweeps aside; of runs side by side it need not be the newest. */
     public Optional<Run> lastGood(long job) {
-        return values(store.newest(job, GOOD, CauseKind.SWEEP, Limit.of(1))).stream()
-                .findFirst();
+        return values(store.newest(job, GOOD, CauseKind.SWEEP, Limit.of(MOST_BESIDE))).stream()
+                .max(Comparator.comparing(run -> run.finishedAt().orElse(Instant.EPOCH)));
     }
 
     /** The runs that refer to this one as what caused them. */

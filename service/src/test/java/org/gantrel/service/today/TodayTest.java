@@ -14,6 +14,7 @@ import org.gantrel.service.MovableClock;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
+import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Wishes;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -106,6 +107,19 @@ class TodayTest {
     }
 
     @Test
+    @DisplayName(
+            "is of the same mind as what is expected: of runs side by side that one was good last which ended last")
+    void endedWellLast() {
+        Run one = start("settle");
+        Run two = start("settle");
+        end(two, true);
+        end(one, true);
+        assertThat(service.bean(Runs.class).lastGood(one.jobId()))
+                .map(Run::number)
+                .hasValue(one.number());
+    }
+
+    @Test
     @DisplayName("says how many starts are to come before midnight, as the board draws them")
     void saysWhatIsToCome() {
         define("hourly", "schedules: [ { name: h, when: every hour, zone: UTC } ]");
@@ -129,6 +143,8 @@ class TodayTest {
         Run through = start("settle");
         Run goes = start("alone");
         Run waits = service.start("alone");
+        Await.until(
+                "it waits", () -> !service.found(waits.number()).waitingFor().isEmpty());
         clock.moveTo(MORNING.plus(Duration.ofHours(4)));
         end(into, true);
         clock.moveTo(MORNING.plus(Duration.ofHours(6)));
