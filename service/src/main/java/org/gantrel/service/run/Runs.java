@@ -51,8 +51,8 @@ public class Runs {
     private static final List<RunState> TELLING = ENDED.stream()
             .filter(state -> Happening.isFault(state) || Happening.isGood(state))
             .toList();
-    /** What ended later than this after the beginning of a span, and was planned before it, is not looked for. */
-    private static final Duration FAR = Duration.ofDays(8);
+    /** What was planned before a span and ended later than this after it is not looked for: that would cost all ends since. */
+    private static final Duration FAR = Duration.ofDays(1);
 
     private static final List<RunState> GOOD = List.of(RunState.SUCCEEDED, RunState.WARNED);
 
@@ -310,14 +310,14 @@ public class Runs {
 
     /**
      * The runs that were planned in a span, and those of before that reach into it: they wait or are under way still, or ended
-     * in it or within a week. In the order in which they were planned; the latest where there are more than so many.
+     * in it or within a day after it. In the order in which they were planned; the latest where there are more than so many.
      */
     public List<Run> touching(List<Long> teams, Instant from, Instant until, int most) {
         List<Run> planned = planned(teams, from, until, most);
         Limit more = Limit.of(Math.max(1, most - planned.size()));
         List<Run> before = Stream.concat(
                         store.open(teams, from, OPEN, more).stream(),
-                        store.reachingInto(teams, from, from.plus(FAR), more).stream())
+                        store.reachingInto(teams, from, until.plus(FAR), more).stream())
                 .map(RunRecord::value)
                 .sorted(Comparator.comparing(Run::plannedAt).thenComparing(Run::number))
                 .toList();
