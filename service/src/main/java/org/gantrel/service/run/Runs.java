@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Step;
@@ -286,9 +287,11 @@ public class Runs {
         return timeline.of(run);
     }
 
-    /** How many of a day's runs are in each state, steps of chains not counted. */
-    public Map<RunState, Long> countByState(List<Long> teams, Instant from, Instant until) {
-        return counts(store.countByState(teams, from, until));
+    /** How many of the runs of each team that were planned in a span are in each state, steps of chains not counted. */
+    public Map<Long, Map<RunState, Long>> countByTeam(Instant from, Instant until) {
+        return store.countByTeam(from, until).stream()
+                .collect(Collectors.groupingBy(
+                        row -> (Long) row[0], Collectors.toMap(row -> (RunState) row[1], row -> (Long) row[2])));
     }
 
     /** How many runs are in a state. */
@@ -344,12 +347,12 @@ public class Runs {
     }
 
     /**
-     * For each job the run by itself that ended last since a moment, if that was a fault. One that was cancelled or skipped says
-     * nothing about that.
+     * The numbers of the runs by themselves that ended last of their job, since a moment, and were faults. A run that was
+     * cancelled or skipped says nothing about that.
      */
-    public List<Run> faulty(List<Long> teams, Instant since) {
+    public List<Long> faulty(Instant since) {
         Map<Long, End> last = new HashMap<>();
-        for (Object[] row : store.latestEnds(teams, since, TELLING)) {
+        for (Object[] row : store.latestEnds(since, TELLING)) {
             last.merge((Long) row[0], new End((RunState) row[1], (Instant) row[2]), End::later);
         }
         last.values().removeIf(end -> !Happening.isFault(end.state()));
@@ -360,9 +363,10 @@ public class Runs {
                                 each.getValue().state(),
                                 each.getValue().at())
                         .stream()
-                        .max(Comparator.comparing(RunRecord::number))
+                        .map(RunRecord::number)
+                        .max(Comparator.naturalOrder())
                         .stream())
-                .map(RunRecord::value)
+                .sorted()
                 .toList();
     }
 

@@ -3,8 +3,8 @@ package org.gantrel.service.today;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
-import java.time.LocalDate;
 import java.time.ZoneId;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -79,6 +79,7 @@ class TodayApi {
     private final Holds holds;
     private final Silences silences;
     private final FaultLedger faults;
+    private final DayReckoning reckoning;
     private final TransactionTemplate reading;
     private final Clock clock;
 
@@ -93,10 +94,12 @@ class TodayApi {
             Holds holds,
             Silences silences,
             FaultLedger faults,
+            DayReckoning reckoning,
             PlatformTransactionManager transactions,
             Clock clock) {
         this.reading = Transactions.reading(transactions);
         this.faults = faults;
+        this.reckoning = reckoning;
         this.deadlines = deadlines;
         this.holds = holds;
         this.silences = silences;
@@ -119,46 +122,47 @@ class TodayApi {
         if (!night && !since.equals("midnight")) {
             throw new InvalidException("since", "'" + since + "': midnight, or night for twelve hours at least");
         }
-        // what may have to wait for a forecast holds no connection to the database
+        // what may have to wait for a forecast, or for others who ask, holds no connection to the database
         List<Deadlines.Deadline> missed = deadlines.visible(caller).stream()
                 .filter(each -> !each.state().equals("kept"))
                 .toList();
-        return reading.execute(status -> today(caller, zone, night, missed));
+        ZoneId read = zone == null ? reading.execute(status -> schedules.commonestZone()) : Zones.named(zone);
+        Instant now = clock.instant();
+        Instant midnight = now.atZone(read).toLocalDate().atStartOfDay(read).toInstant();
+        Instant until =
+                now.atZone(read).toLocalDate().plusDays(1).atStartOfDay(read).toInstant();
+        Instant evening = now.minus(NIGHT).truncatedTo(ChronoUnit.MINUTES);
+        Instant from = night && evening.isBefore(midnight) ? evening : midnight;
+        Map<Long, String> visible = reading.execute(status -> visible(caller));
+        Map<RunState, Long> counts = reckoning.counts(visible.keySet(), from, until);
+        List<Long> faulty = reckoning.faulty(now.minus(WORTH_ATTENTION));
+        return reading.execute(status -> {
+            long coming = schedules.countComing(caller, until.minusMillis(1), MOST_COUNTED);
+            String sentence = from.equals(midnight)
+                    ? DaySentence.of(counts, coming)
+                    : DaySentence.of(counts, coming, from.atZone(read).toLocalTime());
+            return new TodayView(
+                    read.getId(),
+                    from,
+                    until,
+                    sentence,
+                    words(counts),
+                    coming,
+                    attention(visible, faulty),
+                    aside.seenBy(caller),
+                    missed,
+                    held(caller, now),
+                    silences.now().stream()
+                            .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
+                            .toList());
+        });
     }
 
-    private TodayView today(Caller caller, String zone, boolean night, List<Deadlines.Deadline> missed) {
-        ZoneId read = zone == null ? schedules.commonestZone() : Zones.named(zone);
-        Instant now = clock.instant();
-        LocalDate day = now.atZone(read).toLocalDate();
-        Instant midnight = day.atStartOfDay(read).toInstant();
-        Instant from = night && now.minus(NIGHT).isBefore(midnight) ? now.minus(NIGHT) : midnight;
-        Instant until = day.plusDays(1).atStartOfDay(read).toInstant();
-        Map<Long, String> visible = visible(caller);
-        Map<RunState, Long> counts = runs.countByState(List.copyOf(visible.keySet()), from, until);
-        long coming = schedules.countComing(caller, until.minusMillis(1), MOST_COUNTED);
-        return new TodayView(
-                read.getId(),
-                from,
-                until,
-                from.equals(midnight)
-                        ? DaySentence.of(counts, coming)
-                        : DaySentence.of(counts, coming, from.atZone(read).toLocalTime()),
-                words(counts),
-                coming,
-                attention(visible, now),
-                aside.seenBy(caller),
-                missed,
-                holds.visible(caller, false, MOST_HOLDS).stream()
-                        .map(hold -> new HeldNow(
-                                hold.id(),
-                                hold.words(),
-                                hold.from(),
-                                hold.until().orElse(null),
-                                hold.isOn(now)))
-                        .toList(),
-                silences.now().stream()
-                        .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
-                        .toList());
+    private List<HeldNow> held(Caller caller, Instant now) {
+        return holds.visible(caller, false, MOST_HOLDS).stream()
+                .map(hold -> new HeldNow(
+                        hold.id(), hold.words(), hold.from(), hold.until().orElse(null), hold.isOn(now)))
+                .toList();
     }
 
     @GetMapping("/board")
@@ -209,10 +213,10 @@ class TodayApi {
     }
 
     /** Each job of which what ended last, in the last two days, ended badly; those that nobody sees to first. */
-    private List<Attention> attention(Map<Long, String> visible, Instant now) {
-        Instant since = now.minus(WORTH_ATTENTION);
+    private List<Attention> attention(Map<Long, String> visible, List<Long> faulty) {
         Map<Long, Run> bad = new LinkedHashMap<>();
-        runs.faulty(List.copyOf(visible.keySet()), since).stream()
+        runs.ended(faulty).stream()
+                .filter(run -> visible.containsKey(run.teamId()))
                 .filter(run -> !jobs.withId(run.jobId()).isRetired())
                 .sorted(Comparator.comparing(Run::number))
                 .forEach(run -> bad.put(run.number(), run));
