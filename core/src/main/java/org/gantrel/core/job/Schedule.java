@@ -79,6 +79,11 @@ public record Schedule(
         with = Map.copyOf(with);
     }
 
+    /** The same by another rule. */
+    public Schedule by(String rule) {
+        return new Schedule(name, rule, zone, on, with, days, window, from, until, catchUp, over, deadline);
+    }
+
     public Timetable timetable() {
         return When.parseKept(when);
     }

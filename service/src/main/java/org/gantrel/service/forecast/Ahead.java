@@ -5,7 +5,6 @@ import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,7 +24,6 @@ import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.settings.Settings;
-import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.annotation.Transactional;
 
@@ -85,22 +83,10 @@ class Ahead {
         List<Run> leading = open.stream().filter(run -> run.parent().isEmpty()).toList();
         List<Coming> coming = leading.stream().map(expected::goesOn).collect(Collectors.toCollection(ArrayList::new));
         var starts = new ArrayList<Start>();
-        List<Schedules.Coming> planned = schedules.coming(Caller.service(), now, end, job -> true, MOST);
-        var replaced = new HashSet<String>();
+        List<Schedules.Coming> planned = schedules.coming(now, end, job -> true, supposed.schedules(), MOST);
         for (Schedules.Coming each : planned) {
-            String name = each.job() + "/" + each.schedule();
-            Optional<List<Instant>> others = supposed.schedules().isEmpty() || replaced.contains(name)
-                    ? Optional.empty()
-                    : supposed.starts(each.job(), each.schedule(), ZoneId.of(each.zone()), now, end, MOST);
-            if (others.isPresent() && replaced.add(name)) {
-                for (Instant at : others.get()) {
-                    starts.add(new Start(each.job(), each.schedule(), at));
-                    coming.add(expected.comes(each, at));
-                }
-            } else if (!replaced.contains(name)) {
-                starts.add(new Start(each.job(), each.schedule(), each.at()));
-                coming.add(expected.comes(each, each.at()));
-            }
+            starts.add(new Start(each.job(), each.schedule(), each.at()));
+            coming.add(expected.comes(each));
         }
         Simulation.Played played =
                 Simulation.play(supposed.places().orElse(places), lanesOf(supposed), coming, now, end.plus(BEYOND));

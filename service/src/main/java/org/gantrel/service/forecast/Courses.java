@@ -209,7 +209,7 @@ class Courses {
         }
 
         /** A start of a schedule. */
-        Coming comes(Schedules.Coming start, Instant at) {
+        Coming comes(Schedules.Coming start) {
             JobEntry entry = jobs.withId(start.jobId());
             Job job = jobs.current(entry);
             Optional<Schedule> schedule = job.schedules().stream()
@@ -217,7 +217,7 @@ class Courses {
                     .findFirst();
             String over = schedule.map(Schedule::over).orElse("");
             Map<String, String> with = schedule.map(Schedule::with).orElse(Map.of());
-            var planned = new PlannedTime(at, ZoneId.of(start.zone()));
+            var planned = new PlannedTime(start.at(), ZoneId.of(start.zone()));
             boolean sweep = !over.isEmpty();
             List<Part> parts = sweep
                     ? rows(over, entry, job, planned, Set.of())
@@ -227,7 +227,7 @@ class Courses {
             return new Coming(
                     entry.name(),
                     entry.team(),
-                    at,
+                    start.at(),
                     Optional.empty(),
                     job.rules().priority(),
                     planned(job, outlook.apart(job, with, planned), sweep),

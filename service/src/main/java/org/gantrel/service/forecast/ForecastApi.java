@@ -35,7 +35,7 @@ class ForecastApi {
     }
 
     /**
-     * What will run from one instant until another.
+     * What will run from one instant until, but not at, another.
      *
      * @param from now where it is missing
      * @param until a day after the beginning where it is missing

@@ -7,7 +7,6 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -102,12 +101,17 @@ class Forecasts {
             List<String> suppose,
             Supposed supposed,
             Ahead.Played played) {
-        Predicate<JobEntry> wanted = entry -> (team.isEmpty() || entry.team().equals(team.get()))
-                && (job.isEmpty() || entry.name().equals(job.get()));
-        List<ComingStart> all = starts(caller, from, until, supposed, played);
-        List<ComingStart> shown = all.stream()
-                .filter(start -> wanted.test(jobs.named(start.job()).orElseThrow()))
-                .toList();
+        Predicate<JobEntry> seen = entry -> caller.may(Deed.SEE_RUNS, entry.team());
+        List<ComingStart> all = starts(seen, from, until, supposed, played);
+        List<ComingStart> shown = team.isEmpty() && job.isEmpty()
+                ? all
+                : starts(
+                        seen.and(entry -> (team.isEmpty() || entry.team().equals(team.get()))
+                                && (job.isEmpty() || entry.name().equals(job.get()))),
+                        from,
+                        until,
+                        supposed,
+                        played);
         boolean cut = shown.size() > MOST;
         return new Forecast(
                 from,
@@ -147,30 +151,19 @@ class Forecasts {
     }
 
     private List<ComingStart> starts(
-            Caller caller, Instant from, Instant until, Supposed supposed, Ahead.Played played) {
+            Predicate<JobEntry> of, Instant from, Instant until, Supposed supposed, Ahead.Played played) {
         Map<Long, Optional<Duration>> usual = new HashMap<>();
         var found = new ArrayList<ComingStart>();
-        var replaced = new HashSet<String>();
-        for (Schedules.Coming start : schedules.coming(caller, from.minusNanos(1), until, entry -> true, MOST + 1)) {
-            String name = start.job() + "/" + start.schedule();
-            if (!supposed.schedules().containsKey(name)) {
-                found.add(start(start, start.at(), supposed, usual, played));
-            } else if (replaced.add(name)) {
-                supposed.starts(start.job(), start.schedule(), ZoneId.of(start.zone()), from.minusNanos(1), until, MOST)
-                        .orElseThrow()
-                        .forEach(at -> found.add(start(start, at, supposed, usual, played)));
-            }
-        }
-        found.sort(Comparator.comparing(ComingStart::at));
+        // a span has its beginning and not its end
+        schedules
+                .coming(from.minusNanos(1), until.minusNanos(1), of, supposed.schedules(), MOST + 1)
+                .forEach(start -> found.add(start(start, supposed, usual, played)));
         return found;
     }
 
     private ComingStart start(
-            Schedules.Coming start,
-            Instant at,
-            Supposed supposed,
-            Map<Long, Optional<Duration>> usual,
-            Ahead.Played played) {
+            Schedules.Coming start, Supposed supposed, Map<Long, Optional<Duration>> usual, Ahead.Played played) {
+        Instant at = start.at();
         JobEntry entry = jobs.withId(start.jobId());
         Optional<Duration> length = Optional.ofNullable(supposed.durations().get(start.job()))
                 .or(() -> usual.computeIfAbsent(start.jobId(), id -> usual(entry, start.schedule())));

@@ -1,8 +1,6 @@
 package org.gantrel.service.forecast;
 
 import java.time.Duration;
-import java.time.Instant;
-import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -30,7 +28,7 @@ record Supposed(
         Optional<Integer> places,
         Map<String, Integer> widths,
         Map<String, Duration> durations,
-        Map<String, Timetable> schedules) {
+        Map<String, String> schedules) {
 
     static final Supposed NOTHING = new Supposed(Optional.empty(), Map.of(), Map.of(), Map.of());
     private static final int MOST = 50;
@@ -50,7 +48,7 @@ record Supposed(
         Optional<Integer> places = Optional.empty();
         var widths = new HashMap<String, Integer>();
         var durations = new HashMap<String, Duration>();
-        var schedules = new HashMap<String, Timetable>();
+        var schedules = new HashMap<String, String>();
         var problems = new ArrayList<Problem>();
         var keys = new HashSet<String>();
         for (String text : texts) {
@@ -87,13 +85,13 @@ record Supposed(
         return supposed;
     }
 
-    private static void rule(String key, String value, Map<String, Timetable> schedules, List<Problem> problems) {
+    private static void rule(String key, String value, Map<String, String> schedules, List<Problem> problems) {
         try {
             Timetable timetable = When.parse(value);
             if (timetable.needsStart()) {
                 problems.add(Problem.of("suppose", "'" + brief(value) + "' needs its start: DTSTART before RRULE"));
             } else {
-                schedules.put(key.substring("schedule.".length()), timetable);
+                schedules.put(key.substring("schedule.".length()), value);
             }
         } catch (WhenException e) {
             problems.add(Problem.of("suppose", "'" + brief(value) + "', " + e.sentence()));
@@ -108,18 +106,5 @@ record Supposed(
 
     private static String brief(String text) {
         return text.length() <= 80 ? text : text.substring(0, 80) + "...";
-    }
-
-    /** The starts of a schedule by the rule that is supposed; nothing where none is. */
-    Optional<List<Instant>> starts(String job, String schedule, ZoneId zone, Instant after, Instant until, int most) {
-        return Optional.ofNullable(schedules.get(job + "/" + schedule)).map(timetable -> {
-            var starts = new ArrayList<Instant>();
-            Optional<Instant> next = timetable.next(after, zone);
-            while (next.isPresent() && next.get().isBefore(until) && starts.size() < most) {
-                starts.add(next.get());
-                next = timetable.next(next.get(), zone);
-            }
-            return starts;
-        });
     }
 }

@@ -51,6 +51,12 @@ class Plans {
                 key -> plan(job.name(), definition(record).orElseThrow(), calendars::days));
     }
 
+    /** The same by another rule; its calendars, window and dates stay. */
+    Plan by(String rule, ScheduleRecord record) {
+        Schedule schedule = definition(record).orElseThrow();
+        return plan(jobs.withId(record.jobId()).name(), schedule.by(rule), calendars::days);
+    }
+
     /** The plan of a schedule with calendars as they may be some day. */
     Plan plan(String job, Schedule schedule, Function<String, Optional<CalendarDays>> days) {
         Schedule.Days names = schedule.days();

@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
+import java.util.Set;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
@@ -297,12 +298,22 @@ public class Schedules implements ScheduleFacts, LetsGo {
 
     /** The same, whoever reads it. */
     public List<Coming> coming(Instant after, Instant until, Predicate<JobEntry> of, int most) {
+        return coming(after, until, of, Map.of(), most);
+    }
+
+    /**
+     * The same where some schedules went by other rules.
+     *
+     * @param rules by job and schedule with a slash between; one that is off is taken for on
+     */
+    public List<Coming> coming(
+            Instant after, Instant until, Predicate<JobEntry> of, Map<String, String> rules, int most) {
         var next = new PriorityQueue<>(
                 Comparator.comparing((Ahead ahead) -> ahead.at).thenComparing(ahead -> ahead.record.id()));
-        for (ScheduleRecord record : inUse(of)) {
-            new Ahead(record, jobOf(record), plans.of(record), after)
-                    .moveOn(until)
-                    .ifPresent(next::add);
+        for (ScheduleRecord record : inUse(of, rules.keySet())) {
+            String rule = rules.get(nameOf(record));
+            Plan plan = rule == null ? plans.of(record) : plans.by(rule, record);
+            new Ahead(record, jobOf(record), plan, after).moveOn(until).ifPresent(next::add);
         }
         var found = new ArrayList<Coming>();
         while (!next.isEmpty() && found.size() < most) {
@@ -314,12 +325,17 @@ public class Schedules implements ScheduleFacts, LetsGo {
     }
 
     private List<ScheduleRecord> visible(Caller caller, Predicate<JobEntry> of) {
-        return inUse(of.and(job -> caller.may(Deed.SEE_RUNS, job.team())));
+        return inUse(of.and(job -> caller.may(Deed.SEE_RUNS, job.team())), Set.of());
     }
 
-    private List<ScheduleRecord> inUse(Predicate<JobEntry> of) {
+    private String nameOf(ScheduleRecord record) {
+        return jobOf(record).name() + "/" + record.name();
+    }
+
+    /** @param alsoOff which are meant also where they are off */
+    private List<ScheduleRecord> inUse(Predicate<JobEntry> of, Set<String> alsoOff) {
         return store.inUse().stream()
-                .filter(ScheduleRecord::isOn)
+                .filter(record -> record.isOn() || !alsoOff.isEmpty() && alsoOff.contains(nameOf(record)))
                 .filter(record -> of.test(jobOf(record)))
                 .filter(record -> plans.definition(record).isPresent())
                 .toList();

@@ -68,6 +68,63 @@ class AheadTest {
 
     @Test
     @DisplayName(
+            "goes by a rule that is supposed as if it stood in the schedule, which may have no start then or be off")
+    void supposesRules() {
+        try (var service = LiveService.fresh(folder, new MovableClock(NOON))) {
+            service.define(
+                    """
+                    calendar: days-off
+                    team: revenue
+                    days: none
+                    open: [ { on: 2026-11-29, label: Advent } ]
+                    ---
+                    task: counts
+                    team: revenue
+                    does: { command: [ "true" ] }
+                    schedules:
+                      - { name: yearly, when: every year on 24 December at 04:00, zone: UTC, except: days-off }
+                      - { name: paused, when: every day at 03:00, zone: UTC, on: no }
+                      - { name: often, when: every 6 hours, zone: UTC }
+                    """);
+            assertThat(starts(
+                            service,
+                            48,
+                            "schedule.counts/yearly=every day at 13:00",
+                            "schedule.counts/paused=every day at 12:00"))
+                    .containsExactly(
+                            "paused 28T12",
+                            "often 28T12",
+                            "yearly 28T13",
+                            "often 28T18",
+                            "often 29T00",
+                            "often 29T06",
+                            "paused 29T12",
+                            "often 29T12",
+                            "often 29T18",
+                            "often 30T00",
+                            "often 30T06");
+            assertThat(starts(service, 6)).containsExactly("often 28T12");
+        }
+    }
+
+    private static List<String> starts(LiveService service, int hours, String... suppose) {
+        return service
+                .bean(Forecasts.class)
+                .between(
+                        LiveService.SERVICE,
+                        NOON,
+                        NOON.plus(Duration.ofHours(hours)),
+                        Optional.empty(),
+                        Optional.of("counts"),
+                        List.of(suppose))
+                .starts()
+                .stream()
+                .map(each -> each.schedule() + " " + each.at().toString().substring(8, 13))
+                .toList();
+    }
+
+    @Test
+    @DisplayName(
             "has each row of a sweep for itself: one that works takes a place of the service, one that leads others none")
     void hasRows() {
         try (var service = LiveService.fresh(folder, new MovableClock(NOON))) {
