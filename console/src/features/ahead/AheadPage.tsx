@@ -126,7 +126,7 @@ export function AheadPage() {
           What if
         </Button>
       </Box>
-      {asks && <WhatIf supposed={supposed} starts={asItIs.data?.starts ?? []} error={then.error} onChange={suppose} />}
+      {asks && <WhatIf supposed={supposed} error={then.error} onChange={suppose} />}
       <Asked query={isSupposed ? then : asItIs}>
         {(found) => (
           <>

@@ -6,31 +6,33 @@ import MenuItem from "@mui/material/MenuItem";
 import TextField from "@mui/material/TextField";
 import Typography from "@mui/material/Typography";
 import { type FormEvent, useState } from "react";
-import type { ComingStart } from "../../api/types";
 import { Panel } from "../../ui/Panel";
 import { Trouble } from "../../ui/Trouble";
+import { useJobs } from "../jobs/useJobs";
 import { useLanes } from "../lanes/useLanes";
+import { useSchedules } from "../schedules/useSchedules";
 import { inWords, KINDS, supposition, withOne } from "./supposing";
 
 type Props = {
   supposed: string[];
-  /** What comes as things are: its jobs and schedules can be chosen. */
-  starts: ComingStart[];
   /** What was wrong with what is supposed. */
   error: unknown;
   onChange: (supposed: string[]) => void;
 };
 
 /** How it would be with another width, length or rule; nothing of it is saved. */
-export function WhatIf({ supposed, starts, error, onChange }: Props) {
+export function WhatIf({ supposed, error, onChange }: Props) {
   const [kind, setKind] = useState<(typeof KINDS)[number]>(KINDS[0]);
   const [name, setName] = useState("");
   const [value, setValue] = useState("");
   const lanes = useLanes();
+  const jobs = useJobs("", "");
+  const schedules = useSchedules();
   const names: Record<string, string[]> = {
     lane: (lanes.data ?? []).map((lane) => lane.name),
-    duration: [...new Set(starts.map((start) => start.job))].sort(),
-    schedule: [...new Set(starts.map((start) => `${start.job}/${start.schedule}`))].sort(),
+    // a chain takes as long as its steps
+    duration: (jobs.data ?? []).filter((job) => job.kind === "task").map((job) => job.name),
+    schedule: (schedules.data ?? []).map((schedule) => `${schedule.job}/${schedule.name}`),
   };
   const ready = value.trim() !== "" && (!kind.of || name.trim() !== "");
   const add = (event: FormEvent) => {

@@ -16,7 +16,9 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.forecast.Simulation;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.forecast.Simulation.Stuck;
+import org.gantrel.core.job.Job;
 import org.gantrel.core.job.Schedule;
+import org.gantrel.core.job.Step;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Crowds;
@@ -126,7 +128,7 @@ class Forecasts {
     /** What is supposed of things that are not there, or not theirs to see, is refused. */
     private void check(Caller caller, Supposed supposed, List<Problem> problems) {
         supposed.widths().keySet().forEach(name -> check(problems, () -> lanes.visible(caller, name)));
-        supposed.durations().keySet().forEach(name -> check(problems, () -> jobs.visible(caller, name)));
+        supposed.durations().keySet().forEach(name -> check(problems, () -> task(jobs.visible(caller, name))));
         supposed.schedules()
                 .keySet()
                 .forEach(name -> check(problems, () -> {
@@ -140,6 +142,20 @@ class Forecasts {
                                 + Nearest.hint(schedule, known));
                     }
                 }));
+    }
+
+    /** A length of its own would say nothing of the lanes that a chain's steps take. */
+    private void task(JobEntry entry) {
+        if (jobs.current(entry) instanceof Job.Chain chain) {
+            String step = chain.steps().stream()
+                    .map(Step::job)
+                    .filter(job -> !job.isEmpty())
+                    .findFirst()
+                    .orElse("JOB");
+            throw Refusal.conflict(
+                    "the chain " + entry.name() + " takes as long as its steps do: suppose the length of one"
+                            + " of these, such as duration." + step + "=45 min");
+        }
     }
 
     private static void check(List<Problem> problems, Runnable look) {

@@ -1,6 +1,7 @@
 package org.gantrel.service.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -103,6 +104,10 @@ class AheadTest {
                             "often 29T18",
                             "often 30T00",
                             "often 30T06");
+            service.define("chain: both\nteam: revenue\nsteps: [ { step: one, job: counts } ]\n");
+            assertThatThrownBy(() -> starts(service, 6, "duration.both=3 h"))
+                    .hasMessageContaining("takes as long as its steps do")
+                    .hasMessageContaining("duration.counts=");
             assertThat(starts(service, 6)).containsExactly("often 28T12");
         }
     }
