@@ -62,7 +62,9 @@ class Digests {
     private static final int MOST_CHAINS = 5;
     private static final int MOST_SHORT = 20;
     private static final int MOST_CHANGES = 500;
-    private static final int MOST_COMING = 2_000;
+    /** More than a week has minutes. */
+    private static final int MOST_COMING = 11_000;
+
     private static final Set<String> DEEDS_WITHOUT_CHANGE = Set.of("started", "tried");
 
     /** What people define; what they do to runs is no change of it. */
@@ -398,20 +400,11 @@ class Digests {
         Instant until = digest.next(now, addressees.working(digest.calendar()))
                 .filter(next -> next.isBefore(now.plus(FARTHEST)))
                 .orElse(now.plus(FARTHEST));
-        Map<String, List<Schedules.Coming>> starts = new LinkedHashMap<>();
-        schedules
-                .coming(now, until, job -> isFor(digest, job.name()), MOST_COMING)
-                .forEach(start -> starts.computeIfAbsent(start.job(), name -> new ArrayList<>())
-                        .add(start));
-        return starts.entrySet().stream()
-                .limit(MOST_SHORT)
+        return schedules.comingJobs(now, until, job -> isFor(digest, job.name()), MOST_SHORT, MOST_COMING).stream()
                 .map(job -> item(
-                        job.getKey() + " "
-                                + TIME.format(job.getValue().get(0).at().atZone(digest.zone()))
-                                + (job.getValue().size() == 1
-                                        ? ""
-                                        : " and " + (job.getValue().size() - 1) + " more"),
-                        "/jobs/" + job.getKey()))
+                        job.job() + " " + TIME.format(job.first().atZone(digest.zone()))
+                                + (job.starts() == 1 ? "" : " and " + (job.starts() - 1) + " more"),
+                        "/jobs/" + job.job()))
                 .toList();
     }
 

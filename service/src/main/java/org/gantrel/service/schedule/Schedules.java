@@ -55,6 +55,9 @@ public class Schedules implements ScheduleFacts, LetsGo {
     /** A start that is to come. */
     public record Coming(long id, String job, long jobId, String team, String schedule, String zone, Instant at) {}
 
+    /** A job that is to come. @param starts how often */
+    public record ComingJob(String job, Instant first, int starts) {}
+
     /** A schedule by the names of its job and its own. */
     record ScheduleName(String job, String schedule) {}
 
@@ -322,6 +325,46 @@ public class Schedules implements ScheduleFacts, LetsGo {
             first.moveOn(until).ifPresent(next::add);
         }
         return found;
+    }
+
+    /**
+     * The jobs that schedules will start after an instant and until another, in the order of their first starts.
+     *
+     * @param jobs how many at most
+     * @param each how far the starts of one are counted
+     */
+    public List<ComingJob> comingJobs(Instant after, Instant until, Predicate<JobEntry> of, int jobs, int each) {
+        Map<String, List<Ahead>> byJob = new HashMap<>();
+        for (ScheduleRecord record : inUse(of, Set.of())) {
+            new Ahead(record, jobOf(record), plans.of(record), after)
+                    .moveOn(until)
+                    .ifPresent(ahead -> byJob.computeIfAbsent(ahead.job.name(), name -> new ArrayList<>())
+                            .add(ahead));
+        }
+        return byJob.entrySet().stream()
+                .map(job -> new ComingJob(
+                        job.getKey(),
+                        job.getValue().stream()
+                                .map(ahead -> ahead.at)
+                                .min(Instant::compareTo)
+                                .orElseThrow(),
+                        0))
+                .sorted(Comparator.comparing(ComingJob::first).thenComparing(ComingJob::job))
+                .limit(jobs)
+                .map(job -> new ComingJob(job.job(), job.first(), count(byJob.get(job.job()), until, each)))
+                .toList();
+    }
+
+    private static int count(List<Ahead> schedules, Instant until, int most) {
+        int count = 0;
+        for (Ahead ahead : schedules) {
+            for (boolean one = true;
+                    one && count < most;
+                    one = ahead.moveOn(until).isPresent()) {
+                count++;
+            }
+        }
+        return count;
     }
 
     private List<ScheduleRecord> visible(Caller caller, Predicate<JobEntry> of) {
