@@ -189,7 +189,14 @@ export type Today = {
 
 export type Bar = Closed<Schemas["Bar"], "start" | "end" | "message" | "actsAs" | "deadline" | "late">;
 export type BoardRow = { team: string; job: string; kind: string; usual?: string; runs: Bar[]; coming: string[] };
-export type Board = { from: string; until: string; now: string; cut: boolean; rows: BoardRow[] };
+export type Board = {
+  from: string;
+  until: string;
+  now: string;
+  cut: boolean;
+  comingUntil?: string;
+  rows: BoardRow[];
+};
 export type Explanation = {
   expression: string;
   kind: string;

@@ -7,6 +7,7 @@ import Typography from "@mui/material/Typography";
 import { useSearchParams } from "react-router";
 import type { Deadline } from "../../api/types";
 import { Empty } from "../../ui/Empty";
+import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
 import { useNow } from "../../ui/useNow";
 import { Board } from "./Board";
@@ -70,6 +71,12 @@ export function BoardPanel({
         <Typography variant="h2">{zoom === "24 h" && moved === 0 ? "The day" : "The board"}</Typography>
         {board.data?.cut && (
           <Typography sx={{ color: "warning.main" }}>only the latest 5,000 runs of this span are drawn</Typography>
+        )}
+        {board.data?.comingUntil && (
+          <Typography sx={{ color: "warning.main" }}>
+            more starts are to come than are drawn: those from <Time at={board.data.comingUntil} zone={zone} /> on are
+            not
+          </Typography>
         )}
         <Box sx={{ ml: "auto", display: "flex", gap: 0.5, alignItems: "center" }}>
           <Button onClick={() => show(zoom, moved - 1)} aria-label="Earlier" sx={{ minWidth: 32 }}>

@@ -181,18 +181,21 @@ class TodayApi {
         found.stream().limit(MOST_BARS).forEach(run -> bars.computeIfAbsent(run.jobName(), name -> new ArrayList<>())
                 .add(bar(run)));
         Map<String, List<Instant>> coming = new HashMap<>();
-        if (until.isAfter(now)) {
-            schedules.coming(caller, until.minusMillis(1), MOST_COMING).stream()
-                    .filter(start -> !start.at().isBefore(from))
-                    .forEach(start -> coming.computeIfAbsent(start.job(), name -> new ArrayList<>())
-                            .add(start.at()));
-        }
+        Instant after = from.isAfter(now) ? from.minusNanos(1) : now;
+        List<Schedules.Coming> ahead = until.isAfter(now)
+                ? schedules.coming(caller, after, until.minusMillis(1), job -> true, MOST_COMING + 1)
+                : List.of();
+        ahead.stream().limit(MOST_COMING).forEach(start -> coming.computeIfAbsent(
+                        start.job(), name -> new ArrayList<>())
+                .add(start.at()));
         List<Row> rows = jobs.all(caller).stream()
                 .filter(job -> bars.containsKey(job.name()) || coming.containsKey(job.name()))
                 .map(job ->
                         row(job, bars.getOrDefault(job.name(), List.of()), coming.getOrDefault(job.name(), List.of())))
                 .toList();
-        return new Board(from, until, now, found.size() > MOST_BARS, rows);
+        Instant comingUntil =
+                ahead.size() > MOST_COMING ? ahead.get(MOST_COMING).at() : null;
+        return new Board(from, until, now, found.size() > MOST_BARS, comingUntil, rows);
     }
 
     private Row row(JobEntry job, List<Bar> bars, List<Instant> coming) {

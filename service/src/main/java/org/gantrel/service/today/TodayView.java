@@ -41,7 +41,7 @@ record TodayView(
     record HeldNow(long id, String words, Instant from, Instant until, boolean active) {}
 
     /**
-     * A job whose latest run ended badly.
+     * A job of which what ended last, ended badly.
      *
      * @param inARow how many of its latest runs did
      * @param since when the first of those was planned
@@ -55,8 +55,14 @@ record TodayView(
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record FaultNow(long id, Instant since, String seenBy) {}
 
-    /** The ribbon board of a span of time. */
-    record Board(Instant from, Instant until, Instant now, boolean cut, List<Row> rows) {}
+    /**
+     * The ribbon board of a span of time.
+     *
+     * @param cut whether there are more runs than it has; it has the latest
+     * @param comingUntil from when on starts are missing that are to come, where there are more than it has
+     */
+    @JsonInclude(JsonInclude.Include.NON_NULL)
+    record Board(Instant from, Instant until, Instant now, boolean cut, Instant comingUntil, List<Row> rows) {}
 
     /** A job's line on the board. */
     @JsonInclude(JsonInclude.Include.NON_NULL)

@@ -120,6 +120,19 @@ class TodayTest {
     }
 
     @Test
+    @DisplayName("says from when on the board has no more starts that are to come, where they are too many")
+    void saysWhatIsMissing() {
+        define("minutely", "schedules: [ { name: m, when: every minute, zone: UTC } ]");
+        Instant noon = MORNING.plus(Duration.ofHours(6));
+        TodayView.Board week =
+                service.bean(TodayApi.class).board(LiveService.SERVICE, noon, noon.plus(Duration.ofDays(7)));
+        assertThat(week.rows())
+                .singleElement()
+                .satisfies(row -> assertThat(row.coming()).startsWith(noon).hasSize(5_000));
+        assertThat(week.comingUntil()).isEqualTo(noon.plus(Duration.ofMinutes(5_000)));
+    }
+
+    @Test
     @DisplayName("says how many starts are to come before midnight, as the board draws them")
     void saysWhatIsToCome() {
         define("hourly", "schedules: [ { name: h, when: every hour, zone: UTC } ]");
