@@ -11,13 +11,16 @@ import org.gantrel.core.text.Words;
 /** Says in one sentence how the day goes. */
 public final class DaySentence {
 
+    /** Nobody counts further. */
+    public static final int MOST_COMING = 20_000;
+
     private DaySentence() {}
 
     /**
      * The sentence.
      *
      * @param counts how many runs of the day are in each state
-     * @param coming how many more starts the schedules have before midnight
+     * @param coming how many more starts the schedules have before midnight, counted up to {@link #MOST_COMING}
      */
     public static String of(Map<RunState, Long> counts, long coming) {
         return of(counts, coming, "so far today");
@@ -34,7 +37,9 @@ public final class DaySentence {
 
     private static String of(Map<RunState, Long> counts, long coming, String span) {
         long all = counts.values().stream().mapToLong(Long::longValue).sum();
-        String ahead = coming == 0 ? "Nothing more is planned before midnight." : coming + " more before midnight.";
+        String ahead = coming == 0
+                ? "Nothing more is planned before midnight."
+                : coming + (coming < MOST_COMING ? "" : " or even") + " more before midnight.";
         if (all == 0) {
             return "No runs " + span + ". " + ahead;
         }

@@ -65,7 +65,6 @@ class TodayApi {
     private static final Duration LONGEST_BOARD = Duration.ofDays(8);
     private static final int MOST_BARS = 5_000;
     private static final int MOST_COMING = 5_000;
-    private static final int MOST_COUNTED = 20_000;
     private static final int MOST_IN_A_ROW = 500;
     private static final int MOST_HOLDS = 50;
 
@@ -137,7 +136,7 @@ class TodayApi {
         Map<RunState, Long> counts = reckoning.counts(visible.keySet(), from, until);
         List<Long> faulty = reckoning.faulty(now.minus(WORTH_ATTENTION));
         return reading.execute(status -> {
-            long coming = schedules.countComing(caller, until.minusMillis(1), MOST_COUNTED);
+            long coming = schedules.countComing(caller, until.minusMillis(1), DaySentence.MOST_COMING);
             String sentence = from.equals(midnight)
                     ? DaySentence.of(counts, coming)
                     : DaySentence.of(counts, coming, from.atZone(read).toLocalTime());
