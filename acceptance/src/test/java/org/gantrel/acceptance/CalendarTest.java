@@ -1,8 +1,12 @@
 package org.gantrel.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.tuple;
 
+import java.time.DayOfWeek;
 import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.temporal.TemporalAdjusters;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.BeforeAll;
@@ -64,6 +68,42 @@ class CalendarTest extends OneService {
                 .contains("Christmas Eve", "closed");
         assertThat(gantrel("calendar", "list", "--format", "csv").expect(0).out())
                 .contains("bank,revenue,2,holidays");
+    }
+
+    @Test
+    @DisplayName("that many starts keep to tell of a far day as of the next one, and of each day of the year")
+    void tellOfManyStarts() {
+        admin.bringIn("calendar: busy\nteam: revenue\ndays: weekdays\n").expect(200);
+        admin.bringIn(work.task(
+                        "polls",
+                        "./say.sh",
+                        "schedules: [ { name: minutes, when: every 10 minutes, zone: UTC, calendar: busy, on: no },"
+                                + " { name: hours, when: every hour, zone: UTC, calendar: busy } ]"))
+                .expect(200);
+        LocalDate far = LocalDate.now(ZoneOffset.UTC).plusDays(70).with(TemporalAdjusters.next(DayOfWeek.TUESDAY));
+        String closed = "calendar: busy\nteam: revenue\ndays: weekdays\nclosed: [ { on: " + far + ", label: Fair } ]\n";
+        JsonNode moved = admin.post("/api/v1/calendars/preview", Map.of("definition", closed))
+                .expect(200)
+                .body();
+        assertThat(moved.path("notCompared").asInt()).isZero();
+        assertThat(moved.path("moved"))
+                .extracting(
+                        each -> each.path("schedule").asString(),
+                        each -> each.path("before").size(),
+                        each -> each.path("then").size())
+                .containsExactlyInAnyOrder(tuple("minutes", 144, 0), tuple("hours", 24, 0));
+        admin.put("/api/v1/jobs/polls/schedules/minutes/switch", Map.of("on", true))
+                .expect(200);
+        JsonNode days = admin.get("/api/v1/calendars/busy/years/" + (far.getYear() + 1))
+                .expect(200)
+                .body();
+        assertThat(days).allSatisfy(day -> {
+            boolean open = day.path("open").asBoolean();
+            assertThat(day.path("starts").size()).as("%s", day).isEqualTo(open ? 24 + 25 : 0);
+            assertThat(day.path("starts").toString().contains("04:00 polls, and more"))
+                    .isEqualTo(open);
+        });
+        admin.send("DELETE", "/api/v1/jobs/polls", null);
     }
 
     @Test

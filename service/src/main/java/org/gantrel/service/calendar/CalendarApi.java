@@ -204,7 +204,7 @@ class CalendarApi {
                 .forEach(start -> {
                     var local = start.at().atZone(ZoneId.of(start.zone()));
                     starts.computeIfAbsent(local.toLocalDate(), day -> new ArrayList<>())
-                            .add(local.toLocalTime() + " " + start.job());
+                            .add(local.toLocalTime() + " " + start.job() + (start.more() ? ", and more" : ""));
                 });
         return daysOf(calendars.days(name).orElseThrow(), year, starts);
     }

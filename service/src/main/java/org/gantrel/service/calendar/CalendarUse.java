@@ -25,8 +25,12 @@ public interface CalendarUse {
      */
     record Comparison(List<Moved> moved, int notCompared) {}
 
-    /** A start that keeps to a calendar or off it. */
-    record Start(String job, String schedule, String zone, Instant at) {}
+    /**
+     * A start that keeps to a calendar or off it.
+     *
+     * @param more whether the schedule has more starts on that day, which are left out
+     */
+    record Start(String job, String schedule, String zone, Instant at, boolean more) {}
 
     /** How the coming starts would move if the days of calendars were others. */
     Comparison moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead);

@@ -3,13 +3,14 @@ package org.gantrel.service.schedule;
 import java.time.Clock;
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.calendar.CalendarDays;
@@ -17,6 +18,7 @@ import org.gantrel.core.job.Schedule;
 import org.gantrel.core.schedule.Plan;
 import org.gantrel.core.schedule.Starts;
 import org.gantrel.service.calendar.CalendarUse;
+import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.team.Caller;
 import org.springframework.stereotype.Component;
@@ -27,20 +29,18 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional
 class ScheduledByCalendar implements CalendarUse {
 
-    private static final int MOST_COMPARED = 400;
+    private static final int MOST_TOLD = 400;
     private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(3);
-    private static final int MOST_STARTS = 5_000;
+    private static final int MOST_OF_A_DAY = 24;
 
     private final ScheduleStore store;
     private final Plans plans;
-    private final Schedules all;
     private final Jobs jobs;
     private final Clock clock;
 
-    ScheduledByCalendar(ScheduleStore store, Plans plans, Schedules all, Jobs jobs, Clock clock) {
+    ScheduledByCalendar(ScheduleStore store, Plans plans, Jobs jobs, Clock clock) {
         this.store = store;
         this.plans = plans;
-        this.all = all;
         this.jobs = jobs;
         this.clock = clock;
     }
@@ -61,43 +61,106 @@ class ScheduledByCalendar implements CalendarUse {
                 notCompared++;
                 continue;
             }
-            List<Instant> before = starts(plans.of(record), now, until);
-            List<Instant> then =
-                    starts(plans.plan(jobs.withId(record.jobId()).name(), definition.get(), days), now, until);
-            if (!before.equals(then)) {
-                boolean shown =
-                        caller.may(Deed.SEE_JOBS, jobs.withId(record.jobId()).team());
+            JobEntry job = jobs.withId(record.jobId());
+            var differences = new Differences(
+                    plans.of(record).starts(now),
+                    plans.plan(job.name(), definition.get(), days).starts(now),
+                    until);
+            if (!differences.find(late)) {
+                notCompared++;
+            }
+            if (!differences.isEmpty()) {
+                boolean shown = caller.may(Deed.SEE_JOBS, job.team());
                 moved.add(new Moved(
-                        shown ? jobs.withId(record.jobId()).name() : "",
-                        jobs.withId(record.jobId()).team(),
+                        shown ? job.name() : "",
+                        job.team(),
                         shown ? record.name() : "",
                         record.zone().getId(),
-                        before.stream().filter(at -> !then.contains(at)).toList(),
-                        then.stream().filter(at -> !before.contains(at)).toList()));
+                        differences.before,
+                        differences.then));
             }
         }
         return new Comparison(moved, notCompared);
     }
 
-    private static List<Instant> starts(Plan plan, Instant now, Instant until) {
-        Starts coming = plan.starts(now);
-        var found = new ArrayList<Instant>();
-        Optional<Instant> next = coming.next().map(Plan.Occurrence::at);
-        while (found.size() < MOST_COMPARED && next.filter(until::isAfter).isPresent()) {
-            found.add(next.get());
-            next = coming.next().map(Plan.Occurrence::at);
+    /** Which starts of two plans are not in both; they are gone through side by side, since one may have very many. */
+    private static final class Differences {
+        private final List<Instant> before = new ArrayList<>();
+        private final List<Instant> then = new ArrayList<>();
+        private final Starts old;
+        private final Starts other;
+        private final Instant until;
+
+        private Differences(Starts old, Starts other, Instant until) {
+            this.old = old;
+            this.other = other;
+            this.until = until;
         }
-        return found;
+
+        /** Whether there was time to find all, or as many as are told. */
+        private boolean find(BooleanSupplier late) {
+            Instant one = next(old);
+            Instant two = next(other);
+            while (one.isBefore(until) || two.isBefore(until)) {
+                int order = one.compareTo(two);
+                if (order < 0) {
+                    before.add(one);
+                } else if (order > 0) {
+                    then.add(two);
+                }
+                if (before.size() >= MOST_TOLD || then.size() >= MOST_TOLD) {
+                    return true;
+                }
+                if (late.getAsBoolean()) {
+                    return false;
+                }
+                one = order <= 0 ? next(old) : one;
+                two = order >= 0 ? next(other) : two;
+            }
+            return true;
+        }
+
+        private boolean isEmpty() {
+            return before.isEmpty() && then.isEmpty();
+        }
     }
 
     @Override
     public List<Start> starts(Caller caller, String calendar, Instant after, Instant until) {
-        Set<Long> users = using(calendar).map(ScheduleRecord::jobId).collect(Collectors.toSet());
-        Set<Long> schedules = using(calendar).map(ScheduleRecord::id).collect(Collectors.toSet());
-        return all.coming(caller, after, until, job -> users.contains(job.id()), MOST_STARTS).stream()
-                .filter(start -> schedules.contains(start.id()))
-                .map(start -> new Start(start.job(), start.schedule(), start.zone(), start.at()))
+        return using(calendar)
+                .filter(ScheduleRecord::isOn)
+                .filter(record ->
+                        caller.may(Deed.SEE_RUNS, jobs.withId(record.jobId()).team()))
+                .flatMap(record -> starts(record, after, until).stream())
+                .sorted(Comparator.comparing(Start::at))
                 .toList();
+    }
+
+    /** Those of each day, as far as somebody wants to read them: a year of a schedule that comes each minute has half a million. */
+    private List<Start> starts(ScheduleRecord record, Instant after, Instant until) {
+        String job = jobs.withId(record.jobId()).name();
+        ZoneId zone = record.zone();
+        Plan plan = plans.of(record);
+        var found = new ArrayList<Start>();
+        Starts coming = plan.starts(after);
+        LocalDate day = LocalDate.MIN;
+        int ofDay = 0;
+        for (Instant at = next(coming); !at.isAfter(until); at = next(coming)) {
+            LocalDate its = at.atZone(zone).toLocalDate();
+            ofDay = its.equals(day) ? ofDay + 1 : 1;
+            day = its;
+            boolean more = ofDay > MOST_OF_A_DAY;
+            found.add(new Start(job, record.name(), zone.getId(), at, more));
+            if (more) {
+                Instant tomorrow = day.plusDays(1).atStartOfDay(zone).toInstant();
+                coming = plan.starts(tomorrow.minus(plan.place()).minusNanos(1));
+            }
+        }
+        return found;
+    }
+
+    private static Instant next(Starts starts) {
+        return starts.next().map(Plan.Occurrence::at).orElse(Instant.MAX);
     }
 
     @Override
