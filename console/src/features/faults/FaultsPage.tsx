@@ -11,7 +11,7 @@ import { Empty } from "../../ui/Empty";
 import { StateMark } from "../../ui/StateMark";
 import { Time } from "../../ui/Time";
 import { Trouble } from "../../ui/Trouble";
-import { useFaults } from "./useFaults";
+import { LATEST_FAULTS, useFaults } from "./useFaults";
 
 /** What is wrong, and who is on it? */
 export function FaultsPage() {
@@ -46,6 +46,11 @@ export function FaultsPage() {
           <Card key={fault.id} fault={fault} />
         ))}
       </Box>
+      {all && found.length === LATEST_FAULTS && (
+        <Typography sx={{ mt: 1.5, color: "text.secondary" }}>
+          The latest {LATEST_FAULTS}. &apos;gantrel fault list --all --limit 1000&apos; lists more.
+        </Typography>
+      )}
     </>
   );
 }

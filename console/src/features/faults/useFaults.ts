@@ -1,12 +1,18 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { call, get } from "../../api/client";
+import { call, get, getAll } from "../../api/client";
 import type { Fault, FaultPageView } from "../../api/types";
 
-/** The faults that go on, or all of them. */
+/** Of those that are over there may be very many. */
+export const LATEST_FAULTS = 200;
+
+/** The faults that go on, all of them; or the latest, whether they are over or not. */
 export function useFaults(open: boolean, job = "") {
   return useQuery({
     queryKey: ["faults", open, job],
-    queryFn: () => get<Fault[]>(`/api/v1/faults?open=${open}&job=${encodeURIComponent(job)}&limit=200`),
+    queryFn: () => {
+      const path = `/api/v1/faults?open=${open}&job=${encodeURIComponent(job)}`;
+      return open ? getAll<Fault>(`${path}&limit=500`) : get<Fault[]>(`${path}&limit=${LATEST_FAULTS}`);
+    },
   });
 }
 
