@@ -47,6 +47,7 @@ final class NightTold {
         metricsCountEachRun();
         todayCountsEachRun();
         faultsAreOfTheLastEnds();
+        boardHasWhatReachesIn();
     }
 
     /** Of each run its waits follow each other, are over when it is, and account for all the time until it began. */
@@ -218,6 +219,37 @@ final class NightTold {
                 assertThat(at(run, "finishedAt").orElseThrow()).as("%s", run).isAfterOrEqualTo(before.get());
             }
         });
+    }
+
+    /** The board of a span in the middle has what was planned in it, and what reaches into it. */
+    private void boardHasWhatReachesIn() {
+        Instant begin = runs.values().stream()
+                .map(run -> at(run, "plannedAt").orElseThrow())
+                .min(Instant::compareTo)
+                .orElseThrow();
+        Instant end = runs.values().stream()
+                .flatMap(run -> at(run, "finishedAt").stream())
+                .max(Instant::compareTo)
+                .orElseThrow();
+        Instant from = begin.plus(Duration.between(begin, end).dividedBy(3));
+        Instant until = from.plus(Duration.between(begin, end).dividedBy(3));
+        Set<Long> drawn = new TreeSet<>();
+        admin.get("/api/v1/board?from=" + from + "&until=" + until)
+                .expect(200)
+                .body()
+                .path("rows")
+                .forEach(row -> row.path("runs")
+                        .forEach(bar -> drawn.add(bar.path("number").asLong())));
+        Set<Long> reaching = new TreeSet<>();
+        runs.forEach((number, run) -> {
+            Instant planned = at(run, "plannedAt").orElseThrow();
+            if (!run.path("cause").asString().equals("sweep")
+                    && planned.isBefore(until)
+                    && !at(run, "finishedAt").orElse(planned).isBefore(from)) {
+                reaching.add(number);
+            }
+        });
+        assertThat(drawn).isEqualTo(reaching);
     }
 
     private static Instant later(Instant one, Instant other) {
