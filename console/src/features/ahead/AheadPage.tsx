@@ -108,7 +108,7 @@ export function AheadPage() {
   const then = useForecast(hours, team, job, supposed, supposed.length > 0);
   const isSupposed = supposed.length > 0 && !then.error;
   const moved = address.get("moved") === "yes";
-  const by = isSupposed && then.data && asItIs.data ? compared(then.data.starts, asItIs.data.starts) : undefined;
+  const by = isSupposed && then.data && asItIs.data ? compared(then.data, asItIs.data) : undefined;
   return (
     <>
       <PageTitle title="What is coming" />

@@ -13,6 +13,8 @@ const start = (job: string, ends?: string, late?: string, stuck?: string): Comin
     deadline: "2026-11-28T05:30:00Z",
   }) as ComingStart;
 
+const spanned = (starts: ComingStart[]) => ({ from: "2026-11-28T00:00:00Z", until: "2026-11-29T00:00:00Z", starts });
+
 describe("what is supposed", () => {
   it("is written as the service reads it, once of each, and told in words", () => {
     const [lane, duration, schedule, places] = KINDS;
@@ -44,7 +46,7 @@ describe("what is supposed", () => {
       start("four", "04:00"),
       start("five", undefined, undefined, "it waits for a lane"),
     ];
-    const by = compared(then, before);
+    const by = compared(spanned(then), spanned(before));
     expect(then.map((each) => by.words(each))).toEqual([
       "30 min earlier, in time",
       "20 min later",
@@ -54,6 +56,23 @@ describe("what is supposed", () => {
     ]);
     expect(by.shift(then[0])).toBe(-1_800_000);
     expect(by.shift(then[2])).toBeUndefined();
-    expect(by.sentence()).toBe("With that 1 ends earlier, 1 later, 1 will be late instead of 1");
+    expect(by.sentence()).toBe("With that 1 ends earlier, 1 later, 1 comes only then, 1 will be late instead of 1");
+    expect(compared(spanned([]), spanned(before)).sentence()).toBe(
+      "With that 0 end earlier, 0 later, 4 fall away, 0 will be late instead of 1",
+    );
+  });
+
+  it("is compared for the time that both forecasts have", () => {
+    const early = { ...spanned([start("one", "02:00")]), until: "2026-11-28T01:00:00Z" };
+    const late = { ...spanned([start("one", "03:00")]), from: "2026-11-28T01:00:01Z" };
+    for (const [then, before] of [
+      [early, spanned([])],
+      [late, spanned([])],
+      [spanned([]), late],
+    ]) {
+      const by = compared(then, before);
+      expect(then.starts.map((each) => by.words(each)).join("")).toBe("");
+      expect(by.sentence()).toBe("With that 0 end earlier, 0 later, 0 will be late instead of 0");
+    }
   });
 });

@@ -1,4 +1,4 @@
-import type { ComingStart } from "../../api/types";
+import type { ComingStart, Forecast } from "../../api/types";
 import { durationWords, millis } from "../../ui/times";
 
 /** What can be supposed, with what it is of and what its value looks like. */
@@ -37,10 +37,20 @@ const sameStart = (start: ComingStart) => `${start.job}/${start.schedule}/${star
 
 const isLate = (start: ComingStart) => (start.late ? millis(start.late) > 0 : !!start.stuck && !!start.deadline);
 
+/** Starts of a span, which begins and ends as it is asked for: two that are compared may be some moments apart. */
+type Spanned = Pick<Forecast, "from" | "until" | "starts">;
+
+const moment = (at: string) => new Date(at).getTime();
+
 /** How a start's end differs from what it is without all that: in milliseconds, or in words where one of them has no end. */
-export function compared(starts: ComingStart[], before: ComingStart[]) {
+export function compared(supposed: Spanned, asItIs: Spanned) {
+  const from = Math.max(moment(supposed.from), moment(asItIs.from));
+  const until = Math.min(moment(supposed.until), moment(asItIs.until));
+  const inBoth = (start: ComingStart) => moment(start.at) >= from && moment(start.at) < until;
+  const starts = supposed.starts.filter(inBoth);
+  const before = asItIs.starts.filter(inBoth);
   const was = new Map(before.map((start) => [sameStart(start), start]));
-  const ends = (start: ComingStart) => (start.ends ? new Date(start.ends).getTime() : undefined);
+  const ends = (start: ComingStart) => (start.ends ? moment(start.ends) : undefined);
   return {
     /** Later by so much; negative for earlier. */
     shift(start: ComingStart): number | undefined {
@@ -49,7 +59,7 @@ export function compared(starts: ComingStart[], before: ComingStart[]) {
     },
     words(start: ComingStart): string {
       const old = was.get(sameStart(start));
-      if (!old) return "only then";
+      if (!old) return inBoth(start) ? "only then" : "";
       const [now, then] = [ends(start), ends(old)];
       if (now === undefined || then === undefined) {
         return now === then ? "" : now === undefined ? "it had an end" : "it had none";
@@ -62,10 +72,15 @@ export function compared(starts: ComingStart[], before: ComingStart[]) {
     sentence(): string {
       const shifts = starts.map((start) => this.shift(start) ?? 0);
       const earlier = shifts.filter((by) => by < 0).length;
+      const common = starts.filter((start) => was.has(sameStart(start))).length;
       const many = (count: number, what: string) => `${count.toLocaleString("en")} ${what}`;
+      const more = starts.length - common;
+      const gone = before.length - common;
       return [
         `With that ${many(earlier, earlier === 1 ? "ends earlier" : "end earlier")}`,
         many(shifts.filter((by) => by > 0).length, "later"),
+        ...(more > 0 ? [many(more, more === 1 ? "comes only then" : "come only then")] : []),
+        ...(gone > 0 ? [many(gone, gone === 1 ? "falls away" : "fall away")] : []),
         `${many(starts.filter(isLate).length, "will be late")} instead of ${before.filter(isLate).length.toLocaleString("en")}`,
       ].join(", ");
     },
