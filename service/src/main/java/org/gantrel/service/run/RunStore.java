@@ -102,9 +102,9 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
 
     @Query(
             """
-            select r from RunRecord r where r.jobId = :job and r.number > 0 and r.state in :states and r.cause <> :but
+            select r from RunRecord r where r.jobId = :job and r.number > :after and r.state in :states and r.cause <> :but
             order by r.jobId desc, r.number desc""")
-    List<RunRecord> newest(long job, Collection<RunState> states, CauseKind but, Limit limit);
+    List<RunRecord> newest(long job, long after, Collection<RunState> states, CauseKind but, Limit limit);
 
     @Query("select r from RunRecord r where r.jobId = :job and r.number > 0 order by r.jobId desc, r.number desc")
     List<RunRecord> newest(long job, Limit limit);

@@ -44,6 +44,8 @@ public class Runs {
 
     /** More runs of a job than so many do not go side by side for long. */
     private static final int MOST_BESIDE = 20;
+    /** A run that began so many runs of all jobs before another does not go beside it. */
+    private static final int FAR_BEFORE = 10_000;
 
     private static final List<RunState> OPEN = List.of(RunState.WAITING, RunState.RUNNING);
     private static final List<RunState> ENDED =
@@ -274,8 +276,13 @@ public class Runs {
 
     /** The run of a job that ended well last, rows of sweeps aside; of runs side by side it need not be the newest. */
     public Optional<Run> lastGood(long job) {
-        return values(store.newest(job, GOOD, CauseKind.SWEEP, Limit.of(MOST_BESIDE))).stream()
-                .max(Comparator.comparing(run -> run.finishedAt().orElse(Instant.EPOCH)));
+        return store.newest(job, 0, GOOD, CauseKind.SWEEP, Limit.of(1)).stream()
+                .findFirst()
+                .map(RunRecord::number)
+                // a sweep may have very many rows, all of which would be gone through
+                .map(newest -> store.newest(job, newest - FAR_BEFORE, GOOD, CauseKind.SWEEP, Limit.of(MOST_BESIDE)))
+                .flatMap(beside -> values(beside).stream()
+                        .max(Comparator.comparing(run -> run.finishedAt().orElse(Instant.EPOCH))));
     }
 
     /** The runs that refer to this one as what caused them. */
