@@ -103,7 +103,20 @@ class CalendarTest extends OneService {
             assertThat(day.path("starts").toString().contains("04:00 polls, and more"))
                     .isEqualTo(open);
         });
-        admin.send("DELETE", "/api/v1/jobs/polls", null);
+        for (String name : List.of("polls-two", "polls-three", "polls-four")) {
+            admin.bringIn(work.task(
+                            name,
+                            "./say.sh",
+                            "schedules: [ { name: minutes, when: every 10 minutes, zone: UTC, calendar: busy } ]"))
+                    .expect(200);
+        }
+        assertThat(admin.get("/api/v1/calendars/busy/years/" + (far.getYear() + 1))
+                        .body())
+                .allSatisfy(day -> assertThat(day.path("starts").size())
+                        .isEqualTo(day.path("open").asBoolean() ? 100 : 0));
+        for (String name : List.of("polls", "polls-two", "polls-three", "polls-four")) {
+            admin.send("DELETE", "/api/v1/jobs/" + name, null);
+        }
     }
 
     @Test

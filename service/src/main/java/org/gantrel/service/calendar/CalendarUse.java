@@ -28,14 +28,14 @@ public interface CalendarUse {
     /**
      * A start that keeps to a calendar or off it.
      *
-     * @param more whether the schedule has more starts on that day, which are left out
+     * @param more whether that day has more starts, of the schedule or of others, which are left out
      */
     record Start(String job, String schedule, String zone, Instant at, boolean more) {}
 
     /** How the coming starts would move if the days of calendars were others. */
     Comparison moved(Caller caller, Function<String, Optional<CalendarDays>> days, int daysAhead);
 
-    /** What will be started by the schedules that speak of a calendar, as far as the caller may see it. */
+    /** What will be started by the schedules that speak of a calendar, as far as the caller may see it and there is time. */
     List<Start> starts(Caller caller, String calendar, Instant after, Instant until);
 
     /** The jobs and schedules that speak of a calendar, as far as the caller may see them. */

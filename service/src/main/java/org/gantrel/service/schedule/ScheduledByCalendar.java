@@ -7,7 +7,9 @@ import java.time.LocalDate;
 import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.function.Function;
@@ -31,7 +33,10 @@ class ScheduledByCalendar implements CalendarUse {
 
     private static final int MOST_TOLD = 400;
     private static final Duration LONGEST_COMPARISON = Duration.ofSeconds(3);
+    /** Of one schedule. */
     private static final int MOST_OF_A_DAY = 24;
+    /** Of all of them. */
+    private static final int MOST_TOGETHER = 100;
 
     private final ScheduleStore store;
     private final Plans plans;
@@ -127,36 +132,45 @@ class ScheduledByCalendar implements CalendarUse {
 
     @Override
     public List<Start> starts(Caller caller, String calendar, Instant after, Instant until) {
-        return using(calendar)
+        BooleanSupplier late = Patience.lateAfter(LONGEST_COMPARISON);
+        Map<LocalDate, Integer> ofDays = new HashMap<>();
+        var found = new ArrayList<Start>();
+        using(calendar)
                 .filter(ScheduleRecord::isOn)
                 .filter(record ->
                         caller.may(Deed.SEE_RUNS, jobs.withId(record.jobId()).team()))
-                .flatMap(record -> starts(record, after, until).stream())
-                .sorted(Comparator.comparing(Start::at))
-                .toList();
+                .takeWhile(record -> !late.getAsBoolean())
+                .forEach(record -> addStarts(record, after, until, ofDays, found));
+        found.sort(Comparator.comparing(Start::at));
+        return found;
     }
 
-    /** Those of each day, as far as somebody wants to read them: a year of a schedule that comes each minute has half a million. */
-    private List<Start> starts(ScheduleRecord record, Instant after, Instant until) {
+    /**
+     * Adds those of each day, as far as somebody wants to read them: a year of a schedule that comes each minute has half a
+     * million, and a calendar may have very many schedules.
+     */
+    private void addStarts(
+            ScheduleRecord record, Instant after, Instant until, Map<LocalDate, Integer> ofDays, List<Start> found) {
         String job = jobs.withId(record.jobId()).name();
         ZoneId zone = record.zone();
         Plan plan = plans.of(record);
-        var found = new ArrayList<Start>();
         Starts coming = plan.starts(after);
         LocalDate day = LocalDate.MIN;
-        int ofDay = 0;
+        int own = 0;
         for (Instant at = next(coming); !at.isAfter(until); at = next(coming)) {
             LocalDate its = at.atZone(zone).toLocalDate();
-            ofDay = its.equals(day) ? ofDay + 1 : 1;
+            own = its.equals(day) ? own + 1 : 1;
             day = its;
-            boolean more = ofDay > MOST_OF_A_DAY;
-            found.add(new Start(job, record.name(), zone.getId(), at, more));
+            int all = ofDays.merge(day, 1, Integer::sum);
+            boolean more = own > MOST_OF_A_DAY || all >= MOST_TOGETHER;
+            if (all <= MOST_TOGETHER) {
+                found.add(new Start(job, record.name(), zone.getId(), at, more));
+            }
             if (more) {
                 Instant tomorrow = day.plusDays(1).atStartOfDay(zone).toInstant();
                 coming = plan.starts(tomorrow.minus(plan.place()).minusNanos(1));
             }
         }
-        return found;
     }
 
     private static Instant next(Starts starts) {
