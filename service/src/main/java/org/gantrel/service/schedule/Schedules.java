@@ -285,11 +285,6 @@ public class Schedules implements ScheduleFacts, LetsGo {
         return count;
     }
 
-    /** What the schedules will start from now until a time, in order, and no more than so many. */
-    public List<Coming> coming(Caller caller, Instant until, int most) {
-        return coming(caller, clock.instant(), until, job -> true, most);
-    }
-
     /**
      * What the schedules of some jobs will start after an instant and until another, in order. The schedules are gone
      * through side by side, each only as far as is asked for: of a schedule that comes each minute for a year nobody wants
