@@ -267,6 +267,7 @@ export type Forecast = {
   from: string;
   until: string;
   cut: boolean;
+  playedUntil?: string;
   starts: ComingStart[];
   lanes: LaneAhead[];
   crowded: Closed<Schemas["Crowd"]>[];

@@ -13,7 +13,8 @@ import { LazyField } from "../../ui/LazyField";
 import { useMe } from "../../ui/me";
 import { PageTitle } from "../../ui/PageTitle";
 import { Time } from "../../ui/Time";
-import { millis } from "../../ui/times";
+import { dayAndClock, millis } from "../../ui/times";
+import { useBoardZone } from "../../ui/useBoardZone";
 import { StartsByHour } from "./StartsByHour";
 import { compared } from "./supposing";
 import { useForecast } from "./useForecast";
@@ -85,6 +86,7 @@ const movedColumn = (by: ReturnType<typeof compared>): GridColDef<ComingStart> =
 /** What will start, when will it end, and what will be late? */
 export function AheadPage() {
   const me = useMe();
+  const zone = useBoardZone();
   const [address, setAddress] = useSearchParams();
   const span = address.get("span") ?? "24 h";
   const team = address.get("team") ?? "";
@@ -131,7 +133,7 @@ export function AheadPage() {
         {(found) => (
           <>
             <Box role="status" sx={{ mb: 1 }}>
-              {sentence(found)} {by && `${by.sentence()}.`}
+              {sentence(found, zone)} {by && `${by.sentence()}.`}
               {by && (
                 <Button sx={{ ml: 1 }} aria-pressed={moved} onClick={() => set("moved", moved ? "" : "yes")}>
                   {moved ? "Show all" : "Only what is different"}
@@ -164,14 +166,18 @@ export function AheadPage() {
   );
 }
 
-function sentence({ starts, cut }: Forecast): string {
+function sentence({ starts, cut, playedUntil }: Forecast, zone: string): string {
   const stuck = starts.filter((start) => start.stuck).length;
   const late = starts.filter(
     (start) => (start.late && millis(start.late) > 0) || (start.stuck && start.deadline),
   ).length;
   const waiting = starts.filter((start) => start.waits && millis(start.waits) > 0).length;
   const many = starts.length === 1 ? "1 start" : `${starts.length.toLocaleString("en")} starts`;
-  return `${many}${cut ? " and more" : ""}; ${waiting} will have to wait, ${late} will be late${
+  const more = cut ? ` and more after ${dayAndClock(starts[starts.length - 1].at, zone)}` : "";
+  const played = playedUntil
+    ? ` Who waits for whom is worked out until ${dayAndClock(playedUntil, zone)}; later starts are shown as if nothing were in their way.`
+    : "";
+  return `${many}${more}; ${waiting} will have to wait, ${late} will be late${
     stuck ? `, ${stuck} will wait and nothing says until when` : ""
-  }.`;
+  }.${played}`;
 }

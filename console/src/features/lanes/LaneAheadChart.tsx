@@ -96,6 +96,8 @@ export function LaneAheadChart({ name, width }: { name: string; width: number })
           : lane?.crowded.length
             ? `Crowded ${lane.crowded.length === 1 ? "once" : `${lane.crowded.length} times`}, first from ${dayAndClock(lane.crowded[0].from, zone)} until ${clock(lane.crowded[0].until, zone)}: ${lane.crowded[0].jobs.join(", ")} will wait.`
             : "Nobody will have to wait for it, as far as schedules and usual durations tell."}
+        {ahead.data?.playedUntil &&
+          ` So many starts come that this is worked out until ${dayAndClock(ahead.data.playedUntil, zone)} only.`}
       </Typography>
     </Box>
   );

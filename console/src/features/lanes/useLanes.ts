@@ -39,7 +39,9 @@ export function useLanesAhead(suppose: string[]) {
       const from = new Date();
       const until = new Date(from.getTime() + 24 * 3_600_000);
       const path = withQuery("/api/v1/forecast", { from: from.toISOString(), until: until.toISOString() });
-      return get<{ lanes: LaneAhead[] }>(path + suppose.map((each) => `&suppose=${encodeURIComponent(each)}`).join(""));
+      return get<{ lanes: LaneAhead[]; playedUntil?: string }>(
+        path + suppose.map((each) => `&suppose=${encodeURIComponent(each)}`).join(""),
+      );
     },
     placeholderData: (before) => before,
     refetchInterval: 60_000,

@@ -124,4 +124,16 @@ class CalendarCommandsTest {
         assertThat(said()).contains("'gantrel import' brings one in", "you have no feed", "nothing has come due yet");
         assertThat(asked).contains("GET /api/v1/jobs/settle/schedules/nightly/occurrences?limit=5");
     }
+
+    @Test
+    @DisplayName("say how far a forecast goes where it does not go to the end")
+    void sayLimits() {
+        answers.put(
+                "/api/v1/forecast",
+                """
+                { "cut": true, "playedUntil": "2026-12-01T12:00:00Z", "lanes": [], "crowded": [],
+                  "starts": [ { "at": "2026-12-01T14:00:00Z", "job": "close" } ] }""");
+        assertThat(gantrel("forecast")).isZero();
+        assertThat(said()).contains("more starts come after ", "worked out until ", "nothing were in their way");
+    }
 }

@@ -69,6 +69,21 @@ public final class ForecastCommand extends ListCommand {
         return String.join("; ", remarks);
     }
 
+    /** How far the forecast goes where it does not go to the end of what was asked for. */
+    static List<String> limits(JsonNode forecast) {
+        List<String> limits = new ArrayList<>();
+        JsonNode starts = forecast.path("starts");
+        if (forecast.path("cut").asBoolean()) {
+            limits.add("more starts come after " + Times.local(starts.get(starts.size() - 1), "at")
+                    + ": ask for fewer hours, a --team or a --job");
+        }
+        if (forecast.has("playedUntil")) {
+            limits.add("who waits for whom is worked out until " + Times.local(forecast, "playedUntil")
+                    + "; later starts are shown as if nothing were in their way");
+        }
+        return limits;
+    }
+
     private static String names(JsonNode jobs) {
         List<String> names = new ArrayList<>();
         jobs.forEach(job -> names.add(job.asString()));
@@ -109,6 +124,7 @@ public final class ForecastCommand extends ListCommand {
                         new Column("REMARKS", ForecastCommand::remarks, row -> row.path("waitsFor")
                                 .asString(row.path("stuck").asString("")))),
                 "nothing is planned in that time");
+        limits(forecast).forEach(Printer::say);
         forecast.path("lanes").forEach(lane -> lane.path("crowded")
                 .forEach(crowd -> Printer.say("lane " + lane.path("lane").asString()
                         + (lane.has("shut") ? " is " + lane.path("shut").asString() + "; from " : " is crowded from ")

@@ -4,8 +4,10 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -39,16 +41,21 @@ class Ahead {
 
     private static final int MOST = 20_000;
 
+    /** So many starts with a deadline are played also where there are more than could be played. */
+    static final int MOST_WITH_DEADLINE = 10_000;
+
     /** A start of a schedule. */
     record Start(String job, String schedule, Instant at) {}
 
     /**
      * What was played.
      *
+     * @param until up to when all that comes was played; after that, what has a deadline only
      * @param starts by start of a schedule
      * @param runs by number, of what is under way or waits
      */
     record Played(
+            Instant until,
             Map<Start, Outcome> starts,
             Map<Long, Outcome> runs,
             List<Simulation.Taken> taken,
@@ -83,8 +90,8 @@ class Ahead {
         List<Run> leading = open.stream().filter(run -> run.parent().isEmpty()).toList();
         List<Coming> coming = leading.stream().map(expected::goesOn).collect(Collectors.toCollection(ArrayList::new));
         var starts = new ArrayList<Start>();
-        List<Schedules.Coming> planned = schedules.coming(now, end, job -> true, supposed.schedules(), MOST);
-        for (Schedules.Coming each : planned) {
+        Planned planned = planned(now, end, supposed);
+        for (Schedules.Coming each : planned.starts()) {
             starts.add(new Start(each.job(), each.schedule(), each.at()));
             coming.add(expected.comes(each));
         }
@@ -100,7 +107,29 @@ class Ahead {
                 byStart.put(starts.get(i - leading.size()), outcomes.get(i));
             }
         }
-        return new Played(byStart, byRun, played.taken(), played.waited());
+        return new Played(planned.until(), byStart, byRun, played.taken(), played.waited());
+    }
+
+    /** What is played of schedules. @param until before when nothing of what comes is missing */
+    private record Planned(Collection<Schedules.Coming> starts, Instant until) {}
+
+    /** The first of what comes, and after these what has a deadline: a crowd of others must not hide that one will be missed. */
+    private Planned planned(Instant now, Instant end, Supposed supposed) {
+        List<Schedules.Coming> first =
+                schedules.coming(now, end, (job, schedule) -> true, supposed.schedules(), MOST + 1);
+        if (first.size() <= MOST) {
+            return new Planned(first, end);
+        }
+        Instant until = first.get(MOST).at();
+        var all = new LinkedHashSet<>(first.subList(0, MOST));
+        all.addAll(schedules.coming(
+                until.minusNanos(1), end, this::hasDeadline, supposed.schedules(), MOST_WITH_DEADLINE));
+        return new Planned(all, until);
+    }
+
+    /** Whether the starts of a schedule have a deadline. */
+    boolean hasDeadline(JobEntry entry, String schedule) {
+        return definition(entry, schedule).flatMap(Schedule::deadline).isPresent();
     }
 
     Map<String, LaneNow> lanesOf(Supposed supposed) {
@@ -112,10 +141,14 @@ class Ahead {
 
     /** The deadline of a start of a schedule. */
     Optional<Instant> deadline(JobEntry entry, String schedule, Instant at, ZoneId zone) {
-        return jobs.current(entry).schedules().stream()
-                .filter(each -> each.name().equals(schedule))
-                .findFirst()
+        return definition(entry, schedule)
                 .flatMap(Schedule::deadline)
                 .map(deadline -> deadline.of(new PlannedTime(at, zone)));
+    }
+
+    private Optional<Schedule> definition(JobEntry entry, String schedule) {
+        return jobs.current(entry).schedules().stream()
+                .filter(each -> each.name().equals(schedule))
+                .findFirst();
     }
 }

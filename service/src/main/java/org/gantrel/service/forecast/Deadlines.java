@@ -8,6 +8,7 @@ import java.time.ZoneId;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.forecast.Simulation.Outcome;
@@ -37,7 +38,6 @@ public class Deadlines {
     /** What has not begun within this as things are will be late for any deadline within this. */
     private static final Duration PLAYED = AHEAD.plus(Ahead.BEYOND);
 
-    private static final int MOST = 5_000;
     private static final String AT_RISK = "at-risk";
 
     /**
@@ -117,7 +117,7 @@ public class Deadlines {
     private List<Deadline> all(Instant now) {
         Asked asked = reading.execute(status -> new Asked(
                 runs.withDeadline(),
-                schedules.coming(Caller.service(), now, now.plus(AHEAD), this::hasDeadline, MOST)));
+                schedules.coming(now, now.plus(AHEAD), ahead::hasDeadline, Map.of(), Ahead.MOST_WITH_DEADLINE)));
         if (asked.open().isEmpty() && asked.coming().isEmpty()) {
             return List.of();
         }
@@ -150,11 +150,6 @@ public class Deadlines {
         all.sort(Comparator.comparing((Deadline each) -> each.state().equals("kept"))
                 .thenComparing(Deadline::deadline));
         return all;
-    }
-
-    private boolean hasDeadline(JobEntry entry) {
-        return jobs.current(entry).schedules().stream()
-                .anyMatch(each -> each.deadline().isPresent());
     }
 
     private Deadline of(Run run, Optional<Outcome> outcome, Instant now) {

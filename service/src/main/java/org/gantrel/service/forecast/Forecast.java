@@ -9,7 +9,9 @@ import org.gantrel.core.run.Crowds.Crowd;
 /**
  * What will run when, as far as schedules tell, and when it will probably end.
  *
- * @param cut whether there is more than could be shown
+ * @param cut whether there is more than could be shown, after the last of the starts
+ * @param playedUntil up to when it was worked out who waits for whom; missing where that is all of the span. Later starts
+ *     are given as if nothing were in their way
  * @param lanes what the lanes will hold, as far as can be played
  * @param supposed what was supposed to be otherwise than it is
  * @param crowded when more runs are expected at once than the service has places for
@@ -18,6 +20,7 @@ public record Forecast(
         Instant from,
         Instant until,
         boolean cut,
+        @JsonInclude(JsonInclude.Include.NON_NULL) Instant playedUntil,
         List<ComingStart> starts,
         List<Crowd> crowded,
         List<LaneAhead> lanes,

@@ -90,7 +90,7 @@ class Forecasts {
         Instant now = clock.instant();
         Ahead.Played played = until.isAfter(now)
                 ? plays.until(now, until, supposed)
-                : new Ahead.Played(Map.of(), Map.of(), List.of(), List.of());
+                : new Ahead.Played(until, Map.of(), Map.of(), List.of(), List.of());
         return reading.execute(status -> of(caller, from, until, team, job, suppose, supposed, played));
     }
 
@@ -119,6 +119,7 @@ class Forecasts {
                 from,
                 until,
                 cut,
+                played.until().isBefore(until) ? played.until() : null,
                 cut ? shown.subList(0, MOST) : shown,
                 crowds(all, supposed),
                 lanes(caller, from, until, supposed, played),
@@ -172,7 +173,12 @@ class Forecasts {
         var found = new ArrayList<ComingStart>();
         // a span has its beginning and not its end
         schedules
-                .coming(from.minusNanos(1), until.minusNanos(1), of, supposed.schedules(), MOST + 1)
+                .coming(
+                        from.minusNanos(1),
+                        until.minusNanos(1),
+                        (job, schedule) -> of.test(job),
+                        supposed.schedules(),
+                        MOST + 1)
                 .forEach(start -> found.add(start(start, supposed, usual, played)));
         return found;
     }

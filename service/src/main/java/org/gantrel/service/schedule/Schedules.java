@@ -14,6 +14,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
@@ -296,16 +297,17 @@ public class Schedules implements ScheduleFacts, LetsGo {
 
     /** The same, whoever reads it. */
     public List<Coming> coming(Instant after, Instant until, Predicate<JobEntry> of, int most) {
-        return coming(after, until, of, Map.of(), most);
+        return coming(after, until, (job, schedule) -> of.test(job), Map.of(), most);
     }
 
     /**
-     * The same where some schedules went by other rules.
+     * The same of some schedules, where some went by other rules.
      *
+     * @param of tells them by their job and their own name
      * @param rules by job and schedule with a slash between; one that is off is taken for on
      */
     public List<Coming> coming(
-            Instant after, Instant until, Predicate<JobEntry> of, Map<String, String> rules, int most) {
+            Instant after, Instant until, BiPredicate<JobEntry, String> of, Map<String, String> rules, int most) {
         var next = new PriorityQueue<>(
                 Comparator.comparing((Ahead ahead) -> ahead.at).thenComparing(ahead -> ahead.record.id()));
         for (ScheduleRecord record : inUse(of, rules.keySet())) {
@@ -330,7 +332,7 @@ public class Schedules implements ScheduleFacts, LetsGo {
      */
     public List<ComingJob> comingJobs(Instant after, Instant until, Predicate<JobEntry> of, int jobs, int each) {
         Map<String, List<Ahead>> byJob = new HashMap<>();
-        for (ScheduleRecord record : inUse(of, Set.of())) {
+        for (ScheduleRecord record : inUse((job, name) -> of.test(job), Set.of())) {
             new Ahead(record, jobOf(record), plans.of(record), after)
                     .moveOn(until)
                     .ifPresent(ahead -> byJob.computeIfAbsent(ahead.job.name(), name -> new ArrayList<>())
@@ -363,7 +365,7 @@ public class Schedules implements ScheduleFacts, LetsGo {
     }
 
     private List<ScheduleRecord> visible(Caller caller, Predicate<JobEntry> of) {
-        return inUse(of.and(job -> caller.may(Deed.SEE_RUNS, job.team())), Set.of());
+        return inUse((job, name) -> of.test(job) && caller.may(Deed.SEE_RUNS, job.team()), Set.of());
     }
 
     private String nameOf(ScheduleRecord record) {
@@ -371,10 +373,10 @@ public class Schedules implements ScheduleFacts, LetsGo {
     }
 
     /** @param alsoOff which are meant also where they are off */
-    private List<ScheduleRecord> inUse(Predicate<JobEntry> of, Set<String> alsoOff) {
+    private List<ScheduleRecord> inUse(BiPredicate<JobEntry, String> of, Set<String> alsoOff) {
         return store.inUse().stream()
                 .filter(record -> record.isOn() || !alsoOff.isEmpty() && alsoOff.contains(nameOf(record)))
-                .filter(record -> of.test(jobOf(record)))
+                .filter(record -> of.test(jobOf(record), record.name()))
                 .filter(record -> plans.definition(record).isPresent())
                 .toList();
     }

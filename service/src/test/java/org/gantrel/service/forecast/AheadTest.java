@@ -2,7 +2,6 @@ package org.gantrel.service.forecast;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
-import static org.assertj.core.api.Assertions.tuple;
 
 import java.io.IOException;
 import java.io.UncheckedIOException;
@@ -11,7 +10,6 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -29,7 +27,6 @@ import org.gantrel.service.chain.StepRecord;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
 import org.gantrel.service.run.Wishes;
-import org.gantrel.service.schedule.Schedules;
 import org.gantrel.service.time.Waker;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
@@ -112,31 +109,6 @@ class AheadTest {
                     .hasMessageContaining("takes as long as its steps do")
                     .hasMessageContaining("duration.counts=");
             assertThat(starts(service, 6)).containsExactly("often 28T12");
-        }
-    }
-
-    @Test
-    @DisplayName("is counted job by job: one that comes each minute hides none that comes once a week")
-    void countsJobs() {
-        try (var service = LiveService.fresh(folder, new MovableClock(NOON))) {
-            for (String rule : List.of("every minute", "every 2 minutes", "every Friday at 04:00")) {
-                service.task(
-                        "j" + rule.toLowerCase(Locale.ROOT).replaceAll("[^a-z0-9]", ""),
-                        "true",
-                        "schedules: [ { name: s, when: " + rule + ", zone: UTC }, { name: t, when: " + rule
-                                + ", zone: UTC, on: no } ]\n");
-            }
-            Schedules schedules = service.bean(Schedules.class);
-            Instant until = NOON.plus(Duration.ofDays(7));
-            assertThat(schedules.comingJobs(NOON, until, job -> true, 20, 11_000))
-                    .extracting(Schedules.ComingJob::job, Schedules.ComingJob::starts)
-                    .containsExactly(
-                            tuple("jeveryminute", 10_080),
-                            tuple("jevery2minutes", 5_040),
-                            tuple("jeveryfridayat0400", 1));
-            assertThat(schedules.comingJobs(NOON, until, job -> true, 2, 50))
-                    .extracting(Schedules.ComingJob::starts)
-                    .containsExactly(50, 50);
         }
     }
 
