@@ -184,6 +184,7 @@ export type Today = {
   setAside: SetAside[];
   deadlines: Deadline[];
   holds: { id: number; words: string; from: string; until?: string; active: boolean }[];
+  moreHolds: number;
   silences: Silence[];
 };
 

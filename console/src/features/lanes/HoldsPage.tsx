@@ -74,7 +74,7 @@ export function HoldsPage() {
 }
 
 function HoldCard({ hold, onEnd }: { hold: Hold; onEnd?: () => void }) {
-  const over = hold.endedAt !== undefined;
+  const over = hold.endedAt !== undefined || (hold.until !== undefined && new Date(hold.until) <= new Date());
   return (
     <Paper
       sx={{

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { call, get, withQuery } from "../../api/client";
+import { call, get, getAll, withQuery } from "../../api/client";
 import type { Hold, Lane, LaneAhead, LaneDetail } from "../../api/types";
 import { useSaveDefinition } from "../../api/useSaveDefinition";
 
@@ -60,7 +60,9 @@ export function useHoldsOf(job: string) {
 export function useHolds(ended: boolean) {
   return useQuery({
     queryKey: ["holds", ended],
-    queryFn: () => get<Hold[]>(withQuery("/api/v1/holds", { ended: String(ended) })),
+    queryFn: () =>
+      // what holds is told whole; of what is over, the latest
+      ended ? get<Hold[]>("/api/v1/holds?ended=true&limit=500") : getAll<Hold>("/api/v1/holds?limit=500"),
     refetchInterval: 30_000,
   });
 }

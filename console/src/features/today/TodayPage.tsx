@@ -1,6 +1,8 @@
 import Box from "@mui/material/Box";
 import Button from "@mui/material/Button";
+import Link from "@mui/material/Link";
 import Typography from "@mui/material/Typography";
+import { Link as RouterLink } from "react-router";
 import { NotYet } from "../../ui/Asked";
 import { useChoice } from "../../ui/choices";
 import { ApprovalCards } from "../chain/ApprovalCards";
@@ -45,6 +47,13 @@ export function TodayPage() {
       {holds.map((hold) => (
         <HoldNote key={hold.id} hold={hold} zone={today.data.zone} />
       ))}
+      {today.data.moreHolds > 0 && (
+        <Box sx={{ mb: 1 }}>
+          <Link component={RouterLink} to="/holds">
+            and {today.data.moreHolds} more holds
+          </Link>
+        </Box>
+      )}
       <ApprovalCards zone={today.data.zone} />
       <Box
         sx={{

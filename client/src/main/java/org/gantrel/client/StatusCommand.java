@@ -42,6 +42,9 @@ final class StatusCommand extends ServiceCommand {
             silences.forEach(this::printSilence);
             aside.forEach(this::printAside);
             today.path("holds").forEach(hold -> printer.line("  " + HoldCommand.line(hold)));
+            if (today.path("moreHolds").asInt() > 0) {
+                printer.line("  and " + today.path("moreHolds").asInt() + " more: gantrel hold list");
+            }
         }
         return attention.isEmpty() && aside.isEmpty() && deadlines.isEmpty() && silences.isEmpty() ? 0 : 1;
     }

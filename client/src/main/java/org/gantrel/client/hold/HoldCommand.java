@@ -1,13 +1,11 @@
 package org.gantrel.client.hold;
 
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import org.gantrel.client.ListCommand;
 import org.gantrel.client.NounCommand;
 import org.gantrel.client.ServiceCommand;
-import org.gantrel.client.api.Api;
 import org.gantrel.client.output.Column;
 import org.gantrel.client.output.Printer;
 import org.gantrel.client.output.Times;
@@ -41,15 +39,16 @@ public final class HoldCommand extends NounCommand {
         @Option(names = "--job", paramLabel = "NAME", description = "Those that keep this job from starting.")
         private String job;
 
+        @Option(names = "--limit", paramLabel = "N", defaultValue = "500", description = "At most so many (500).")
+        private int limit;
+
         @Override
         public Integer call() {
-            List<JsonNode> rows = new ArrayList<>();
             var asked = new LinkedHashMap<String, Object>();
             asked.put("ended", ended);
             asked.put("job", job);
-            api().get(Api.path("/api/v1/holds", asked)).forEach(rows::add);
             return print(
-                    rows,
+                    api().list("/api/v1/holds", asked, limit),
                     List.of(
                             Column.of("HOLD", "id"),
                             new Column("ON", row -> (row.path("on").asString() + " "

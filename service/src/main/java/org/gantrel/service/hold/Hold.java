@@ -74,9 +74,12 @@ public record Hold(
 
     /** Whether it holds at a moment. */
     public boolean isOn(Instant now) {
-        return endedAt.isEmpty()
-                && !now.isBefore(from)
-                && until.filter(end -> !now.isBefore(end)).isEmpty();
+        return !isOver(now) && !now.isBefore(from);
+    }
+
+    /** Whether somebody has ended it, or its time has. */
+    public boolean isOver(Instant now) {
+        return endedAt.isPresent() || until.filter(end -> !now.isBefore(end)).isPresent();
     }
 
     /** Whether it is laid on a job, its team, one of its lanes, or everything. */

@@ -9,6 +9,6 @@ interface HoldStore extends JpaRepository<HoldRecord, Long> {
 
     List<HoldRecord> findByEndedAtIsNullOrderById();
 
-    @Query("select h from HoldRecord h order by h.id desc")
-    List<HoldRecord> latest(Limit limit);
+    @Query("select h from HoldRecord h where h.id < :before order by h.id desc")
+    List<HoldRecord> before(long before, Limit limit);
 }

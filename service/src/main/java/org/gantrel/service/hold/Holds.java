@@ -9,6 +9,9 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.problem.InvalidException;
@@ -34,6 +37,7 @@ import org.springframework.transaction.annotation.Transactional;
 public class Holds {
 
     private static final int MOST_OPEN = 100;
+    private static final int PAGE = 500;
     private static final int LONGEST_WHY = 300;
     private static final Duration FARTHEST = Duration.ofDays(400);
 
@@ -98,7 +102,7 @@ public class Holds {
     public List<Hold> of(JobEntry job, Collection<String> lanes) {
         Instant now = clock.instant();
         return open().stream()
-                .filter(hold -> hold.until().filter(end -> !end.isAfter(now)).isEmpty())
+                .filter(hold -> !hold.isOver(now))
                 .filter(hold -> hold.concerns(job.name(), job.teamId(), lanes))
                 .toList();
     }
@@ -111,38 +115,41 @@ public class Holds {
                 .min(Comparator.naturalOrder());
     }
 
-    /** Those that a caller may know of, the latest first. */
+    /** Those that hold or are planned that a caller may know of, the latest first. */
     @Transactional(readOnly = true)
-    public List<Hold> visible(Caller caller, boolean ended, int most) {
+    public List<Hold> visible(Caller caller) {
         Instant now = clock.instant();
-        return store.latest(Limit.of(2_000)).stream()
-                .map(HoldRecord::value)
-                .filter(hold -> maySee(caller, hold))
-                .filter(hold -> ended
-                        || hold.endedAt().isEmpty()
-                                && hold.until()
-                                        .filter(end -> !now.isBefore(end))
-                                        .isEmpty())
-                .limit(most)
+        return open().stream()
+                .filter(hold -> !hold.isOver(now))
+                .filter(seenBy(caller))
+                .sorted(Comparator.comparing(Hold::id).reversed())
                 .toList();
     }
 
-    private boolean maySee(Caller caller, Hold hold) {
-        if (hold.scope() == Hold.Scope.SERVICE) {
-            return true;
+    /** All that a caller may know of and that were laid before another, those that are over too, the latest first. */
+    @Transactional(readOnly = true)
+    public List<Hold> ever(Caller caller, long before, int most) {
+        Predicate<Hold> seen = seenBy(caller);
+        var found = new ArrayList<Hold>();
+        List<HoldRecord> page = store.before(before, Limit.of(PAGE));
+        while (!page.isEmpty() && found.size() < most) {
+            page.stream().map(HoldRecord::value).filter(seen).forEach(found::add);
+            page = store.before(page.get(page.size() - 1).value().id(), Limit.of(PAGE));
         }
-        // a hold of a lane concerns all teams that may use it; one of a lane that is gone is still its team's
-        if (hold.scope() == Hold.Scope.LANE
-                && lanes.visible(caller).stream()
-                        .anyMatch(each -> each.lane().name().equals(hold.name()))) {
-            return true;
-        }
-        return hold.team()
-                .flatMap(id -> teams.all().stream()
-                        .filter(team -> team.id().equals(id))
-                        .findFirst())
+        return found.size() > most ? List.copyOf(found.subList(0, most)) : found;
+    }
+
+    private Predicate<Hold> seenBy(Caller caller) {
+        Set<String> visible =
+                lanes.visible(caller).stream().map(each -> each.lane().name()).collect(Collectors.toSet());
+        Set<Long> own = teams.all().stream()
                 .filter(team -> caller.may(Deed.SEE_JOBS, team.name()))
-                .isPresent();
+                .map(Team::id)
+                .collect(Collectors.toSet());
+        // a hold of a lane concerns all teams that may use it; one of a lane that is gone is still its team's
+        return hold -> hold.scope() == Hold.Scope.SERVICE
+                || hold.scope() == Hold.Scope.LANE && visible.contains(hold.name())
+                || hold.team().filter(own::contains).isPresent();
     }
 
     /** Lays a hold. */
@@ -156,9 +163,7 @@ public class Holds {
         }
         // all of them are looked at in each step of the engine, and in each forecast
         long same = open().stream()
-                .filter(hold -> hold.until()
-                        .filter(end -> !end.isAfter(clock.instant()))
-                        .isEmpty())
+                .filter(hold -> !hold.isOver(clock.instant()))
                 .filter(hold -> hold.team().equals(team.map(Team::id)))
                 .count();
         if (same >= MOST_OPEN) {
@@ -209,7 +214,7 @@ public class Holds {
     /** Ends a hold. */
     public Hold end(Caller caller, long id) {
         HoldRecord record = store.findById(id)
-                .filter(found -> maySee(caller, found.value()))
+                .filter(found -> seenBy(caller).test(found.value()))
                 .orElseThrow(() -> Refusal.notFound("there is no hold " + id));
         Hold hold = record.value();
         Optional<Team> team = teams.all().stream()

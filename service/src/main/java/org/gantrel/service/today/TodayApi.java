@@ -25,6 +25,7 @@ import org.gantrel.service.durable.Transactions;
 import org.gantrel.service.expect.Silences;
 import org.gantrel.service.fault.FaultLedger;
 import org.gantrel.service.forecast.Deadlines;
+import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
@@ -136,6 +137,7 @@ class TodayApi {
         Map<RunState, Long> counts = reckoning.counts(visible.keySet(), from, until);
         List<Long> faulty = reckoning.faulty(now.minus(WORTH_ATTENTION));
         return reading.execute(status -> {
+            List<Hold> held = holds.visible(caller);
             long coming = schedules.countComing(caller, until.minusMillis(1), DaySentence.MOST_COMING);
             String sentence = from.equals(midnight)
                     ? DaySentence.of(counts, coming)
@@ -150,15 +152,19 @@ class TodayApi {
                     attention(visible, faulty),
                     aside.seenBy(caller),
                     missed,
-                    held(caller, now),
+                    held(held, now),
+                    Math.max(0, held.size() - MOST_HOLDS),
                     silences.now().stream()
                             .filter(each -> caller.may(Deed.SEE_RUNS, each.team()))
                             .toList());
         });
     }
 
-    private List<HeldNow> held(Caller caller, Instant now) {
-        return holds.visible(caller, false, MOST_HOLDS).stream()
+    /** Those that hold first, then what is planned next. */
+    private static List<HeldNow> held(List<Hold> held, Instant now) {
+        return held.stream()
+                .sorted(Comparator.comparing((Hold hold) -> !hold.isOn(now)).thenComparing(Hold::from))
+                .limit(MOST_HOLDS)
                 .map(hold -> new HeldNow(
                         hold.id(), hold.words(), hold.from(), hold.until().orElse(null), hold.isOn(now)))
                 .toList();

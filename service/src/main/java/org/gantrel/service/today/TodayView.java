@@ -20,6 +20,8 @@ import org.gantrel.service.run.RunView;
  * @param attention what needs somebody
  * @param deadlines those that are late, or will probably be
  * @param holds what is held, or is to be
+ * @param holds the first of what holds or is planned to
+ * @param moreHolds how many there are besides
  * @param silences what was expected and has not come
  * @param setAside what the service could not deal with
  */
@@ -34,6 +36,7 @@ record TodayView(
         List<AsideView> setAside,
         List<Deadlines.Deadline> deadlines,
         List<HeldNow> holds,
+        int moreHolds,
         List<Silences.Silence> silences) {
 
     /** A hold, in words. @param active whether it holds now; it is planned otherwise */

@@ -74,23 +74,31 @@ class HoldApi {
      * Those that hold or are planned, the latest first.
      *
      * @param ended those that are over too
+     * @param after only those that were laid before this one
      * @param job only those that keep this job from starting, whatever they are laid on; the first laid first
      */
     @GetMapping
-    List<HoldView> list(
+    ResponseEntity<List<HoldView>> list(
             @AuthenticationPrincipal Caller caller,
             @RequestParam(defaultValue = "false") boolean ended,
             @RequestParam(defaultValue = "100") int limit,
+            @RequestParam(defaultValue = "" + Long.MAX_VALUE) long after,
             @RequestParam(required = false) String job) {
         if (job != null) {
             JobEntry entry = jobs.visible(caller, job);
-            return holds.of(entry, jobs.current(entry).rules().lanes().keySet()).stream()
-                    .map(this::view)
-                    .toList();
+            return ResponseEntity.ok(
+                    holds.of(entry, jobs.current(entry).rules().lanes().keySet()).stream()
+                            .map(this::view)
+                            .toList());
         }
-        return holds.visible(caller, ended, Paging.limit(limit)).stream()
-                .map(this::view)
-                .toList();
+        int most = Paging.limit(limit) + 1;
+        List<Hold> found = ended
+                ? holds.ever(caller, after, most)
+                : holds.visible(caller).stream()
+                        .filter(hold -> hold.id() < after)
+                        .limit(most)
+                        .toList();
+        return Paging.page(found, limit, Hold::id, this::view);
     }
 
     @PostMapping

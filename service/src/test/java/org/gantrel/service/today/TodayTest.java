@@ -7,10 +7,13 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.MovableClock;
+import org.gantrel.service.hold.Hold;
+import org.gantrel.service.hold.Holds;
 import org.gantrel.service.journal.Journal;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.RunValues;
@@ -21,6 +24,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.transaction.support.TransactionTemplate;
 
 @DisplayName("Today")
 class TodayTest {
@@ -181,5 +185,39 @@ class TodayTest {
                 .containsExactlyInAnyOrder(into.number(), through.number(), goes.number(), waits.number());
         assertThat(board(until.plus(Duration.ofHours(3)), until.plus(Duration.ofHours(4))))
                 .isEmpty();
+    }
+
+    @Test
+    @DisplayName("has what holds, what holds now first, however many others there are and were since")
+    void hasWhatHolds() {
+        lay(600, 0, true);
+        lay(1, 0, false);
+        lay(1_900, 0, true);
+        lay(70, 60, false);
+        assertThat(today().holds()).hasSize(50).first().matches(TodayView.HeldNow::active);
+        assertThat(today().moreHolds()).isEqualTo(21);
+        Holds holds = service.bean(Holds.class);
+        assertThat(holds.visible(LiveService.SERVICE)).hasSize(71);
+        List<Hold> page =
+                service.bean(TransactionTemplate.class).execute(status -> holds.ever(LiveService.SERVICE, 602, 700));
+        assertThat(page).hasSize(601).first().matches(hold -> hold.id() == 601);
+    }
+
+    private void lay(int many, int inMinutes, boolean ended) {
+        Holds holds = service.bean(Holds.class);
+        Instant from = clock.instant().plus(Duration.ofMinutes(inMinutes));
+        // a few in each transaction: all that it has written is looked through with each write
+        for (int left = many; left > 0; left -= 50) {
+            int some = Math.min(50, left);
+            service.bean(TransactionTemplate.class).executeWithoutResult(status -> {
+                for (int i = 0; i < some; i++) {
+                    Hold wanted = Hold.wanted(Hold.Scope.JOB, "settle", from, Optional.empty(), "for a test", "mara");
+                    long id = holds.lay(LiveService.SERVICE, wanted).id();
+                    if (ended) {
+                        holds.end(LiveService.SERVICE, id);
+                    }
+                }
+            });
+        }
     }
 }
