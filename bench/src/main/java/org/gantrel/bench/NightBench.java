@@ -16,6 +16,7 @@ import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Overlap;
 
 /** How long a night of many runs through many lanes takes to play, and one decision over all that wait. */
@@ -37,7 +38,8 @@ final class NightBench {
         var coming = new ArrayList<Coming>();
         var waiting = new ArrayList<WaitingRun>();
         for (int i = 0; i < RUNS; i++) {
-            var demand = new Demand(Map.of("lane-" + i % LANES, 1), "job-" + i % 3_000, Overlap.USUAL, Set.of());
+            var demand =
+                    new Demand(Map.of("lane-" + i % LANES, 1), Crowd.of("job-" + i % 3_000), Overlap.USUAL, Set.of());
             String team = "team-" + random.nextInt(5);
             Instant at = NIGHT.plusSeconds(random.nextInt(8 * 3_600));
             coming.add(

@@ -12,6 +12,7 @@ import org.gantrel.core.forecast.Simulation.Stretch;
 import org.gantrel.core.forecast.Simulation.Stuck;
 import org.gantrel.core.forecast.Simulation.Waited;
 import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Wait;
 
 /** A run as it is played. */
@@ -73,16 +74,18 @@ final class Going {
 
     /** Notes what it waits for. The numbers that runs have here are nobody else's, so that others are not named by them. */
     void waitsFor(Wait wait) {
-        if (wait.kind() == Wait.Kind.OVERLAP) {
-            waitsForOthers(wait.on());
-        } else {
+        if (wait.kind() != Wait.Kind.OVERLAP || !waitsForOthers()) {
             waitedFor = wait.unnumbered();
         }
     }
 
-    void waitsForOthers(String crowd) {
-        if (waitedFor == null || waitedFor.kind() != Wait.Kind.OVERLAP) {
-            waitedFor = Wait.forEarlier(crowd);
+    private boolean waitsForOthers() {
+        return waitedFor != null && waitedFor.kind() == Wait.Kind.OVERLAP;
+    }
+
+    void waitsForOthers(Crowd crowd) {
+        if (!waitsForOthers()) {
+            waitedFor = Wait.forEarlier(crowd.text());
         }
     }
 

@@ -28,6 +28,7 @@ import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.Snapshot;
 import org.gantrel.core.run.Admission.Verdict;
 import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.Beside;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.Wait;
 
@@ -109,12 +110,12 @@ public final class Simulation {
     private final Map<Long, Going> waiting = new LinkedHashMap<>();
     private final Map<Going.Like, Deque<Going>> queues = new LinkedHashMap<>();
     private final Map<Long, Running> running = new LinkedHashMap<>();
-    private final Map<String, Integer> crowds = new HashMap<>();
+    private final Beside together = new Beside();
     private final List<Going> all = new ArrayList<>();
-    /** The queues of each lane, and the lanes of those that wait of a crowd. */
+    /** The queues of each lane, and the lanes of those that wait of a job. */
     private final Map<String, Set<Going.Like>> byLane = new HashMap<>();
 
-    private final Map<String, Set<String>> lanesOfCrowd = new HashMap<>();
+    private final Map<String, Set<String>> lanesOfJob = new HashMap<>();
     /** The lanes in which something happened since the last decision; empty for what takes no lane. */
     private final Set<String> changed = new HashSet<>();
     /** Whether all that wait are looked at, since places are scarce. */
@@ -226,7 +227,7 @@ public final class Simulation {
         Set<String> in = demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet();
         in.forEach(lane ->
                 byLane.computeIfAbsent(lane, key -> new LinkedHashSet<>()).add(like));
-        lanesOfCrowd.computeIfAbsent(demand.crowd(), key -> new HashSet<>()).addAll(in);
+        lanesOfJob.computeIfAbsent(demand.crowd().job(), key -> new HashSet<>()).addAll(in);
         change(demand);
     }
 
@@ -300,14 +301,14 @@ public final class Simulation {
         for (WaitingRun run : looked) {
             Demand demand = run.demand();
             in.addAll(demand.lanes().keySet());
-            among.add(demand.crowd());
+            among.add(demand.crowd().job());
             everywhere |= run.parent() || demand.lanes().isEmpty();
         }
         List<Running> beside = new ArrayList<>();
         int apart = 0;
         for (Running run : running.values()) {
             if (everywhere
-                    || among.contains(run.demand().crowd())
+                    || among.contains(run.demand().crowd().job())
                     || !Collections.disjoint(run.demand().lanes().keySet(), in)) {
                 beside.add(run);
             } else {
@@ -320,7 +321,7 @@ public final class Simulation {
     /** Notes that something happened to what a run takes. */
     private void change(Demand demand) {
         changed.addAll(demand.lanes().isEmpty() ? Set.of("") : demand.lanes().keySet());
-        changed.addAll(lanesOfCrowd.getOrDefault(demand.crowd(), Set.of()));
+        changed.addAll(lanesOfJob.getOrDefault(demand.crowd().job(), Set.of()));
     }
 
     /** The queues that what happened may concern. */
@@ -341,10 +342,9 @@ public final class Simulation {
                 continue;
             }
             Demand demand = going.run.demand();
-            boolean full =
-                    crowds.getOrDefault(demand.crowd(), 0) >= demand.overlap().sideBySide();
+            boolean full = together.count(demand.crowd()) >= demand.overlap().sideBySide();
             boolean waits = demand.overlap().mode() == Overlap.Mode.WAIT;
-            if (!demand.crowd().isEmpty() && full && waits) {
+            if (!demand.crowd().isNone() && full && waits) {
                 going.waitsForOthers(demand.crowd());
                 continue;
             }
@@ -379,7 +379,7 @@ public final class Simulation {
         going.begins(at);
         tasks += going.run.parent() ? 0 : 1;
         running.put(going.number, new Running(going.number, going.run.team(), going.run.parent(), going.run.demand()));
-        crowds.merge(going.run.demand().crowd(), 1, Integer::sum);
+        together.add(going.run.demand().crowd(), going.number);
         if (going.run.parts().isEmpty()) {
             Instant end = going.run.bounds().within(at.plus(going.run.takes()));
             events.add(new Event(end.isAfter(now) ? end : now, true, going));
@@ -440,7 +440,7 @@ public final class Simulation {
         running.remove(going.number);
         tasks -= going.run.parent() ? 0 : 1;
         change(going.run.demand());
-        crowds.merge(going.run.demand().crowd(), -1, Integer::sum);
+        together.remove(going.run.demand().crowd(), going.number);
         partOver(going, now);
     }
 

@@ -54,11 +54,11 @@ public record Admission(int width) {
      * What a run takes while it is under way.
      *
      * @param lanes places by lane
-     * @param crowd the runs that count together with it; empty for one that counts with none
+     * @param crowd the runs that count together with it
      * @param needs what its parts will need beside, of a parent: lanes and crowds
      */
-    public record Demand(Map<String, Integer> lanes, String crowd, Overlap overlap, Set<String> needs) {
-        public static final Demand NOTHING = new Demand(Map.of(), "", Overlap.USUAL, Set.of());
+    public record Demand(Map<String, Integer> lanes, Crowd crowd, Overlap overlap, Set<String> needs) {
+        public static final Demand NOTHING = new Demand(Map.of(), Crowd.NONE, Overlap.USUAL, Set.of());
 
         /** The same for a run that has been under way before. */
         public Demand again() {
@@ -78,9 +78,9 @@ public record Admission(int width) {
         Set<String> holds() {
             var all = new HashSet<String>();
             lanes.keySet().forEach(lane -> all.add(ofLane(lane)));
-            if (!crowd.isEmpty()) {
+            if (!crowd.isNone()) {
                 // values tell runs apart that are known only when they come; so all runs of the job count here
-                all.add(ofCrowd(crowd.split(" ", 2)[0]));
+                all.add(ofCrowd(crowd.job()));
             }
             return all;
         }
@@ -388,13 +388,17 @@ public record Admission(int width) {
         }
 
         private Collection<Group> groups() {
-            Map<String, Long> newest = new HashMap<>();
+            Map<Crowd, Long> newest = new HashMap<>();
             now.runs().stream()
                     .filter(run -> run.demand().overlap().mode() == Overlap.Mode.REPLACE)
                     .forEach(run -> newest.merge(run.demand().crowd(), run.number(), Math::max));
+            var replacing = new Beside();
+            newest.forEach(replacing::add);
             var groups = new LinkedHashMap<Like, Group>();
             now.runs().stream().sorted(IN_ORDER).forEach(run -> {
-                long later = newest.getOrDefault(run.demand().crowd(), run.number());
+                long later = replacing.of(run.demand().crowd()).stream()
+                        .max(Comparator.naturalOrder())
+                        .orElse(run.number());
                 boolean replaces = run.demand().overlap().mode() == Overlap.Mode.REPLACE;
                 if (replaces && later > run.number()) {
                     replaced.add(new Replaced(run.number(), later));

@@ -25,7 +25,7 @@ final class Occupancy {
 
     private final Map<String, Map<String, Integer>> usedByTeam = new HashMap<>();
     private final Map<String, Integer> teams = new HashMap<>();
-    private final Map<String, List<Long>> crowds = new HashMap<>();
+    private final Beside beside = new Beside();
     /** Lanes whose next free places are kept for a run, by its number. */
     private final Map<String, Long> kept = new HashMap<>();
     /** The parents that hold something and whose parts need something. */
@@ -45,18 +45,15 @@ final class Occupancy {
         if (!run.parent()) {
             teams.merge(run.team(), 1, Integer::sum);
         }
-        if (!run.demand().crowd().isEmpty()) {
-            crowds.computeIfAbsent(run.demand().crowd(), key -> new ArrayList<>())
-                    .add(run.number());
-        }
+        beside.add(run.demand().crowd(), run.number());
         if (run.parent() && !run.demand().needs().isEmpty()) {
             leading.add(run);
         }
     }
 
     /** The runs under way of a crowd. */
-    List<Long> of(String crowd) {
-        return List.copyOf(crowds.getOrDefault(crowd, List.of()));
+    List<Long> of(Crowd crowd) {
+        return List.copyOf(beside.of(crowd));
     }
 
     /** How much a team has of some lanes; of the service where there are none. */
@@ -72,11 +69,7 @@ final class Occupancy {
     }
 
     Optional<Wait> crowdWait(WaitingRun run) {
-        String crowd = run.demand().crowd();
-        List<Long> underway = crowds.getOrDefault(crowd, List.of());
-        return crowd.isEmpty() || underway.size() < run.demand().overlap().sideBySide()
-                ? Optional.empty()
-                : Optional.of(Wait.forOthers(crowd, underway));
+        return beside.waitOf(run.demand().crowd(), run.demand().overlap().sideBySide());
     }
 
     /** What a run waits for in its lanes; what comes free in a full one is kept for it, where that ends by itself. */

@@ -1,11 +1,11 @@
 package org.gantrel.core.run;
 
 import java.util.Arrays;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 
 /**
  * What becomes of a run while another of its job is under way.
@@ -51,12 +51,10 @@ public record Overlap(Mode mode, int sideBySide, List<String> apartBy) {
     }
 
     /** What a run of a job counts as; runs of the same crowd keep each other waiting. */
-    public String crowd(String job, Map<String, String> values) {
-        return apartBy.isEmpty()
-                ? job
-                : apartBy.stream()
-                        .map(name -> name + " " + values.getOrDefault(name, ""))
-                        .collect(Collectors.joining(", ", job + " with ", ""));
+    public Crowd crowd(String job, Map<String, String> values) {
+        Map<String, String> telling = new LinkedHashMap<>();
+        apartBy.forEach(name -> telling.put(name, values.getOrDefault(name, "")));
+        return new Crowd(job, telling);
     }
 
     /** What a definition says of it, in one word or number. */

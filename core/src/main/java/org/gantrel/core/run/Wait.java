@@ -12,11 +12,18 @@ import org.gantrel.core.text.Words;
  */
 public record Wait(Kind kind, String on, String text) {
 
-    /** The wait of a run for others of its crowd; so many that nobody wants their numbers are counted. */
-    public static Wait forOthers(String crowd, List<Long> underway) {
+    /**
+     * The wait of a run for others of its crowd; so many that nobody wants their numbers are counted.
+     *
+     * @param underway their numbers; below 0 where one has none yet
+     */
+    public static Wait forOthers(Crowd crowd, List<Long> underway) {
+        if (underway.size() == 1 && underway.get(0) < 0) {
+            return forEarlier(crowd.text());
+        }
         String which =
                 underway.size() == 1 ? "run " + underway.get(0) : "one of " + Words.count(underway.size(), "run");
-        return new Wait(Kind.OVERLAP, crowd, which + " of " + crowd + " to end");
+        return new Wait(Kind.OVERLAP, crowd.text(), which + " of " + crowd.text() + " to end");
     }
 
     /** The wait for an earlier run of a crowd whose number nobody knows yet. */

@@ -18,6 +18,7 @@ import org.gantrel.core.job.Step.FollowsOn;
 import org.gantrel.core.job.Step.Link;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.Overlap.Mode;
@@ -273,7 +274,8 @@ class ChainGraphsTest {
             Map<Step, Takes> takes = new HashMap<>();
             steps.forEach(step -> {
                 var overlap = new Overlap(Mode.values()[random.nextInt(3)], random.nextInt(1, 3), List.of());
-                String crowd = random.nextBoolean() ? "load-" + overlap.word() + overlap.sideBySide() : "";
+                Crowd crowd =
+                        random.nextBoolean() ? Crowd.of("load-" + overlap.word() + overlap.sideBySide()) : Crowd.NONE;
                 int places = random.nextInt(lanes.get("quay").width() + 1);
                 takes.put(
                         step,
@@ -305,7 +307,7 @@ class ChainGraphsTest {
                             .isLessThanOrEqualTo(lanes.get("quay").width());
                     Demand own = takes.get(begun.step()).demand();
                     assertThat(
-                                    own.crowd().isEmpty()
+                                    own.crowd().isNone()
                                             ? 0
                                             : beside.stream()
                                                     .filter(each -> each.crowd().equals(own.crowd()))
@@ -322,7 +324,7 @@ class ChainGraphsTest {
     void saysWhatKeepsStepsApart() {
         Map<Mode, List<String>> said = new HashMap<>();
         for (Mode mode : Mode.values()) {
-            var demand = new Demand(Map.of(), "load", new Overlap(mode, 1, List.of()), Set.of());
+            var demand = new Demand(Map.of(), Crowd.of("load"), new Overlap(mode, 1, List.of()), Set.of());
             ChainWalk.Walk walk = ChainWalk.of(
                     List.of(first("a", "load"), pause("b", Duration.ofMinutes(4)), follows("c", "load", "b")),
                     step -> RunState.SUCCEEDED,

@@ -20,6 +20,7 @@ import org.gantrel.core.forecast.Coming.Turn;
 import org.gantrel.core.forecast.Simulation.Outcome;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.Wait;
 import org.junit.jupiter.api.DisplayName;
@@ -37,7 +38,7 @@ class SimulationTest {
                 job,
                 "revenue",
                 ONE.plusSeconds(60L * minute),
-                new Demand(lane.isEmpty() ? Map.of() : Map.of(lane, 1), job, Overlap.USUAL, Set.of()),
+                new Demand(lane.isEmpty() ? Map.of() : Map.of(lane, 1), Crowd.of(job), Overlap.USUAL, Set.of()),
                 Duration.ofMinutes(takes));
     }
 

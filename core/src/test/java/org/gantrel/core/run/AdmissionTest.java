@@ -45,7 +45,7 @@ class AdmissionTest {
                 NOON,
                 false,
                 priority,
-                new Demand(lanes, "", Overlap.USUAL, Set.of()),
+                new Demand(lanes, Crowd.NONE, Overlap.USUAL, Set.of()),
                 Optional.empty());
     }
 
@@ -57,7 +57,7 @@ class AdmissionTest {
                 NOON,
                 false,
                 5,
-                new Demand(Map.of(), crowd, new Overlap(mode, sideBySide, List.of()), Set.of()),
+                new Demand(Map.of(), Crowd.of(crowd), new Overlap(mode, sideBySide, List.of()), Set.of()),
                 Optional.empty());
     }
 
@@ -72,7 +72,8 @@ class AdmissionTest {
     }
 
     private static WaitingRows rows(long sweep, int rows, boolean parents, Map<String, Integer> lanes) {
-        return new WaitingRows(sweep, rows, parents, "", 5, new Demand(lanes, "", Overlap.USUAL, Set.of()), NOON);
+        return new WaitingRows(
+                sweep, rows, parents, "", 5, new Demand(lanes, Crowd.NONE, Overlap.USUAL, Set.of()), NOON);
     }
 
     private static Verdict decide(int width, List<Running> running, WaitingRun... runs) {
@@ -231,7 +232,7 @@ class AdmissionTest {
                 NOON,
                 true,
                 5,
-                new Demand(Map.of("planning", 1), "night", Overlap.USUAL, Set.of(Admission.ofLane("cards"))),
+                new Demand(Map.of("planning", 1), Crowd.of("night"), Overlap.USUAL, Set.of(Admission.ofLane("cards"))),
                 Optional.empty());
         var other = new WaitingRun(
                 2,
@@ -240,7 +241,7 @@ class AdmissionTest {
                 NOON,
                 true,
                 5,
-                new Demand(Map.of("cards", 3), "day", Overlap.USUAL, Set.of(Admission.ofLane("planning"))),
+                new Demand(Map.of("cards", 3), Crowd.of("day"), Overlap.USUAL, Set.of(Admission.ofLane("planning"))),
                 Optional.empty());
         Verdict verdict = decide(4, List.of(), one, other);
         assertThat(verdict.begin()).containsExactly(1L);

@@ -434,7 +434,7 @@ public class Engine {
 
     private Optional<Moved> begin(long number, Instant now) {
         Run run = runs.find(number).orElseThrow();
-        String identity = actors.identity(run.isSweep() ? runs.currentFor(run) : runs.jobOf(run));
+        String identity = actors.identity(runs.jobOf(run));
         return ledger.move(number, new RunEvent.Admitted(run.begins(now), identity), now);
     }
 

@@ -14,6 +14,7 @@ import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Job;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Admission.WaitingRows;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunState;
@@ -202,7 +203,7 @@ class SweepRuns {
     /** The runs under way that count together, as rows begin that values tell apart. */
     interface Crowds {
         /** Takes a place among the runs of a crowd; says what to wait for where there is none. */
-        Optional<Wait> take(String crowd, int sideBySide);
+        Optional<Wait> take(Crowd crowd, int sideBySide);
     }
 
     private Map<String, String> shown(Job job, NewRun from) {
@@ -227,8 +228,9 @@ class SweepRuns {
     /** Begins the next rows of a sweep in the transaction under way, row and run together: a commit is what costs most. */
     Begun begin(long number, int most, Crowds crowds, Instant now) {
         Run run = runs.find(number).orElseThrow();
-        JobEntry job = jobs.withId(run.jobId());
-        Job definition = runs.currentFor(run);
+        // rows are parts of one run, which keeps its revision
+        JobEntry job = jobs.asOf(run.jobId(), run.revision());
+        Job definition = runs.jobOf(run);
         String identity = actors.identity(definition);
         Map<String, String> given = values.open(run);
         var begun = new ArrayList<Moved>();

@@ -12,11 +12,13 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Stream;
 import org.gantrel.core.gate.Gates;
 import org.gantrel.core.job.Rules;
 import org.gantrel.core.run.Admission.Running;
 import org.gantrel.core.run.Admission.WaitingRun;
+import org.gantrel.core.run.Beside;
 import org.gantrel.core.run.CauseKind;
 import org.gantrel.core.run.Ending;
 import org.gantrel.core.run.Retry;
@@ -55,8 +57,6 @@ class WaitingRoom {
 
     /** A run that will not begin any more, by what its definition or a hold says. */
     record Dismissed(long number, Ending ending) {}
-
-    private static final long NOT_NUMBERED_YET = -1;
 
     private final Runs runs;
     private final Jobs jobs;
@@ -165,16 +165,15 @@ class WaitingRoom {
 
     /** The runs of crowds as they are now, with those that are taken in meanwhile. */
     SweepRuns.Crowds crowds() {
-        var together = new HashMap<String, List<Long>>();
-        underway.values().forEach(run -> together.computeIfAbsent(run.demand().crowd(), key -> new ArrayList<>())
-                .add(run.number()));
+        var together = new Beside();
+        underway.values().forEach(run -> together.add(run.demand().crowd(), run.number()));
+        var notNumberedYet = new AtomicLong();
         return (crowd, sideBySide) -> {
-            List<Long> earlier = together.computeIfAbsent(crowd, key -> new ArrayList<>());
-            if (earlier.size() >= sideBySide) {
-                return Optional.of(Wait.forOthers(crowd, earlier));
+            Optional<Wait> wait = together.waitOf(crowd, sideBySide);
+            if (wait.isEmpty()) {
+                together.add(crowd, notNumberedYet.decrementAndGet());
             }
-            earlier.add(NOT_NUMBERED_YET);
-            return Optional.empty();
+            return wait;
         };
     }
 

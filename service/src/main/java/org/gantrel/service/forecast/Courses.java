@@ -26,6 +26,7 @@ import org.gantrel.core.job.Rules;
 import org.gantrel.core.job.Schedule;
 import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Admission.Demand;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.core.run.RunStatus.Stop;
 import org.gantrel.core.sweep.SweepCourse;
@@ -436,7 +437,7 @@ class Courses {
                     planned.at(),
                     Optional.empty(),
                     job.rules().priority(),
-                    new Demand(lanes, "", Overlap.USUAL, Set.of()),
+                    new Demand(lanes, Crowd.NONE, Overlap.USUAL, Set.of()),
                     job instanceof Job.Chain || Demands.isOutside(job),
                     takes(entry, false),
                     Duration.ZERO,
@@ -464,10 +465,7 @@ class Courses {
             var rows = new ArrayList<Coming>();
             begun.forEach(row -> rows.add(goesOn(row)));
             Coming row = row(
-                    entry,
-                    runs.currentFor(run),
-                    run.planned(),
-                    demands.ofRow(run).lanes());
+                    entry, runs.jobOf(run), run.planned(), demands.ofRow(run).lanes());
             // those that could begin have waited already
             Coming next = rowWaits.of(run.number())
                     .map(wait -> row.as(new Standing(false, wait.ready())))

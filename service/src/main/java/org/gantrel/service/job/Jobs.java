@@ -157,6 +157,23 @@ public class Jobs {
                 key -> DefinitionReader.readKept(reading.execute(begun -> text(withId(job), revision))));
     }
 
+    /** A job as it was as of one of its revisions. */
+    @Transactional(propagation = Propagation.SUPPORTS)
+    public JobEntry asOf(long id, int revision) {
+        JobEntry now = withId(id);
+        return revision == now.revision()
+                ? now
+                : new JobEntry(
+                        id,
+                        now.name(),
+                        now.teamId(),
+                        now.team(),
+                        JobRecord.kind(at(id, revision)),
+                        now.about(),
+                        revision,
+                        now.isRetired());
+    }
+
     /** The definition of a revision as it was written. */
     @Transactional(readOnly = true)
     public String text(JobEntry job, int revision) {

@@ -105,7 +105,7 @@ public record NewRun(
                 turn);
     }
 
-    /** The run of one row of a sweep. */
+    /** The run of one row of a sweep. @param job as of the revision that the sweep keeps to */
     public static NewRun asRow(JobEntry job, Map<String, String> values, Run sweep, int place) {
         return new NewRun(
                 job,

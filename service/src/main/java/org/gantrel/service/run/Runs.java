@@ -402,12 +402,6 @@ public class Runs {
         return ownOf(run).over(jobs.at(run.jobId(), run.revision()));
     }
 
-    /** The job as it is now, as a run of it would go that belongs to the same step. */
-    @Transactional(propagation = Propagation.SUPPORTS)
-    public Job currentFor(Run run) {
-        return ownOf(run).over(jobs.current(jobs.withId(run.jobId())));
-    }
-
     /** What a chain alone has of the rules of the job that a run is of; of a sweep's row as of the sweep. */
     private Step.Own ownOf(Run run) {
         if (run.cause() == CauseKind.CHAIN && run.causeRef().matches("\\d{1,18}")) {

@@ -14,6 +14,7 @@ import org.gantrel.core.job.Step;
 import org.gantrel.core.run.Admission;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.Running;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.Overlap;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.run.Run;
@@ -88,7 +89,7 @@ public class Demands {
         boolean counts = !sweep || rules.overlap().apartBy().isEmpty();
         return new Demand(
                 sweep ? Map.of() : rules.lanes(),
-                counts ? rules.overlap().crowd(job.name(), values) : "",
+                counts ? rules.overlap().crowd(job.name(), values) : Crowd.NONE,
                 rules.overlap(),
                 needs);
     }
@@ -114,12 +115,15 @@ public class Demands {
             collect(chain, held, needs);
         }
         return new Demand(
-                lanes, counts ? rules.overlap().crowd(run.jobName(), run.parameters()) : "", rules.overlap(), needs);
+                lanes,
+                counts ? rules.overlap().crowd(run.jobName(), run.parameters()) : Crowd.NONE,
+                rules.overlap(),
+                needs);
     }
 
     /** What the next row of a sweep will take. */
     public Demand ofRow(Run sweep) {
-        Job job = runs.currentFor(sweep);
+        Job job = runs.jobOf(sweep);
         Set<String> held = heldAround(sweep);
         Map<String, Integer> lanes = without(job.rules().lanes(), held);
         var needs = new HashSet<String>();
@@ -127,7 +131,7 @@ public class Demands {
             held.addAll(lanes.keySet());
             collect(chain, held, needs);
         }
-        return new Demand(lanes, "", Overlap.USUAL, needs);
+        return new Demand(lanes, Crowd.NONE, Overlap.USUAL, needs);
     }
 
     /** The lanes that are held around a run by the chains that it is a part of: it does not need them again. */

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.gantrel.core.access.Deed;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.core.run.RunState;
 import org.gantrel.core.run.RunStatus.Again;
 import org.gantrel.core.text.Words;
@@ -190,7 +191,7 @@ class WhyApi {
                     switch (open.get().kind()) {
                         case "place" -> !other.isParent();
                         case "lane" -> demands.of(other).lanes().containsKey(on);
-                        case "overlap" -> demands.of(other).crowd().equals(on);
+                        case "overlap" -> counts(other, run, on);
                         case "circle" -> String.valueOf(other.number()).equals(on);
                         default -> false;
                     };
@@ -203,5 +204,11 @@ class WhyApi {
             }
         }
         return found;
+    }
+
+    /** Whether another counts together with a run, or with the rows of a sweep that wait. */
+    private boolean counts(Run other, Run run, String on) {
+        Crowd crowd = demands.of(other).crowd();
+        return crowd.text().equals(on) || crowd.meets(demands.of(run).crowd());
     }
 }

@@ -17,6 +17,7 @@ import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.Admission.LaneNow;
 import org.gantrel.core.run.CauseKind;
+import org.gantrel.core.run.Crowd;
 import org.gantrel.service.chain.ChainSteps;
 import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
@@ -116,7 +117,7 @@ class CourseRehearsals {
         boolean sweep = !step.over().isEmpty();
         Demand demand = demands.planned(job, Map.of(), sweep)
                 .within(chain.rules().lanes().keySet());
-        if (!demand.crowd().isEmpty() && !job.rules().overlap().apartBy().isEmpty()) {
+        if (!demand.crowd().isNone() && !job.rules().overlap().apartBy().isEmpty()) {
             demand = new Demand(demand.lanes(), crowd(job, step, known), demand.overlap(), demand.needs());
         }
         boolean parent = sweep || job instanceof Job.Chain || Demands.isOutside(job);
@@ -124,13 +125,13 @@ class CourseRehearsals {
     }
 
     /** With what a step counts whose values tell its runs apart; with nothing where they come from steps before. */
-    private String crowd(Job job, Step step, Bindings known) {
+    private Crowd crowd(Job job, Step step, Bindings known) {
         try {
             Map<String, String> values =
                     runValues.resolve(job, known.fill(step.with()), CauseKind.CHAIN, known.planned());
             return job.rules().overlap().crowd(job.name(), values);
         } catch (InvalidException | ExpressionException e) {
-            return "";
+            return Crowd.NONE;
         }
     }
 }

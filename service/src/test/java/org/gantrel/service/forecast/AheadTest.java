@@ -213,7 +213,7 @@ class AheadTest {
                     .stream()
                     .flatMap(start -> Stream.concat(
                             Stream.of(start.run()), start.run().parts().stream().map(Coming.Part::run)))
-                    .map(run -> run.demand().crowd())
+                    .map(run -> run.demand().crowd().text())
                     .toList();
             assertThat(crowds)
                     .containsExactlyInAnyOrder(
