@@ -1,6 +1,7 @@
 package org.gantrel.acceptance;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -61,6 +62,9 @@ final class MadeUpNight {
     final Map<String, Map<String, Integer>> chains = new TreeMap<>();
 
     final List<String> definitions = new ArrayList<>();
+    /** What each task was as of each of its revisions. */
+    private final Map<String, Map<Integer, Task>> revisions = new HashMap<>();
+
     private final Random random;
 
     MadeUpNight(Random random) {
@@ -89,7 +93,7 @@ final class MadeUpNight {
                 someLanes(),
                 random.nextInt(1, 4),
                 random.nextInt(3) == 0,
-                gate(),
+                gate(name),
                 follows,
                 random.nextInt(4) == 0);
         tasks.put(name, task);
@@ -130,12 +134,35 @@ final class MadeUpNight {
                                                 .formatted(follows)));
     }
 
-    private Gate gate() {
+    private Gate gate(String of) {
+        List<String> others =
+                tasks.keySet().stream().filter(name -> !name.equals(of)).toList();
         return switch (random.nextInt(5)) {
             case 0 -> new Gate(true, "");
-            case 1 -> tasks.isEmpty() ? NO_GATE : new Gate(false, aTask());
+            case 1 -> others.isEmpty() ? NO_GATE : new Gate(false, one(others));
             default -> NO_GATE;
         };
+    }
+
+    /** Makes up other rules for a task, which only follows what it followed. @return its definition */
+    String change(String name) {
+        task(name, tasks.get(name).follows());
+        return definitions.get(definitions.size() - 1);
+    }
+
+    /** Notes which revision a task has as it is now. */
+    void isAt(String name, int revision) {
+        revisions.computeIfAbsent(name, key -> new HashMap<>()).put(revision, tasks.get(name));
+    }
+
+    /** Whether runs of a task take the place of others as of any of its revisions. */
+    boolean hasReplaced(String name) {
+        return revisions.get(name).values().stream().anyMatch(task -> task.overlap() == Overlap.REPLACES);
+    }
+
+    /** What a task was as of a revision. */
+    Task asOf(String name, int revision) {
+        return revisions.get(name).get(revision);
     }
 
     private static String gates(Gate gate) {

@@ -29,7 +29,7 @@ class MadeUpNightTest extends OneService {
     private final Map<String, Long> came = new TreeMap<>();
 
     private final Random random = new Random(NIGHT);
-    private final NightHands hands = new NightHands(() -> admin, night, random, this::letSomeGo);
+    private final NightHands hands = new NightHands(() -> admin, night, random, this::letSomeGo, this::define);
     private final NightRules rules = new NightRules(() -> admin, night, hands, runs, came);
     /** The other host; nothing where there is no server for it on this machine. */
     private Servers.Server host;
@@ -50,7 +50,8 @@ class MadeUpNightTest extends OneService {
                     .expect(201);
         }
         try {
-            night.definitions.forEach(this::define);
+            List.copyOf(night.definitions).forEach(this::define);
+            night.tasks.keySet().forEach(hands::noteRevision);
             play();
         } finally {
             if (host != null) {
@@ -128,8 +129,9 @@ class MadeUpNightTest extends OneService {
 
     /** Whether nothing goes but what waits for the host. */
     private boolean onlyFarGo() {
-        return going().stream()
-                .allMatch(run -> night.tasks.get(run.path("job").asString()).far());
+        return going().stream().allMatch(run -> night.asOf(
+                        run.path("job").asString(), run.path("revision").asInt())
+                .far());
     }
 
     /** The tasks that are under way. */

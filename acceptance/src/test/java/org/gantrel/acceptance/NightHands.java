@@ -10,6 +10,7 @@ import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
@@ -48,7 +49,10 @@ final class NightHands {
     /** Waits until some more have begun, or nothing goes. */
     private final Runnable meanwhile;
 
-    NightHands(Supplier<Http> admin, MadeUpNight night, Random random, Runnable meanwhile) {
+    private final Consumer<String> define;
+
+    NightHands(Supplier<Http> admin, MadeUpNight night, Random random, Runnable meanwhile, Consumer<String> define) {
+        this.define = define;
         this.admin = admin;
         this.night = night;
         this.random = random;
@@ -66,11 +70,12 @@ final class NightHands {
 
     /** Does something. */
     void act() {
-        switch (random.nextInt(8)) {
+        switch (random.nextInt(10)) {
             case 0, 1 -> cancel();
             case 2 -> decideOnNextTry();
             case 3, 4 -> takeUp();
             case 5 -> widen(night.one(List.copyOf(night.lanes.keySet())), random.nextInt(1, 4));
+            case 7, 8 -> define(night.aTask());
             case 6 -> close(night.one(List.copyOf(night.lanes.keySet())));
             default -> holdChain();
         }
@@ -89,6 +94,23 @@ final class NightHands {
                 .path("id")
                 .asLong();
         holds.add(whileIn(job, () -> http().send("DELETE", "/api/v1/holds/" + id, null)));
+    }
+
+    /** Gives a task other rules. */
+    private void define(String task) {
+        define.accept(night.change(task));
+        noteRevision(task);
+    }
+
+    /** Notes which revision a task has now. */
+    void noteRevision(String task) {
+        night.isAt(
+                task,
+                http().get("/api/v1/jobs/" + task)
+                        .expect(200)
+                        .body()
+                        .path("revision")
+                        .asInt());
     }
 
     private void close(String lane) {

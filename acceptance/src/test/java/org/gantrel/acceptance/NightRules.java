@@ -12,7 +12,6 @@ import java.util.TreeMap;
 import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import org.gantrel.acceptance.MadeUpNight.Gate;
-import org.gantrel.acceptance.MadeUpNight.Overlap;
 import org.gantrel.acceptance.MadeUpNight.Task;
 import org.gantrel.acceptance.NightBooks.Try;
 import org.gantrel.acceptance.NightHands.Width;
@@ -83,8 +82,8 @@ final class NightRules {
                 assertThat(last.number).isEqualTo(all.size());
             }
             assertThat(last.number)
-                    .isLessThanOrEqualTo(hands.givenUp.getOrDefault(
-                            number, night.tasks.get(last.job).tries()));
+                    .isLessThanOrEqualTo(
+                            hands.givenUp.getOrDefault(number, taskOf(last).tries()));
             for (int i = 1; i < all.size(); i++) {
                 Try before = all.get(i - 1);
                 assertThat(isTriedAgain(before))
@@ -107,27 +106,31 @@ final class NightRules {
 
     /** Whether a try may have been one that could not be made, since the host was away. */
     private boolean isFar(Try each) {
-        return night.tasks.get(each.job).far();
+        return taskOf(each).far();
+    }
+
+    /** The task of a try, as the revision has it that its run keeps to. */
+    private Task taskOf(Try of) {
+        return night.asOf(of.job, runs.get(of.run).path("revision").asInt());
     }
 
     /** One that failed, or took longer than it may: it may have ended well as it was stopped. */
     private boolean isTriedAgain(Try each) {
         // the way to the command counts as well: it may be stopped before it has had its time
-        boolean tooLong = night.tasks.get(each.job).limited()
-                && (each.end - each.begin > 1_000_000_000 - TICKS || each.code == 143);
+        boolean tooLong = taskOf(each).limited() && (each.end - each.begin > 1_000_000_000 - TICKS || each.code == 143);
         return each.code == 7 || tooLong;
     }
 
     /** How a run may end whose last try did so. Whoever is stopped may have ended by itself meanwhile. */
     private List<String> endsAfter(Try last) {
         int code = last.code;
-        Task task = night.tasks.get(last.job);
+        Task task = taskOf(last);
         List<String> ends = new ArrayList<>();
         if (code != 143) {
             ends.add(code == 0 ? "succeeded" : "failed");
         }
-        if (task.overlap() == Overlap.REPLACES
-                || !hands.cancelled(runs, last.run).isEmpty()) {
+        // a later run takes its place by the rules of its own revision
+        if (night.hasReplaced(last.job) || !hands.cancelled(runs, last.run).isEmpty()) {
             ends.add("cancelled");
         }
         if (task.limited()) {
@@ -139,32 +142,66 @@ final class NightRules {
         return ends;
     }
 
+    /** Something of a task as of one of its revisions that goes for a while. */
+    private record Goes(Task task, String value, Span span) {
+
+        /** Whether two count together: no value keeps them apart that both are told apart by. */
+        private boolean meets(Goes other) {
+            return !task.apart() || !other.task.apart() || value.equals(other.value);
+        }
+    }
+
     /** No more runs of a job together than may be; the rows of a sweep count as one, unless values tell them apart. */
     private void keepsApart() {
-        for (Task task : night.tasks.values()) {
-            Map<String, List<Span>> crowds = new HashMap<>();
-            Map<Long, List<Try>> sweeps = new HashMap<>();
-            for (Try each : tries.values()) {
-                if (each.job.equals(task.name())) {
-                    JsonNode run = runs.get(each.run);
-                    if (run.path("cause").asString().equals("sweep") && !task.apart()) {
-                        sweeps.computeIfAbsent(run.path("parent").asLong(), key -> new ArrayList<>())
-                                .add(each);
-                    } else {
-                        crowds.computeIfAbsent(task.apart() ? each.value : "", key -> new ArrayList<>())
-                                .add(span(each, 1, each.run));
-                    }
+        for (String name : night.tasks.keySet()) {
+            List<Goes> all = going(name);
+            for (Goes begun : all) {
+                List<Span> like = all.stream()
+                        .filter(each -> each.task.equals(begun.task) && each.meets(begun))
+                        .map(Goes::span)
+                        .toList();
+                assertThat(beside(begun.span, like)).as("%s: %s", begun, like).isLessThanOrEqualTo(begun.task.most());
+                // one of another revision that was let later goes by that
+                List<Span> before = all.stream()
+                        .filter(each -> each.span.let < begun.span.let && each.meets(begun))
+                        .map(Goes::span)
+                        .toList();
+                assertThat(beside(begun.span, before))
+                        .as("%s: %s", begun, before)
+                        .isLessThan(begun.task.most());
+            }
+        }
+        rowsGoTogether();
+    }
+
+    private List<Goes> going(String name) {
+        List<Goes> all = new ArrayList<>();
+        Map<Long, List<Try>> sweeps = new HashMap<>();
+        for (Try each : tries.values()) {
+            if (each.job.equals(name)) {
+                JsonNode run = runs.get(each.run);
+                if (run.path("cause").asString().equals("sweep")
+                        && !taskOf(each).apart()) {
+                    sweeps.computeIfAbsent(run.path("parent").asLong(), key -> new ArrayList<>())
+                            .add(each);
+                } else {
+                    all.add(new Goes(taskOf(each), each.value, span(each, 1, each.run)));
                 }
             }
-            sweeps.forEach((sweep, rows) -> crowds.computeIfAbsent("", key -> new ArrayList<>())
-                    .add(new Span(
-                            0,
-                            rows.stream().mapToLong(row -> row.begin).min().getAsLong(),
-                            rows.stream().mapToLong(row -> row.end).max().getAsLong(),
-                            1,
-                            sweep)));
-            crowds.values().forEach(spans -> most(spans, task.most(), task));
         }
+        sweeps.forEach((sweep, rows) -> all.add(new Goes(
+                taskOf(rows.get(0)),
+                "",
+                new Span(
+                        nanos(runs.get(sweep), "startedAt"),
+                        rows.stream().mapToLong(row -> row.begin).min().getAsLong(),
+                        rows.stream().mapToLong(row -> row.end).max().getAsLong(),
+                        1,
+                        sweep))));
+        return all;
+    }
+
+    private void rowsGoTogether() {
         Map<Long, List<Span>> rows = tries.values().stream()
                 .filter(each -> runs.get(each.run).path("cause").asString().equals("sweep"))
                 .collect(Collectors.groupingBy(
@@ -181,7 +218,7 @@ final class NightRules {
         night.lanes.forEach((lane, width) -> {
             var spans = new ArrayList<Span>();
             for (Try each : tries.values()) {
-                int places = night.tasks.get(each.job).lanes().getOrDefault(lane, 0);
+                int places = taskOf(each).lanes().getOrDefault(lane, 0);
                 if (places > 0 && !isHeldAround(runs.get(each.run), lane)) {
                     spans.add(span(each, places, each.run));
                 }
@@ -255,7 +292,7 @@ final class NightRules {
                 .filter(run -> run.has("finishedAt"))
                 .forEach(run -> ended.merge(run.path("job").asString(), nanos(run, "finishedAt"), Math::min));
         for (Try each : tries.values()) {
-            Gate gate = night.tasks.get(each.job).gate();
+            Gate gate = taskOf(each).gate();
             if (gate.file()) {
                 assertThat(each.begin).as("run " + each.run).isGreaterThan(came.get(each.value));
             } else if (!gate.job().isEmpty()) {
@@ -275,7 +312,7 @@ final class NightRules {
         for (Try each : tries.values()) {
             JsonNode run = runs.get(each.run);
             beginsOutside(each, of(hands.holds, each.job));
-            night.tasks.get(each.job).lanes().keySet().stream()
+            taskOf(each).lanes().keySet().stream()
                     .filter(lane -> !isHeldAround(run, lane))
                     .forEach(lane -> beginsOutside(each, of(hands.closures, lane)));
         }
