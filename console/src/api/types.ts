@@ -43,7 +43,7 @@ export type LaneDetail = {
   lane: Lane;
   in: InLane[];
   queue: InLane[];
-  jobs: { job: string; team: string; places: number }[];
+  jobs: { job: string; team: string; step?: string; places: number }[];
   hours: { at: string; share: number; most: number }[];
   definition: string;
   mayDo: string[];

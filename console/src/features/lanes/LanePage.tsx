@@ -88,8 +88,9 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
       )}
       {tooBig.length > 0 && (
         <Note>
-          {tooBig.map((job) => job.job).join(", ")} {tooBig.length === 1 ? "takes" : "take"} more places than it has,
-          and {tooBig.length === 1 ? "waits" : "wait"} until it is wider.
+          {tooBig.map((job) => (job.step ? `${job.job} (step ${job.step})` : job.job)).join(", ")}{" "}
+          {tooBig.length === 1 ? "takes" : "take"} more places than it has, and {tooBig.length === 1 ? "waits" : "wait"}{" "}
+          until it is wider.
         </Note>
       )}
       <Box sx={{ display: "grid", gap: 2, gridTemplateColumns: { xs: "minmax(0, 1fr)", lg: "1fr 1fr" }, mb: 2 }}>
@@ -112,11 +113,12 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
       <Panel title="Jobs that need it">
         {page.jobs.length === 0 && <Typography color="textSecondary">None that you may see.</Typography>}
         {page.jobs.map((job) => (
-          <Box key={job.job} sx={{ fontSize: "0.88rem", py: 0.25 }}>
+          <Box key={`${job.job} ${job.step}`} sx={{ fontSize: "0.88rem", py: 0.25 }}>
             <Link component={RouterLink} to={`/jobs/${job.job}`}>
               {job.job}
-            </Link>{" "}
-            of {job.team}, {job.places === 1 ? "one place" : `${job.places} places`}
+            </Link>
+            {job.step && `, its step ${job.step},`} of {job.team},{" "}
+            {job.places === 1 ? "one place" : `${job.places} places`}
           </Box>
         ))}
       </Panel>

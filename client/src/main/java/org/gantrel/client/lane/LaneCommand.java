@@ -125,7 +125,9 @@ public final class LaneCommand extends NounCommand {
         List<String> found = new ArrayList<>();
         page.path("jobs").forEach(job -> {
             if (job.path("places").asInt() > width) {
-                found.add(job.path("job").asString() + " takes "
+                found.add(job.path("job").asString()
+                        + (job.has("step") ? ", its step " + job.path("step").asString() + "," : "")
+                        + " takes "
                         + places(job.path("places").asInt()) + ", and waits until the lane is wider");
             }
         });

@@ -253,19 +253,19 @@ public class Imports {
         for (Found.FoundCalendar each : found.calendars) {
             found.add(each.file(), calendars.problems(caller, each.definition(), dates));
         }
+        List<String> jobNames = found.definitions().stream()
+                .map(definition -> definition.job().name())
+                .toList();
         for (Found.FoundLane each : found.lanes) {
-            found.add(each.file(), lanes.problems(caller, each.definition()));
+            found.add(each.file(), lanes.problems(caller, each.definition(), jobNames));
         }
         List<Telling> beside =
                 found.tellings.stream().map(each -> each.definition().telling()).toList();
         for (Found.FoundTelling each : found.tellings) {
             found.add(each.file(), tellings.problems(caller, each.definition(), beside));
         }
-        List<String> names = found.definitions().stream()
-                .map(definition -> definition.job().name())
-                .toList();
         for (Found.FoundRoster each : found.rosters) {
-            found.add(each.file(), rosters.problems(caller, each.definition(), names));
+            found.add(each.file(), rosters.problems(caller, each.definition(), jobNames));
         }
         var together = new JobChecks.Together(
                 found.definitions(),

@@ -1,14 +1,19 @@
 package org.gantrel.service.job;
 
+import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.gate.Gate;
 import org.gantrel.core.job.Job;
+import org.gantrel.core.job.Step;
 import org.gantrel.service.credential.CredentialUse;
 import org.gantrel.service.lane.LaneUse;
 import org.gantrel.service.refusal.Refusal;
@@ -138,12 +143,53 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
 
     @Override
     public List<Needing> needing(String lane) {
-        return jobs.everything().stream()
-                .flatMap(record ->
-                        Optional.ofNullable(jobs.current(record).rules().lanes().get(lane))
-                                .map(places -> new Needing(record.name(), record.team(), places))
-                                .stream())
-                .toList();
+        var all = new ArrayList<Needing>();
+        for (JobEntry record : jobs.everything()) {
+            Job job = jobs.current(record);
+            places(job, lane).ifPresent(places -> all.add(new Needing(record.name(), record.team(), null, places)));
+            steps(job, lane)
+                    .forEach((step, places) -> all.add(new Needing(record.name(), record.team(), step.name(), places)));
+        }
+        return all;
+    }
+
+    private static Optional<Integer> places(Job job, String lane) {
+        return Optional.ofNullable(job.rules().lanes().get(lane));
+    }
+
+    /** The steps of a chain that need places though their jobs may not, with how many. */
+    private static Map<Step, Integer> steps(Job job, String lane) {
+        Map<Step, Integer> found = new LinkedHashMap<>();
+        if (job instanceof Job.Chain chain) {
+            for (Step step : chain.steps()) {
+                step.own().lanes().map(lanes -> lanes.get(lane)).ifPresent(places -> found.put(step, places));
+            }
+        }
+        return found;
+    }
+
+    @Override
+    public Needed needed(String lane, Instant since) {
+        Map<Long, Integer> oldest = jobs.oldestSince(since);
+        Set<Long> found = new HashSet<>();
+        boolean byChains = false;
+        for (JobEntry record : jobs.allEver()) {
+            for (int revision = oldest.getOrDefault(record.id(), record.revision());
+                    revision <= record.revision();
+                    revision++) {
+                Job job = jobs.at(record, revision);
+                Map<Step, Integer> steps = steps(job, lane);
+                if (places(job, lane).isPresent()) {
+                    found.add(record.id());
+                    byChains |= job instanceof Job.Chain;
+                }
+                byChains |= !steps.isEmpty();
+                steps.keySet().stream()
+                        .flatMap(step -> jobs.named(step.job()).stream())
+                        .forEach(part -> found.add(part.id()));
+            }
+        }
+        return new Needed(found, byChains);
     }
 
     @Override

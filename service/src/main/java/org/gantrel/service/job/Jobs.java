@@ -3,6 +3,7 @@ package org.gantrel.service.job;
 import java.time.Clock;
 import java.time.Instant;
 import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -155,6 +156,14 @@ public class Jobs {
         return read.get(
                 new RevisionKey(job, revision),
                 key -> DefinitionReader.readKept(reading.execute(begun -> text(withId(job), revision))));
+    }
+
+    /** Of the jobs that were changed since a moment, the oldest revision that one of its runs may have had then. */
+    @Transactional(readOnly = true)
+    Map<Long, Integer> oldestSince(Instant since) {
+        Map<Long, Integer> oldest = new HashMap<>();
+        revisions.firstSince(since).forEach(each -> oldest.put(each.job(), Math.max(1, each.revision() - 1)));
+        return oldest;
     }
 
     /** A job as it was as of one of its revisions. */

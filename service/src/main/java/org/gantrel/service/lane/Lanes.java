@@ -195,7 +195,7 @@ public class Lanes {
 
     /** What speaks against a definition beyond its own text. */
     @Transactional(readOnly = true)
-    public List<Problem> problems(Caller caller, LaneDefinition definition) {
+    public List<Problem> problems(Caller caller, LaneDefinition definition, Collection<String> beside) {
         Lane lane = definition.lane();
         var problems = new ArrayList<Problem>();
         teams.complaint(caller, lane.team(), Deed.DEFINE_JOBS, "lanes of")
@@ -210,20 +210,24 @@ public class Lanes {
                 .ifPresent(record -> problems.add(problem(
                         definition, "lane", "the name '" + lane.name() + "' is taken by a lane you may not change")));
         if (problems.isEmpty()) {
-            use.needing(lane.name()).forEach(job -> {
+            List<LaneUse.Needing> needing = use.needing(lane.name()).stream()
+                    .filter(job -> !beside.contains(job.job()))
+                    .toList();
+            for (LaneUse.Needing job : needing) {
+                String who = caller.may(Deed.SEE_JOBS, job.team()) ? job.words() : "a job";
                 if (!lane.isFor(job.team())) {
                     problems.add(problem(
                             definition,
                             "for-teams",
-                            "the job " + job.job() + " of the team " + job.team()
-                                    + " needs it, and would wait for ever"));
+                            who + " of the team " + job.team() + " needs it, and would wait for ever"));
                 } else if (job.places() > lane.width()) {
                     problems.add(problem(
                             definition,
                             "width",
-                            "the job " + job.job() + " takes " + job.places() + " places, and would wait for ever"));
+                            who + " of the team " + job.team() + " takes " + job.places()
+                                    + " places, and would wait for ever"));
                 }
-            });
+            }
         }
         return problems;
     }
@@ -282,11 +286,11 @@ public class Lanes {
         State state = visible(caller, name);
         caller.require(Deed.RETIRE_JOBS, state.lane().team());
         List<String> needing =
-                use.needing(name).stream().map(LaneUse.Needing::job).sorted().toList();
+                use.needing(name).stream().map(LaneUse.Needing::words).sorted().toList();
         if (!needing.isEmpty()) {
             List<String> told = use.needing(name).stream()
                     .filter(job -> caller.may(Deed.SEE_JOBS, job.team()))
-                    .map(LaneUse.Needing::job)
+                    .map(LaneUse.Needing::words)
                     .sorted()
                     .toList();
             int others = needing.size() - told.size();

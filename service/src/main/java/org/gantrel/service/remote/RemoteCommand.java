@@ -272,7 +272,8 @@ final class RemoteCommand implements InProcess.UnderWay {
             // a launcher that lives may still begin it, however long that takes
             case "going", "claimed" -> Optional.empty();
             case "unsure" -> claimed();
-            case "ended" -> Optional.of(ended(standing));
+            case "ended" -> Optional.of(ended(standing, Files.exists(heard())));
+            case "stopped" -> Optional.of(ended(standing, true));
             case "absent" -> launch(standing);
             default -> Optional.of(aftermath(standing));
         };
@@ -328,24 +329,21 @@ final class RemoteCommand implements InProcess.UnderWay {
     private void signal() throws IOException, InterruptedException {
         if (begun && told < stops) {
             int wished = stops;
-            // until the host says that it was over, it may have heard of it
-            Files.writeString(heard(), "");
-            boolean hasHeard = host.run(script.signal(wished == 1 ? "TERM" : "KILL"))
-                    .text()
-                    .equals(RemoteScript.HEARD);
-            if (!hasHeard && told == 0) {
-                Files.delete(heard());
+            RemoteHost.Answer answer = host.run(script.signal(wished == 1 ? "TERM" : "KILL"));
+            if (answer.text().equals(RemoteScript.HEARD)) {
+                // the host knows as well, unless its disk was full
+                Files.writeString(heard(), "");
             }
             told = wished;
         }
     }
 
-    /** Marks that it may have been told to stop, for a later service as well. */
+    /** Marks that it was told to stop, for a later service as well. */
     private Path heard() {
         return order.folder().path().resolve("told");
     }
 
-    private TaskResult ended(Standing standing) throws IOException, InterruptedException {
+    private TaskResult ended(Standing standing, boolean wasTold) throws IOException, InterruptedException {
         if (order.errorsApart()) {
             Files.write(
                     order.folder().errors(),
@@ -361,7 +359,7 @@ final class RemoteCommand implements InProcess.UnderWay {
         Files.setLastModifiedTime(
                 written, FileTime.from(clock.instant().minusSeconds(Math.max(0, standing.secondsAgo()))));
         Files.move(written, order.folder().path().resolve("exit"), StandardCopyOption.REPLACE_EXISTING);
-        return isCutShort || Files.exists(heard()) ? found : found.beforeToldToStop();
+        return isCutShort || wasTold ? found : found.beforeToldToStop();
     }
 
     private TaskResult aftermath(Standing standing) throws IOException, InterruptedException {

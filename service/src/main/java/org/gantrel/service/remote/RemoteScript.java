@@ -135,7 +135,8 @@ record RemoteScript(String folder) {
 
     /**
      * Says how far the command is, in one line of five words, and then what its log holds from a place on: state, exit code,
-     * seconds since it ended, how much log follows, the run's folder.
+     * seconds since it ended, how much log follows, the run's folder. One that has ended after it was told to stop has
+     * stopped.
      */
     String poll(long from, int most) {
         // it has ended when the shell around it has, which sees to the last of the log; that is looked at before the
@@ -155,6 +156,7 @@ record RemoteScript(String folder) {
                 if [ $state = ended ]; then
                     read -r code <exit
                     ago=$(($(date +%%s) - $(stat -c %%Y exit)))
+                    [ -e told ] && state=stopped
                 fi
                 size=$(wc -c <log 2>/dev/null || echo 0)
                 echo "$state" "$code" "$ago" $size "$PWD"
@@ -164,13 +166,16 @@ record RemoteScript(String folder) {
                 .formatted(folder, ALIVE, from + 1, most);
     }
 
-    /** Sends a signal to the command and all that it started, and says so unless the command itself was over. */
+    /**
+     * Sends a signal to the command and all that it started, and says so unless the command itself was over. That is noted
+     * there as well: the answer may be lost on its way.
+     */
     String signal(String signal) {
         return """
                 cd -- %s || exit
                 %s
                 if [ -f process ] && alive; then
-                    [ -f exit ] || echo %s
+                    [ -f exit ] || { true 2>/dev/null >told; echo %s; }
                     kill -%s -"$pid"
                 fi
                 exit 0

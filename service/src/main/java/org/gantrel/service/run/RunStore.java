@@ -152,7 +152,7 @@ interface RunStore extends JpaRepository<RunRecord, Long> {
     @Query(
             """
             select new org.gantrel.service.run.Begun(
-            r.number, r.parent, r.kind, r.attempt, r.state, r.startedAt, r.finishedAt)
+            r.number, r.revision, r.parent, r.cause, r.step, r.kind, r.attempt, r.state, r.startedAt, r.finishedAt)
             from RunRecord r where r.jobId = :job and r.number > 0 and r.kind <> 'sweep'
             and r.startedAt is not null and (r.finishedAt is null or r.finishedAt >= :since)
             order by r.jobId desc, r.number desc""")

@@ -203,13 +203,16 @@ public class Runs {
         return store.lastTurn(chain, step).orElse(0);
     }
 
+    /** What runs are of that others have started: a step of a chain, or, with nothing for it, the rows of a sweep. */
+    public record Part(long parent, String step) {}
+
     /**
      * From when until when a try of a run was under way.
      *
-     * @param parent what it is a row or a step of
+     * @param part nothing where nobody else has started it
      * @param until nothing for one that still is
      */
-    public record Span(long run, Optional<Long> parent, Instant from, Optional<Instant> until) {}
+    public record Span(long run, int revision, Optional<Part> part, Instant from, Optional<Instant> until) {}
 
     /** When tries of a job's runs were under way since a moment, rows and steps too; so many of the latest runs. */
     public List<Span> spans(long job, Instant since, int most) {
@@ -217,11 +220,7 @@ public class Runs {
         var tried = new TreeMap<Long, Begun>();
         for (Begun run : store.begun(job, since, Limit.of(most))) {
             if (run.says()) {
-                spans.add(new Span(
-                        run.number(),
-                        Optional.ofNullable(run.parent()),
-                        run.startedAt(),
-                        Optional.ofNullable(run.finishedAt())));
+                spans.add(run.span(run.startedAt(), Optional.ofNullable(run.finishedAt())));
             }
             if (run.tried()) {
                 tried.put(run.number(), run);
@@ -231,11 +230,7 @@ public class Runs {
             for (AttemptRecord each : store.attempts(job, tried.firstKey(), since)) {
                 Begun run = tried.get(each.runNumber());
                 if (run != null) {
-                    spans.add(new Span(
-                            run.number(),
-                            Optional.ofNullable(run.parent()),
-                            each.startedAt(),
-                            Optional.of(each.finishedAt())));
+                    spans.add(run.span(each.startedAt(), Optional.of(each.finishedAt())));
                 }
             }
         }

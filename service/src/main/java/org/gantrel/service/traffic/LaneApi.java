@@ -12,22 +12,20 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
-import java.util.function.Predicate;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.LaneDefinition;
-import org.gantrel.core.job.Job;
 import org.gantrel.core.lane.Fullness;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
 import org.gantrel.core.run.RunState;
+import org.gantrel.core.text.Words;
 import org.gantrel.service.durable.Turn;
 import org.gantrel.service.hold.Hold;
 import org.gantrel.service.hold.Holds;
 import org.gantrel.service.http.EditTag;
-import org.gantrel.service.job.JobEntry;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.lane.LaneUse;
 import org.gantrel.service.lane.Lanes;
@@ -58,6 +56,7 @@ import org.springframework.web.bind.annotation.RestController;
 @Transactional
 class LaneApi {
 
+    private static final int MOST_NAMED = 5;
     private static final int MOST_SPANS = 20_000;
     private static final int MOST_SHOWN = 500;
 
@@ -236,12 +235,33 @@ class LaneApi {
     @ResponseStatus(HttpStatus.NO_CONTENT)
     @Transactional(propagation = Propagation.NOT_SUPPORTED)
     void retire(@AuthenticationPrincipal Caller caller, @PathVariable String name) {
-        turn.perform(() -> lanes.retire(caller, name));
+        turn.perform(() -> {
+            lanes.retire(caller, name);
+            // with an error all of this is taken back
+            refuseWhereNeeded(caller, name);
+        });
+    }
+
+    /** What keeps to an earlier revision of its job may need a lane that no job needs any more. */
+    private void refuseWhereNeeded(Caller caller, String lane) {
+        List<Long> open = waits.needing(lane);
+        if (open.isEmpty()) {
+            return;
+        }
+        List<String> seen = runs.all(open.subList(0, Math.min(MOST_NAMED, open.size()))).stream()
+                .filter(run -> caller.may(Deed.SEE_RUNS, jobs.teamOf(run.jobId())))
+                .map(run -> run.number() + " of " + run.jobName())
+                .toList();
+        boolean one = open.size() == 1;
+        throw Refusal.conflict(Words.count(open.size(), "run") + (one ? " that has" : " that have")
+                + " not ended still " + (one ? "needs" : "need") + " the lane " + lane
+                + (seen.isEmpty() ? "" : (seen.size() < open.size() ? ", such as " : ": ") + String.join(", ", seen))
+                + "; cancel what is not wanted, or wait until it has ended");
     }
 
     private LaneDefinition read(Caller caller, LaneBody body) {
         LaneDefinition definition = DefinitionReader.readLane(body.definition() == null ? "" : body.definition());
-        List<Problem> problems = lanes.problems(caller, definition);
+        List<Problem> problems = lanes.problems(caller, definition, List.of());
         if (!problems.isEmpty()) {
             throw new InvalidException(problems);
         }
@@ -332,26 +352,27 @@ class LaneApi {
                         .orElse(null);
     }
 
-    /** From the runs of the jobs that need it now, with the places that they take now. */
+    /** From the runs of the jobs that have needed it since, each with the places that it took by its own revision. */
     private List<Hour> hours(Lanes.State state, int days) {
         Instant now = clock.instant();
         Instant end = now.truncatedTo(ChronoUnit.HOURS).plus(1, ChronoUnit.HOURS);
         Instant begin = end.minus(Duration.ofDays(days));
-        Map<JobEntry, Integer> needing = new HashMap<>();
-        use.needing(state.lane().name())
-                .forEach(job -> jobs.named(job.job()).ifPresent(entry -> needing.put(entry, job.places())));
-        boolean held = needing.keySet().stream().anyMatch(job -> jobs.current(job) instanceof Job.Chain);
-        // what a chain that holds the lane has started takes no place of its own; that goes for all of one parent
-        Map<Long, Boolean> takes = new HashMap<>();
-        Predicate<Runs.Span> counts = span -> !held
-                || span.parent()
-                        .map(parent -> takes.computeIfAbsent(parent, one -> waits.isIn(span.run(), state.lane())))
-                        .orElse(true);
+        String lane = state.lane().name();
+        LaneUse.Needed needed = use.needed(lane, begin);
+        Map<Runs.Part, Integer> parts = new HashMap<>();
         var spans = new ArrayList<Fullness.Span>();
-        needing.forEach((job, places) -> runs.spans(job.id(), begin, MOST_SPANS).stream()
-                .filter(counts)
-                .forEach(span ->
-                        spans.add(new Fullness.Span(span.from(), span.until().orElse(now), places))));
+        for (Long job : needed.jobs()) {
+            for (Runs.Span span : runs.spans(job, begin, MOST_SPANS)) {
+                int places = span.part()
+                        .filter(part -> needed.byChains())
+                        .map(part -> parts.computeIfAbsent(part, one -> waits.places(span.run(), state.lane())))
+                        .orElseGet(() ->
+                                jobs.at(job, span.revision()).rules().lanes().getOrDefault(lane, 0));
+                if (places > 0) {
+                    spans.add(new Fullness.Span(span.from(), span.until().orElse(now), places));
+                }
+            }
+        }
         return Fullness.hours(spans, begin, days * 24).stream()
                 .map(hour -> new Hour(hour.at(), share(hour.taken() / state.width()), hour.most()))
                 .toList();

@@ -4,7 +4,10 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import org.gantrel.core.lane.Lane;
+import org.gantrel.core.run.Admission;
+import org.gantrel.core.run.Admission.Demand;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Runs;
@@ -30,9 +33,21 @@ class LaneWaits {
                 .toList());
     }
 
-    /** Whether a run takes a place in a lane while it is under way. */
-    boolean isIn(long run, Lane lane) {
-        return demands.of(run).lanes().containsKey(lane.name());
+    /** How many places of a lane a run takes while it is under way. */
+    int places(long run, Lane lane) {
+        return demands.of(run).lanes().getOrDefault(lane.name(), 0);
+    }
+
+    /** All that have not ended and take places in a lane, or of which a part will. */
+    List<Long> needing(String lane) {
+        return Stream.of(RunState.RUNNING, RunState.WAITING)
+                .flatMap(state -> runs.numbers(state).stream())
+                .filter(number -> needs(demands.of(number), lane))
+                .toList();
+    }
+
+    private static boolean needs(Demand demand, String lane) {
+        return demand.lanes().containsKey(lane) || demand.needs().contains(Admission.ofLane(lane));
     }
 
     int places(Run run, Lane lane) {

@@ -31,6 +31,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.DisplayName;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 @DisplayName("What is asked of a host about a command there")
 class RemoteCommandTest {
@@ -189,6 +191,23 @@ class RemoteCommandTest {
         });
         assertThat(asked).startsWith("look", "look", "TERM", "look");
         assertThat(told).containsExactly("ended with its code, untold");
+    }
+
+    @ParameterizedTest
+    @ValueSource(strings = {"ended", "stopped"})
+    @DisplayName("ended by itself or was stopped as the host says it, where the line was cut while it was told")
+    void hostKnows(String state) throws Exception {
+        works(what -> switch (asked.size()) {
+            case 1 -> {
+                command.stop();
+                yield "going - 0 0 /srv\n";
+            }
+            case 2 -> "going - 0 0 /srv\n";
+            case 3 -> throw new IOException("the line was cut");
+            default -> state + " 0 30 0 /srv\n";
+        });
+        assertThat(asked).startsWith("look", "look", "TERM", "look");
+        assertThat(told).last().isEqualTo("ended with its code" + (state.equals("ended") ? ", untold" : ""));
     }
 
     @Test

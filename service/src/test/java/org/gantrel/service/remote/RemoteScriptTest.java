@@ -106,6 +106,19 @@ class RemoteScriptTest {
     }
 
     @Test
+    @DisplayName("says of a command that was told to stop that it has stopped, however it ended, full disk or not")
+    void saysWhoWasTold() throws Exception {
+        shell(script.launch(order("sh", "-c", "trap 'exit 0' TERM; while :; do sleep 0.1; done")));
+        Await.until("it goes", () -> said(script.poll(0, 100)).startsWith("going"));
+        Path told = home.resolve("gantrel/abc/7/told");
+        Files.createDirectory(told);
+        assertThat(shell(script.signal("CONT"))).isEqualTo("heard\n");
+        Files.delete(told);
+        assertThat(shell(script.signal("TERM"))).isEqualTo("heard\n");
+        Await.until("it stopped", () -> said(script.poll(0, 100)).startsWith("stopped 0 "));
+    }
+
+    @Test
     @DisplayName("says that a command has ended whose parent does not ask how, and tells it nothing")
     void endsUnreaped() throws Exception {
         Path folder = Files.createDirectories(home.resolve("gantrel/abc/7"));
