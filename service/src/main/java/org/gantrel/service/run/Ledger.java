@@ -249,9 +249,10 @@ public class Ledger {
             }
         }
         Run run = record.value();
+        // also where its next try is to come at once: what it waits for then is not said yet
         if (before instanceof RunStatus.Waiting
-                && move.next().state() != RunState.WAITING
-                && !was.waitingFor().isEmpty()) {
+                && !was.waitingFor().isEmpty()
+                && run.waitingFor().isEmpty()) {
             waits.over(run.number(), run.startedAt().filter(at -> !move.ends()).orElse(now));
         }
         if (move.ends()) {

@@ -205,6 +205,8 @@ class UnattendedTest {
         Run ended = service.ended(run);
         assertThat(ended.state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(ended.attempt()).isEqualTo(3);
+        assertThat(service.bean(RunWaits.class).of(run.number())).hasSize(2).allMatch(wait -> wait.until()
+                .isPresent());
         Path own = service.folder(run);
         assertThat(Files.readString(own.resolve("log"))).isEqualTo("try 3\n");
         assertThat(Files.readString(own.resolveSibling(run.number() + "-try-1").resolve("log")))
