@@ -5,7 +5,7 @@ import Paper from "@mui/material/Paper";
 import Typography from "@mui/material/Typography";
 import { useState } from "react";
 import { Link as RouterLink, useLocation, useParams } from "react-router";
-import type { Job } from "../../api/types";
+import type { Job, Run } from "../../api/types";
 import { Asked } from "../../ui/Asked";
 import { Panel } from "../../ui/Panel";
 import { SupposedChain } from "../chain/SupposedChain";
@@ -56,6 +56,7 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
               then="/jobs"
               stale={["job", "jobs", "schedules", "board"]}
               usedBy={job.usedBy}
+              note={goesOn(runs.data ?? [])}
             />
           )}
           {job.mayDo.includes("hold-work") && (
@@ -154,4 +155,13 @@ function Sheet({ job, tag }: { job: Job; tag?: string }) {
       {starting && <StartDialog job={job} onClose={() => setStarting(false)} />}
     </>
   );
+}
+
+/** What retiring the job leaves alone. */
+function goesOn(runs: Run[]): string | undefined {
+  const open = runs.filter((run) => run.state === "waiting" || run.state === "running");
+  if (open.length === 0) return undefined;
+  const many =
+    open.length === 1 ? "One run of it has not ended and goes" : `${open.length} runs of it have not ended and go`;
+  return `${many} on; cancel what is not wanted.`;
 }

@@ -4,10 +4,18 @@ import { useNavigate } from "react-router";
 import { useCall } from "../../api/useCall";
 import { Ask } from "../../ui/Ask";
 
-type Props = { nouns: string; noun: string; name: string; then: string; stale: string[]; usedBy?: string[] };
+type Props = {
+  nouns: string;
+  noun: string;
+  name: string;
+  then: string;
+  stale: string[];
+  usedBy?: string[];
+  note?: string;
+};
 
 /** Takes something out of use, having asked; what still uses it is named. */
-export function RetireButton({ nouns, noun, name, then, stale, usedBy = [] }: Props) {
+export function RetireButton({ nouns, noun, name, then, stale, usedBy = [], note }: Props) {
   const [asking, setAsking] = useState(false);
   const retire = useCall(...stale);
   const navigate = useNavigate();
@@ -32,7 +40,7 @@ export function RetireButton({ nouns, noun, name, then, stale, usedBy = [] }: Pr
         >
           {usedBy.length > 0
             ? `It is still used by ${usedBy.join(", ")}; those have to be changed or retired first.`
-            : "It is out of use from now on. Its history and its revisions stay."}
+            : `It is out of use from now on. Its history and its revisions stay.${note ? ` ${note}` : ""}`}
         </Ask>
       )}
     </>
