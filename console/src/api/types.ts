@@ -44,7 +44,7 @@ export type LaneDetail = {
   in: InLane[];
   queue: InLane[];
   jobs: { job: string; team: string; step?: string; places: number }[];
-  hours: { at: string; share: number; most: number }[];
+  hours: { at: string; share: number; most: number; width: number }[];
   definition: string;
   mayDo: string[];
 };

@@ -2,11 +2,12 @@ import Box from "@mui/material/Box";
 import { useTheme } from "@mui/material/styles";
 import Typography from "@mui/material/Typography";
 import { BarChart } from "@mui/x-charts/BarChart";
+import type { LaneDetail } from "../../api/types";
 import { clock, dayAndClock } from "../../ui/times";
 import { useBoardZone } from "../../ui/useBoardZone";
 
 /** How full a lane was, hour by hour: the share of its places that was taken. */
-export function LaneHours({ hours, width }: { hours: { at: string; share: number; most: number }[]; width: number }) {
+export function LaneHours({ hours }: { hours: LaneDetail["hours"] }) {
   const { palette } = useTheme();
   const zone = useBoardZone();
   const days = hours.length / 24;
@@ -42,7 +43,7 @@ export function LaneHours({ hours, width }: { hours: { at: string; share: number
             label: "taken",
             color: palette.outcome.fine,
             valueFormatter: (value, { dataIndex }) =>
-              `${Math.round(value ?? 0)} % of the hour, at most ${hours[dataIndex].most} at once (${width} now)`,
+              `${Math.round(value ?? 0)} % of the hour, at most ${hours[dataIndex].most} of ${hours[dataIndex].width} at once`,
           },
         ]}
       />

@@ -104,7 +104,7 @@ function Sheet({ page, tag }: { page: LaneDetail; tag?: string }) {
           )}
         </Panel>
         <Panel title="How full it was">
-          <LaneHours hours={page.hours} width={lane.width} />
+          <LaneHours hours={page.hours} />
         </Panel>
         <Panel title="The next 24 hours">
           <LaneAheadChart name={lane.name} width={lane.width} />

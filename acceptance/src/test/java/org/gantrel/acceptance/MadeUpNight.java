@@ -5,9 +5,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import tools.jackson.databind.JsonNode;
 
 /** Jobs with rules that are made up: what may go beside what, in which lanes, how often it is tried, and what starts it. */
 final class MadeUpNight {
@@ -52,6 +54,9 @@ final class MadeUpNight {
 
     static final String VALUES = "abc";
 
+    /** The step of a chain that comes at the end, whatever happened. */
+    static final String LAST = "last";
+
     /** What a definition says of the host; without one, the task runs here. */
     static final String ON_HOST = "acts-as: far\n";
 
@@ -60,6 +65,8 @@ final class MadeUpNight {
     final Map<String, Integer> rosters = new TreeMap<>();
     /** The lanes that each chain holds. */
     final Map<String, Map<String, Integer>> chains = new TreeMap<>();
+    /** How many runs of each chain may go at once. */
+    final Map<String, Integer> chainsAtOnce = new TreeMap<>();
 
     final List<String> definitions = new ArrayList<>();
     /** What each task was as of each of its revisions. */
@@ -155,6 +162,14 @@ final class MadeUpNight {
         revisions.computeIfAbsent(name, key -> new HashMap<>()).put(revision, tasks.get(name));
     }
 
+    /** The lanes that a run takes places in, by its revision. */
+    Set<String> lanesOf(JsonNode run) {
+        String job = run.path("job").asString();
+        return chains.containsKey(job)
+                ? chains.get(job).keySet()
+                : asOf(job, run.path("revision").asInt()).lanes().keySet();
+    }
+
     /** Whether runs of a task take the place of others as of any of its revisions. */
     boolean hasReplaced(String name) {
         return revisions.get(name).values().stream().anyMatch(task -> task.overlap() == Overlap.REPLACES);
@@ -204,8 +219,20 @@ final class MadeUpNight {
         }
         Map<String, Integer> held = random.nextBoolean() ? someLanes() : Map.of();
         chains.put(name, held);
-        definitions.add("chain: %s\nteam: revenue\nwhile-running: %d\nlanes: { %s }\nsteps:\n%s"
-                .formatted(name, random.nextInt(1, 3), yaml(held), steps));
+        int atOnce = random.nextInt(1, 3);
+        String overlap =
+                switch (random.nextInt(6)) {
+                    case 0 -> "skip";
+                    case 1 -> "replace";
+                    default -> String.valueOf(atOnce);
+                };
+        chainsAtOnce.put(name, overlap.matches("\\d") ? atOnce : 1);
+        String limit = random.nextInt(4) == 0 ? "time-limit: 8 s\n" : "";
+        String last = random.nextInt(3) == 0
+                ? "finally:\n  - { step: %s, job: %s, with: { %s } }\n".formatted(LAST, aTask(), yaml(values()))
+                : "";
+        definitions.add("chain: %s\nteam: revenue\nwhile-running: %s\nlanes: { %s }\n%ssteps:\n%s%s"
+                .formatted(name, overlap, yaml(held), limit, steps, last));
     }
 
     private Map<String, Integer> someLanes() {

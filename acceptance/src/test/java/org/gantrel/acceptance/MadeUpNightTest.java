@@ -84,7 +84,7 @@ class MadeUpNightTest extends OneService {
                 letCome(MadeUpNight.VALUES.charAt(came.size()));
             }
             if (i % (STARTS / 3) == 1) {
-                hands.hold(night.aTask());
+                hands.hold();
             }
             if (i % 4 == 0) {
                 hands.act();

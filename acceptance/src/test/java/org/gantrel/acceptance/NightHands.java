@@ -13,7 +13,6 @@ import java.util.TreeMap;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.function.Supplier;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 
@@ -26,8 +25,10 @@ final class NightHands {
     /** A width that a lane has from then on. */
     record Width(long since, int places) {}
 
-    /** When which job was held. */
+    /** When which job or lane was held. */
     final List<Span> holds = new ArrayList<>();
+    /** The jobs and lanes of which what was under way has been stopped once. */
+    final Set<String> stopped = new HashSet<>();
     /** When which lane was closed. */
     final List<Span> closures = new ArrayList<>();
     /** When which run of a chain was held. */
@@ -86,14 +87,30 @@ final class NightHands {
         night.lanes.forEach(this::widen);
     }
 
-    /** Holds a job for a while. */
-    void hold(String job) {
-        long id = http().post("/api/v1/holds", Map.of("on", "job", "name", job, "why", "for a while"))
+    /** Holds a job or a lane for a while. */
+    void hold() {
+        boolean lane = random.nextInt(3) == 0;
+        String name = lane ? night.one(List.copyOf(night.lanes.keySet())) : night.aTask();
+        boolean stops = random.nextInt(3) == 0;
+        long id = http().post(
+                        "/api/v1/holds",
+                        Map.of(
+                                "on",
+                                lane ? "lane" : "job",
+                                "name",
+                                name,
+                                "why",
+                                "for a while",
+                                "running",
+                                stops ? "stop" : "finish"))
                 .expect(201)
                 .body()
                 .path("id")
                 .asLong();
-        holds.add(whileIn(job, () -> http().send("DELETE", "/api/v1/holds/" + id, null)));
+        if (stops) {
+            stopped.add(name);
+        }
+        holds.add(whileIn(name, () -> http().send("DELETE", "/api/v1/holds/" + id, null)));
     }
 
     /** Gives a task other rules. */
@@ -202,8 +219,28 @@ final class NightHands {
 
     /** When a run, or what it is a part of, was cancelled and not yet taken up again. */
     List<Span> cancelled(Map<Long, JsonNode> runs, long run) {
-        Set<String> line = line(runs, run).map(String::valueOf).collect(Collectors.toSet());
+        // what comes at the end comes also where its chain was cancelled
+        Set<String> line = new HashSet<>();
+        JsonNode each = runs.get(run);
+        while (each != null) {
+            line.add(each.path("number").asString());
+            each = each.path("step").asString().equals(MadeUpNight.LAST)
+                    ? null
+                    : runs.get(each.path("parent").asLong());
+        }
         return cancelled.stream().filter(span -> line.contains(span.of)).toList();
+    }
+
+    /** Whether a run may have been stopped by something else than its own limit: by people, or with what it is a part of. */
+    boolean mayBeStopped(Map<Long, JsonNode> runs, long run) {
+        return line(runs, run)
+                        .map(runs::get)
+                        .anyMatch(each -> stopped.contains(each.path("job").asString())
+                                || night.lanesOf(each).stream().anyMatch(stopped::contains)
+                                || each.path("number").asLong() != run
+                                        && each.path("state").asString().matches("cancelled|timed-out"))
+                || wasTakenUp(runs, run)
+                || !cancelled(runs, run).isEmpty();
     }
 
     /** Whether a run, or what it is a part of, was taken up again. */

@@ -130,7 +130,7 @@ final class NightRules {
             ends.add(code == 0 ? "succeeded" : "failed");
         }
         // a later run takes its place by the rules of its own revision
-        if (night.hasReplaced(last.job) || !hands.cancelled(runs, last.run).isEmpty()) {
+        if (night.hasReplaced(last.job) || hands.mayBeStopped(runs, last.run)) {
             ends.add("cancelled");
         }
         if (task.limited()) {
@@ -171,7 +171,27 @@ final class NightRules {
                         .isLessThan(begun.task.most());
             }
         }
+        night.chainsAtOnce.forEach((chain, atOnce) -> most(
+                runs.values().stream()
+                        .filter(run -> run.path("job").asString().equals(chain) && run.has("startedAt"))
+                        // one that was taken up again went with a gap
+                        .filter(run ->
+                                !hands.wasTakenUp(runs, run.path("number").asLong()))
+                        .map(run -> span(run, 1))
+                        .toList(),
+                atOnce,
+                chain));
         rowsGoTogether();
+    }
+
+    /** When a chain went, as the service says it. */
+    private static Span span(JsonNode run, int places) {
+        return new Span(
+                nanos(run, "startedAt"),
+                nanos(run, "startedAt") + SLACK,
+                nanos(run, "finishedAt") - SLACK,
+                places,
+                run.path("number").asLong());
     }
 
     private List<Goes> going(String name) {
@@ -232,12 +252,7 @@ final class NightRules {
                         && run.has("startedAt")
                         && !isHeldAround(run, lane)
                         && !hands.wasTakenUp(runs, run.path("number").asLong())) {
-                    spans.add(new Span(
-                            nanos(run, "startedAt"),
-                            nanos(run, "startedAt") + SLACK,
-                            nanos(run, "finishedAt") - SLACK,
-                            places,
-                            run.path("number").asLong()));
+                    spans.add(span(run, places));
                 }
             }
             fillNoMore(spans, lane);
@@ -314,7 +329,10 @@ final class NightRules {
             beginsOutside(each, of(hands.holds, each.job));
             taskOf(each).lanes().keySet().stream()
                     .filter(lane -> !isHeldAround(run, lane))
-                    .forEach(lane -> beginsOutside(each, of(hands.closures, lane)));
+                    .forEach(lane -> {
+                        beginsOutside(each, of(hands.closures, lane));
+                        beginsOutside(each, of(hands.holds, lane));
+                    });
         }
         runs.values().forEach(run -> of(hands.chainHolds, run.path("parent").asString())
                 .forEach(hold -> assertThat(nanos(run, "queuedAt"))

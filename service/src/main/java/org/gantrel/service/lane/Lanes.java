@@ -1,6 +1,7 @@
 package org.gantrel.service.lane;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;
@@ -12,6 +13,7 @@ import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
 import org.gantrel.core.definition.LaneDefinition;
 import org.gantrel.core.definition.Places;
+import org.gantrel.core.lane.Fullness;
 import org.gantrel.core.lane.Lane;
 import org.gantrel.core.problem.InvalidException;
 import org.gantrel.core.problem.Problem;
@@ -52,6 +54,7 @@ public class Lanes {
 
     private final LaneStore store;
     private final LaneRevisionStore revisions;
+    private final LaneWidthStore widths;
     private final Teams teams;
     private final Changes changes;
     private final Journal journal;
@@ -64,6 +67,7 @@ public class Lanes {
     Lanes(
             LaneStore store,
             LaneRevisionStore revisions,
+            LaneWidthStore widths,
             Teams teams,
             Changes changes,
             Journal journal,
@@ -72,6 +76,7 @@ public class Lanes {
             Clock clock) {
         this.store = store;
         this.revisions = revisions;
+        this.widths = widths;
         this.teams = teams;
         this.changes = changes;
         this.journal = journal;
@@ -243,8 +248,12 @@ public class Lanes {
         caller.require(Deed.DEFINE_JOBS, team.name());
         Optional<LaneRecord> known = store.findByName(lane.name());
         LaneRecord record = known.orElseGet(() -> new LaneRecord(lane.name()));
+        int before = record.width();
         record.revise(lane, team);
         store.saveAndFlush(record);
+        if (known.isEmpty() || before != record.width()) {
+            widths.save(new LaneWidth(record, clock.instant()));
+        }
         revisions.save(new LaneRevision(record, definition.text(), caller.name(), clock.instant()));
         changed(caller, record, known.isPresent() ? "changed" : "created", "revision " + record.revision());
         return state(record);
@@ -259,8 +268,34 @@ public class Lanes {
         }
         int before = record.width();
         record.widen(width);
+        if (before != width) {
+            widths.save(new LaneWidth(record, clock.instant()));
+        }
         changed(caller, record, "widened", "from " + before + " to " + width);
         return state(record);
+    }
+
+    /** How wide a lane was from one moment until another; before it was made, as wide as it was then. */
+    @Transactional(readOnly = true)
+    public List<Fullness.Span> widths(long lane, Instant from, Instant until) {
+        var spans = new ArrayList<Fullness.Span>();
+        Instant begin = from;
+        int width = 0;
+        List<LaneWidth> all =
+                new ArrayList<>(widths.findFirstByLaneIdAndSinceLessThanEqualOrderByIdDesc(lane, from).stream()
+                        .toList());
+        all.addAll(widths.findByLaneIdAndSinceGreaterThanOrderById(lane, from));
+        for (LaneWidth each : all) {
+            // a clock that was put back leaves no gap
+            Instant since = each.since().isAfter(until) ? until : each.since();
+            if (width > 0 && since.isAfter(begin)) {
+                spans.add(new Fullness.Span(begin, since, width));
+                begin = since;
+            }
+            width = each.width();
+        }
+        spans.add(new Fullness.Span(begin, until, width));
+        return spans;
     }
 
     /** Lets nothing more begin in a lane; what is in it goes on to its end. */

@@ -12,6 +12,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
 import org.gantrel.core.definition.DefinitionReader;
@@ -89,8 +90,14 @@ class LaneApi {
     @JsonInclude(JsonInclude.Include.NON_NULL)
     record InLane(Long run, String job, String team, int places, Instant since, String what) {}
 
-    /** One hour of a lane: the share of the places it has now that was taken, and the most at once. */
-    record Hour(Instant at, double share, int most) {}
+    /**
+     * One hour of a lane.
+     *
+     * @param share of the places that it had then, how many were taken
+     * @param most how many were taken at once
+     * @param width the most places that it had
+     */
+    record Hour(Instant at, double share, int most, int width) {}
 
     /**
      * A lane with all that belongs to it.
@@ -373,12 +380,18 @@ class LaneApi {
                 }
             }
         }
-        return Fullness.hours(spans, begin, days * 24).stream()
-                .map(hour -> new Hour(hour.at(), share(hour.taken() / state.width()), hour.most()))
+        List<Fullness.Hour> taken = Fullness.hours(spans, begin, days * 24);
+        List<Fullness.Hour> widths = Fullness.hours(lanes.widths(state.id(), begin, end), begin, days * 24);
+        return IntStream.range(0, taken.size())
+                .mapToObj(i -> new Hour(
+                        taken.get(i).at(),
+                        share(taken.get(i).taken() / widths.get(i).taken()),
+                        taken.get(i).most(),
+                        widths.get(i).most()))
                 .toList();
     }
 
-    /** The lane may have been wider than it is now. */
+    /** What was in it when it was made narrower stays in it. */
     private static double share(double taken) {
         return Math.round(100 * Math.min(1, taken)) / 100.0;
     }

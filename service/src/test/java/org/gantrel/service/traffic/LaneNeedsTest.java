@@ -8,11 +8,16 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.List;
+import org.gantrel.core.lane.Fullness;
 import org.gantrel.core.run.RunState;
 import org.gantrel.service.Await;
 import org.gantrel.service.LiveService;
 import org.gantrel.service.job.Jobs;
 import org.gantrel.service.lane.LaneUse.Needing;
+import org.gantrel.service.lane.Lanes;
 import org.gantrel.service.run.Run;
 import org.gantrel.service.run.Wishes;
 import org.junit.jupiter.api.AfterEach;
@@ -119,6 +124,28 @@ class LaneNeedsTest {
         retire("load");
         assertThat(most()).as("of a job that is retired too").isEqualTo(2);
         retire("quay");
+    }
+
+    @Test
+    @DisplayName("was as wide at each time as somebody had made it then")
+    void knowsItsWidths() {
+        Lanes lanes = service.bean(Lanes.class);
+        Instant before = Clock.systemUTC().instant().minus(Duration.ofHours(2));
+        for (int width : List.of(3, 3, 1)) {
+            service.bean(TransactionTemplate.class)
+                    .executeWithoutResult(status -> lanes.widen(LiveService.SERVICE, "quay", width));
+        }
+        lane(5, "about: wider by its definition\n");
+        Instant after = Clock.systemUTC().instant().plusSeconds(1);
+        List<Fullness.Span> all = lanes.widths(lanes.all().get("quay").id(), before, after);
+        assertThat(all).extracting(Fullness.Span::places).containsExactly(2, 3, 1, 5);
+        assertThat(all).first().matches(span -> span.from().equals(before));
+        assertThat(all).last().matches(span -> span.until().equals(after));
+        assertThat(page().hours().stream().map(LaneApi.Hour::width).toList())
+                .contains(2, 5)
+                .isSubsetOf(2, 3, 5);
+        assertThat(lanes.widths(lanes.all().get("quay").id(), after, after.plusSeconds(9)))
+                .containsExactly(new Fullness.Span(after, after.plusSeconds(9), 5));
     }
 
     @Test
