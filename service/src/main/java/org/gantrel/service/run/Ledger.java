@@ -253,7 +253,11 @@ public class Ledger {
         if (before instanceof RunStatus.Waiting
                 && !was.waitingFor().isEmpty()
                 && run.waitingFor().isEmpty()) {
-            waits.over(run.number(), run.startedAt().filter(at -> !move.ends()).orElse(now));
+            waits.over(
+                    run.number(),
+                    run.startedAt()
+                            .filter(at -> run.state() == RunState.RUNNING)
+                            .orElse(now));
         }
         if (move.ends()) {
             index(record, words);
