@@ -205,8 +205,9 @@ class UnattendedTest {
         Run ended = service.ended(run);
         assertThat(ended.state()).isEqualTo(RunState.SUCCEEDED);
         assertThat(ended.attempt()).isEqualTo(3);
-        assertThat(service.bean(RunWaits.class).of(run.number())).hasSize(2).allMatch(wait -> wait.until()
-                .isPresent());
+        assertThat(service.bean(RunWaits.class).of(run.number()))
+                .hasSize(2)
+                .allMatch(wait -> !wait.until().orElseThrow().isBefore(wait.since()));
         Path own = service.folder(run);
         assertThat(Files.readString(own.resolve("log"))).isEqualTo("try 3\n");
         assertThat(Files.readString(own.resolveSibling(run.number() + "-try-1").resolve("log")))
