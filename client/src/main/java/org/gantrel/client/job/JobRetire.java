@@ -71,8 +71,8 @@ final class JobRetire extends ServiceCommand {
             return "";
         }
         return (open.size() == 1
-                        ? "1 run of it has not ended and goes"
-                        : open.size() + " runs of it have not ended and go")
-                + " on, such as " + open.get(0) + "; cancel what is not wanted: gantrel run cancel N";
+                        ? "1 run of it has not ended and goes on: "
+                        : open.size() + " runs of it have not ended and go on, such as ")
+                + open.get(0) + "; cancel what is not wanted: gantrel run cancel N";
     }
 }
