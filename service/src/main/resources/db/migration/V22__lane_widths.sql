@@ -9,3 +9,5 @@ create index if not exists lane_width_of on lane_width (lane_id, since);
 insert into lane_width (lane_id, since, width)
     select id, timestamp with time zone '1970-01-01 00:00:00+00', width from lane
     where not exists (select 1 from lane_width w where w.lane_id = lane.id);
+-- Which jobs were changed lately, without reading their definitions.
+create index if not exists job_revision_made on job_revision (made_at, job_id, revision);

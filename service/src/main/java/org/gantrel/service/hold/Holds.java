@@ -10,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.gantrel.core.access.Deed;
@@ -37,7 +36,6 @@ import org.springframework.transaction.annotation.Transactional;
 public class Holds {
 
     private static final int MOST_OPEN = 100;
-    private static final int PAGE = 500;
     private static final int LONGEST_WHY = 300;
     private static final Duration FARTHEST = Duration.ofDays(400);
 
@@ -121,7 +119,7 @@ public class Holds {
         Instant now = clock.instant();
         return open().stream()
                 .filter(hold -> !hold.isOver(now))
-                .filter(seenBy(caller))
+                .filter(sight(caller)::reaches)
                 .sorted(Comparator.comparing(Hold::id).reversed())
                 .toList();
     }
@@ -129,27 +127,30 @@ public class Holds {
     /** All that a caller may know of and that were laid before another, those that are over too, the latest first. */
     @Transactional(readOnly = true)
     public List<Hold> ever(Caller caller, long before, int most) {
-        Predicate<Hold> seen = seenBy(caller);
-        var found = new ArrayList<Hold>();
-        List<HoldRecord> page = store.before(before, Limit.of(PAGE));
-        while (!page.isEmpty() && found.size() < most) {
-            page.stream().map(HoldRecord::value).filter(seen).forEach(found::add);
-            page = store.before(page.get(page.size() - 1).value().id(), Limit.of(PAGE));
-        }
-        return found.size() > most ? List.copyOf(found.subList(0, most)) : found;
+        Sight sight = sight(caller);
+        return store.before(before, sight.teams(), sight.lanes(), Limit.of(most)).stream()
+                .map(HoldRecord::value)
+                .toList();
     }
 
-    private Predicate<Hold> seenBy(Caller caller) {
-        Set<String> visible =
-                lanes.visible(caller).stream().map(each -> each.lane().name()).collect(Collectors.toSet());
-        Set<Long> own = teams.all().stream()
-                .filter(team -> caller.may(Deed.SEE_JOBS, team.name()))
-                .map(Team::id)
-                .collect(Collectors.toSet());
-        // a hold of a lane concerns all teams that may use it; one of a lane that is gone is still its team's
-        return hold -> hold.scope() == Hold.Scope.SERVICE
-                || hold.scope() == Hold.Scope.LANE && visible.contains(hold.name())
-                || hold.team().filter(own::contains).isPresent();
+    /** The holds that somebody may know of: beside those of the whole service these of teams and lanes. */
+    private record Sight(Set<Long> teams, Set<String> lanes) {
+
+        private boolean reaches(Hold hold) {
+            return hold.scope() == Hold.Scope.SERVICE
+                    || hold.scope() == Hold.Scope.LANE && lanes.contains(hold.name())
+                    || hold.team().filter(teams::contains).isPresent();
+        }
+    }
+
+    /** A hold of a lane concerns all teams that may use it; one of a lane that is gone is still its team's. */
+    private Sight sight(Caller caller) {
+        return new Sight(
+                teams.all().stream()
+                        .filter(team -> caller.may(Deed.SEE_JOBS, team.name()))
+                        .map(Team::id)
+                        .collect(Collectors.toSet()),
+                lanes.visible(caller).stream().map(each -> each.lane().name()).collect(Collectors.toSet()));
     }
 
     /** Lays a hold. */
@@ -214,7 +215,7 @@ public class Holds {
     /** Ends a hold. */
     public Hold end(Caller caller, long id) {
         HoldRecord record = store.findById(id)
-                .filter(found -> seenBy(caller).test(found.value()))
+                .filter(found -> sight(caller).reaches(found.value()))
                 .orElseThrow(() -> Refusal.notFound("there is no hold " + id));
         Hold hold = record.value();
         Optional<Team> team = teams.all().stream()

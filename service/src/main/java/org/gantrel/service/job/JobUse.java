@@ -28,6 +28,9 @@ import org.springframework.transaction.annotation.Transactional;
 @Transactional(readOnly = true)
 class JobUse implements CredentialUse, LaneUse, RosterUse {
 
+    /** Of a job that is changed all the time, the latest so many are looked at. */
+    private static final int MOST_REVISIONS = 50;
+
     private final Jobs jobs;
     private final Rosters rosters;
 
@@ -174,9 +177,9 @@ class JobUse implements CredentialUse, LaneUse, RosterUse {
         Set<Long> found = new HashSet<>();
         boolean byChains = false;
         for (JobEntry record : jobs.allEver()) {
-            for (int revision = oldest.getOrDefault(record.id(), record.revision());
-                    revision <= record.revision();
-                    revision++) {
+            int first =
+                    Math.max(oldest.getOrDefault(record.id(), record.revision()), record.revision() - MOST_REVISIONS);
+            for (int revision = first; revision <= record.revision(); revision++) {
                 Job job = jobs.at(record, revision);
                 Map<Step, Integer> steps = steps(job, lane);
                 if (places(job, lane).isPresent()) {
