@@ -392,13 +392,9 @@ public record Admission(int width) {
             now.runs().stream()
                     .filter(run -> run.demand().overlap().mode() == Overlap.Mode.REPLACE)
                     .forEach(run -> newest.merge(run.demand().crowd(), run.number(), Math::max));
-            var replacing = new Beside();
-            newest.forEach(replacing::add);
             var groups = new LinkedHashMap<Like, Group>();
             now.runs().stream().sorted(IN_ORDER).forEach(run -> {
-                long later = replacing.of(run.demand().crowd()).stream()
-                        .max(Comparator.naturalOrder())
-                        .orElse(run.number());
+                long later = newest.getOrDefault(run.demand().crowd(), run.number());
                 boolean replaces = run.demand().overlap().mode() == Overlap.Mode.REPLACE;
                 if (replaces && later > run.number()) {
                     replaced.add(new Replaced(run.number(), later));

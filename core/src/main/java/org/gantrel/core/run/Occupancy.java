@@ -53,7 +53,7 @@ final class Occupancy {
 
     /** The runs under way of a crowd. */
     List<Long> of(Crowd crowd) {
-        return List.copyOf(beside.of(crowd));
+        return beside.of(crowd);
     }
 
     /** How much a team has of some lanes; of the service where there are none. */

@@ -1,6 +1,5 @@
 package org.gantrel.core.run;
 
-import java.util.List;
 import java.util.Locale;
 import org.gantrel.core.text.Words;
 
@@ -15,14 +14,14 @@ public record Wait(Kind kind, String on, String text) {
     /**
      * The wait of a run for others of its crowd; so many that nobody wants their numbers are counted.
      *
-     * @param underway their numbers; below 0 where one has none yet
+     * @param count how many are under way
+     * @param first the number of one of them; below 0 where it has none yet
      */
-    public static Wait forOthers(Crowd crowd, List<Long> underway) {
-        if (underway.size() == 1 && underway.get(0) < 0) {
+    public static Wait forOthers(Crowd crowd, int count, long first) {
+        if (count == 1 && first < 0) {
             return forEarlier(crowd.text());
         }
-        String which =
-                underway.size() == 1 ? "run " + underway.get(0) : "one of " + Words.count(underway.size(), "run");
+        String which = count == 1 ? "run " + first : "one of " + Words.count(count, "run");
         return new Wait(Kind.OVERLAP, crowd.text(), which + " of " + crowd.text() + " to end");
     }
 
