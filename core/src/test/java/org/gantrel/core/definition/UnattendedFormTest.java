@@ -90,7 +90,7 @@ class UnattendedFormTest {
                 retry: { tries: 4, wait: 2 min, growth: 1.5, longest: 10 min, after: [ failed ], exit-codes: [ 75 ] }
                 """);
         assertThat(rules.overlap()).isEqualTo(new Overlap(Overlap.Mode.WAIT, 3, List.of("route")));
-        assertThat(rules.overlap().crowd("plan-crew", Map.of("route", "sound")))
+        assertThat(rules.overlap().crowd("plan-crew", Map.of("route", "sound")).text())
                 .isEqualTo("plan-crew with route sound");
         assertThat(rules.lanes()).isEqualTo(Map.of("planning", 2, "yard", 1));
         assertThat(rules.priority()).isEqualTo(7);
